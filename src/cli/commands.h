@@ -1,0 +1,27 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The commands of conductus-cli: thin callers of the core.
+#pragma once
+
+#include <string>
+
+#include "core/catalogue/catalogue.h"
+
+namespace conductus::cli {
+
+enum Exit { fine = 0, stop_finding = 1, usage = 2, bad_input = 3 };
+
+struct StateChoice {
+    std::string job;
+    std::string look;
+    double charge = 1;
+};
+
+int plan(const catalogue::Catalogue& parts, const std::string& job, bool json);
+int check(const catalogue::Catalogue& parts, const std::string& job, bool json);
+int solve(const catalogue::Catalogue& parts, const StateChoice& state, bool exact, int repeat, bool json);
+int export_spice(const catalogue::Catalogue& parts, const StateChoice& state, const std::string& out);
+
+/// Prints the problem in one line on standard error; always bad_input.
+int refuse(const Problem& problem);
+
+} // namespace conductus::cli

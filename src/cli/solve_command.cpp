@@ -1,0 +1,98 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <chrono>
+#include <fmt/format.h>
+
+#include "cli/commands.h"
+#include "core/base/format.h"
+#include "core/circuit/solver.h"
+#include "core/power/state.h"
+#include "files/json_text.h"
+#include "files/spice.h"
+#include "shop/book.h"
+
+namespace conductus::cli {
+namespace {
+
+using files::Json;
+
+Result<circuit::Network> network_of(const catalogue::Catalogue& parts, const StateChoice& choice) {
+    const auto job = shop::job_named(choice.job, parts);
+    if (!job) return tl::unexpected(job.error());
+    const auto look = power::look_named(*job, choice.look);
+    if (!look) return tl::unexpected(look.error());
+    return power::network_of(*job, parts, {*look, {}, power::Brightness::brightest,
+                                           power::Loudness::hum, choice.charge});
+}
+
+/// Every node the netlist has, under the same names.
+Json nodes_json(const circuit::Network& network, const circuit::OperatingPoint& point) {
+    Json nodes = Json::object();
+    for (circuit::Node n = 1; n < network.nodes.size(); ++n) nodes[network.nodes[n]] = point.volts[n];
+    for (const auto& s : network.sources) nodes[s.name + "_ocv"] = point.volts[s.minus] + s.emf;
+    for (std::size_t i = 0; i < network.strips.size(); ++i)
+        for (std::size_t k = 0; k < point.strips[i].volts.size(); ++k) {
+            const double rail = point.strips[i].rail[k];
+            nodes[files::plus_node(network.strips[i], k + 1)] = rail;
+            nodes[files::minus_node(network.strips[i], k + 1)] = rail - point.strips[i].volts[k];
+        }
+    return nodes;
+}
+
+/// Terminal of the first cell: behind its protection board where it has one.
+double cell_volts(const circuit::Network& network, const circuit::OperatingPoint& point) {
+    for (const auto& r : network.resistors)
+        if (r.part == circuit::Part::protection && r.ref == network.sources[0].ref)
+            return point.volts[r.b];
+    return point.volts[network.sources[0].plus];
+}
+
+} // namespace
+
+int solve(const catalogue::Catalogue& parts, const StateChoice& choice, bool exact, int repeat,
+          bool json) {
+    const auto network = network_of(parts, choice);
+    if (!network) return refuse(network.error());
+    using Clock = std::chrono::steady_clock;
+    const auto start = Clock::now();
+    auto point = exact ? circuit::solve_exact(*network) : circuit::solve(*network);
+    for (int i = 1; i < repeat && point; ++i)
+        point = exact ? circuit::solve_exact(*network) : circuit::solve(*network);
+    const double us =
+        std::chrono::duration<double, std::micro>(Clock::now() - start).count() / repeat;
+    if (!point) return refuse(point.error());
+
+    const double volts = cell_volts(*network, *point);
+    const double amps = point->source_amps[0];
+    if (json) {
+        Json strips = Json::array();
+        for (std::size_t i = 0; i < network->strips.size(); ++i)
+            strips.push_back({{"name", network->strips[i].ref}, {"pixel_volts", point->strips[i].volts}});
+        const Json all{{"cell", {{"ocv_V", network->sources[0].emf}, {"volts", volts}, {"amps", amps}}},
+                       {"nodes", nodes_json(*network, *point)},
+                       {"strips", strips},
+                       {"solve_us", us}};
+        fmt::print("{}\n", all.dump(2));
+        return fine;
+    }
+    fmt::print("cell  {} open, {} at its ends, {}\n", text(Volt(network->sources[0].emf)),
+               text(Volt(volts)), text(Ampere(amps)));
+    for (circuit::Node n = 1; n < network->nodes.size(); ++n)
+        fmt::print("{:<14} {:.6f} V\n", network->nodes[n], point->volts[n]);
+    for (std::size_t i = 0; i < network->strips.size(); ++i)
+        fmt::print("{:<14} {} pixels, {:.6f} V at the first, {:.6f} V at the last, {}\n",
+                   network->strips[i].ref, point->strips[i].volts.size(), point->strips[i].volts.front(),
+                   point->strips[i].volts.back(), text(Ampere(point->strips[i].amps)));
+    fmt::print("solved in {:.1f} µs\n", us);
+    return fine;
+}
+
+int export_spice(const catalogue::Catalogue& parts, const StateChoice& choice, const std::string& out) {
+    const auto network = network_of(parts, choice);
+    if (!network) return refuse(network.error());
+    const std::string title = fmt::format("{} {} at charge {}", choice.job, choice.look, choice.charge);
+    if (auto ok = files::write_text(out, files::spice_text(*network, title)); !ok)
+        return refuse(ok.error());
+    return fine;
+}
+
+} // namespace conductus::cli

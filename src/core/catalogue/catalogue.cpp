@@ -1,0 +1,28 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/catalogue/catalogue.h"
+
+#include "core/base/nearest.h"
+
+namespace conductus::catalogue {
+
+Result<void> Catalogue::add(PartType type) {
+    if (types_.contains(type.id))
+        return problem(type.id, "this part id is in the catalogue twice", "Give one another id");
+    if (const auto* strip = std::get_if<Strip>(&type.figures);
+        strip && !find_as<Pixel>(strip->pixel))
+        return problem(type.id, "names the pixel class '" + strip->pixel + "', which is unknown",
+                       "Add that pixel class before the strip");
+    order_.push_back(type.id);
+    std::string id = type.id;
+    types_.emplace(std::move(id), std::move(type));
+    return {};
+}
+
+const PartType* Catalogue::find(std::string_view id) const {
+    const auto it = types_.find(id);
+    return it == types_.end() ? nullptr : &it->second;
+}
+
+std::string Catalogue::nearest(std::string_view id) const { return nearest_word(id, order_); }
+
+} // namespace conductus::catalogue

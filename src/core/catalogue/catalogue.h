@@ -1,0 +1,50 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <map>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "core/base/problem.h"
+#include "core/catalogue/part_type.h"
+
+namespace conductus::catalogue {
+
+/// All part types by id. A value; filled by files::read_catalogue.
+class Catalogue {
+public:
+    /// Error: the id is there already, or a strip names a pixel class that is not (yet) there.
+    Result<void> add(PartType type);
+
+    /// Null where the id is unknown.
+    [[nodiscard]] const PartType* find(std::string_view id) const;
+
+    /// The figures of `id` where it is of kind T, else null.
+    template <class T>
+    [[nodiscard]] const T* find_as(std::string_view id) const {
+        const PartType* type = find(id);
+        return type ? std::get_if<T>(&type->figures) : nullptr;
+    }
+
+    /// All types of kind T in the order they were added (small to large in the shipped data).
+    template <class T>
+    [[nodiscard]] std::vector<const PartType*> all() const {
+        std::vector<const PartType*> found;
+        for (const auto& id : order_)
+            if (const PartType* type = find(id); std::holds_alternative<T>(type->figures))
+                found.push_back(type);
+        return found;
+    }
+
+    [[nodiscard]] const std::vector<std::string>& ids() const { return order_; }
+
+    /// The known id nearest to a mistyped one; empty where none is near.
+    [[nodiscard]] std::string nearest(std::string_view id) const;
+
+private:
+    std::map<std::string, PartType, std::less<>> types_;
+    std::vector<std::string> order_;
+};
+
+} // namespace conductus::catalogue

@@ -1,0 +1,32 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Wires: docs/models.md, "Wires".
+#pragma once
+
+#include <cmath>
+
+#include "core/base/quantity.h"
+
+namespace conductus::circuit {
+
+/// Diameter of a bare wire of an American Wire Gauge: 0.127 mm · 92^((36 − AWG)/39).
+inline Millimetre wire_diameter(int gauge) {
+    return Millimetre(0.127 * std::pow(92.0, (36.0 - gauge) / 39.0));
+}
+
+/// Copper at 20 °C, 1.72e-8 Ω·m.
+inline OhmPerMetre wire_resistance(int gauge) {
+    const double metres = wire_diameter(gauge).value() * 1e-3;
+    return OhmPerMetre(1.72e-8 / (3.14159265358979323846 / 4 * metres * metres));
+}
+
+inline Ohm operator*(OhmPerMetre r, Millimetre length) {
+    return Ohm(r.value() * length.value() * 1e-3);
+}
+
+/// Steady rise above the air of the hilt: I²R' / (h·π·d), h = 12 W/m²K, insulation 0.5 mm thick.
+inline Kelvin wire_rise(int gauge, double amps) {
+    const double around = 3.14159265358979323846 * (wire_diameter(gauge).value() + 1.0) * 1e-3;
+    return Kelvin(amps * amps * wire_resistance(gauge).value() / (12 * around));
+}
+
+} // namespace conductus::circuit

@@ -1,0 +1,64 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// What rules judge: the job, and everything computed from it.
+#pragma once
+
+#include <optional>
+#include <vector>
+
+#include "core/catalogue/catalogue.h"
+#include "core/circuit/network.h"
+#include "core/findings/finding.h"
+#include "core/hilt/fit.h"
+#include "core/job/job.h"
+#include "core/power/runtime.h"
+
+namespace conductus::findings {
+
+/// A solved state with a name a person gives it.
+struct Solved {
+    std::string name; ///< look or effect
+    bool effect = false;
+    circuit::Network network;
+    circuit::OperatingPoint point;
+    double mean_share = 1; ///< of the brightest frame, over time
+    [[nodiscard]] double cell_amps() const {
+        double sum = 0;
+        for (const double a : point.source_amps) sum += a;
+        return sum;
+    }
+    /// Current of the named resistor's ref, largest over its resistors; 0 where there is none.
+    [[nodiscard]] double amps_of(std::string_view ref) const;
+};
+
+/// Last over first pixel at half charge, of the look where that is least.
+struct Tip {
+    std::string look;
+    double ratio = 1;
+};
+
+struct Facts {
+    const job::Job& job;
+    const catalogue::Catalogue& parts;
+    const hilt::Fit& fit;
+    const std::vector<Solved>& fresh;     ///< looks and effects at full charge, brightest
+    const std::vector<Solved>& sustained; ///< looks at full charge, mean frame
+    const std::optional<Tip>& tip;
+    const std::optional<power::Discharge>& run;
+    /// Parts that would be alternatives, given to rules so that a fix is one that fits.
+    const std::vector<std::pair<std::string, hilt::Trial>>& cell_trials; ///< type id, trial
+
+    /// The solved state with the largest current through `ref`; null where nothing is solved.
+    [[nodiscard]] const Solved* worst_for(std::string_view ref) const;
+    [[nodiscard]] const Solved* worst() const; ///< largest cell current
+};
+
+/// Every rule, in the order of severity then station.
+std::vector<Finding> judge(const Facts& facts);
+
+// The families. Each appends what it finds.
+void judge_supply(const Facts& facts, std::vector<Finding>& out);
+void judge_lights(const Facts& facts, std::vector<Finding>& out);
+void judge_fit(const Facts& facts, std::vector<Finding>& out);
+void judge_safety(const Facts& facts, std::vector<Finding>& out);
+
+} // namespace conductus::findings

@@ -1,0 +1,43 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// What is wrong or worth knowing, with evidence, and where computable an edit that mends it.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/job/edits.h"
+
+namespace conductus::findings {
+
+enum class Severity { stop, warn, note };
+constexpr const char* word(Severity s) {
+    return s == Severity::stop ? "stop" : s == Severity::warn ? "warn" : "note";
+}
+
+/// The station of the work a finding belongs to.
+enum class Station { brief, hilt, lights, power, harness, handling, bench, handover };
+
+struct Evidence {
+    std::string label; ///< "runs at"
+    double value = 0;
+    std::string unit;
+};
+
+struct Fix {
+    std::string text; ///< "fit a 10 A slide switch"
+    job::Edit edit;
+};
+
+struct Finding {
+    std::string id; ///< stable: "pins.over-current"
+    Severity severity = Severity::note;
+    Station station = Station::power;
+    std::vector<std::string> where; ///< refs of parts, names of looks
+    std::string text;               ///< one line with the numbers
+    std::string detail;             ///< what it means, what to do
+    std::vector<Evidence> evidence;
+    std::optional<Fix> fix;
+};
+
+} // namespace conductus::findings

@@ -1,0 +1,42 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <algorithm>
+#include <cmath>
+
+#include "core/findings/facts.h"
+
+namespace conductus::findings {
+
+double Solved::amps_of(std::string_view ref) const {
+    double most = 0;
+    for (std::size_t i = 0; i < network.resistors.size(); ++i)
+        if (network.resistors[i].ref == ref) most = std::max(most, std::abs(point.resistor_amps[i]));
+    return most;
+}
+
+const Solved* Facts::worst_for(std::string_view ref) const {
+    const Solved* worst = nullptr;
+    for (const Solved& s : fresh)
+        if (!worst || s.amps_of(ref) > worst->amps_of(ref)) worst = &s;
+    return worst;
+}
+
+const Solved* Facts::worst() const {
+    const Solved* worst = nullptr;
+    for (const Solved& s : fresh)
+        if (!worst || s.cell_amps() > worst->cell_amps()) worst = &s;
+    return worst;
+}
+
+std::vector<Finding> judge(const Facts& facts) {
+    std::vector<Finding> found;
+    judge_supply(facts, found);
+    judge_lights(facts, found);
+    judge_fit(facts, found);
+    judge_safety(facts, found);
+    std::stable_sort(found.begin(), found.end(), [](const Finding& a, const Finding& b) {
+        return std::tie(a.severity, a.station) < std::tie(b.severity, b.station);
+    });
+    return found;
+}
+
+} // namespace conductus::findings

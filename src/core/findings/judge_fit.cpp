@@ -1,0 +1,63 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Rules of what fits.
+#include <fmt/format.h>
+
+#include "core/base/format.h"
+#include "core/findings/facts.h"
+#include "core/job/lookup.h"
+
+namespace conductus::findings {
+namespace {
+
+std::string in_words(const hilt::Clearance& c) {
+    const Millimetre by = -c.spare;
+    if (c.spare >= Millimetre(0))
+        return fmt::format("{} has {} to spare in {}", c.ref, text(c.spare), c.against);
+    if (c.against == "end of the hilt")
+        return fmt::format("{} sticks out of the hilt by {}", c.ref, text(by));
+    if (c.on_the_way)
+        return fmt::format("{} does not pass {} at {}, by {}", c.ref, c.against, text(c.at), text(by));
+    return fmt::format("{} does not fit {} at {}, by {}", c.ref, c.against, text(c.at), text(by));
+}
+
+} // namespace
+
+void judge_fit(const Facts& f, std::vector<Finding>& out) {
+    std::vector<std::string> told;
+    for (const hilt::Clearance& c : f.fit.clearances) {
+        if (c.spare >= f.job.hilt.clearance) continue;
+        // Two parts in each other's way are one finding.
+        if (std::find(told.begin(), told.end(), c.against + c.ref) != told.end()) continue;
+        told.push_back(c.ref + c.against);
+        const bool impossible = c.spare < Millimetre(0);
+        Finding finding{.id = "fit.body-does-not-fit",
+                        .severity = impossible ? Severity::stop : Severity::warn,
+                        .station = Station::hilt,
+                        .where = {c.ref, c.against},
+                        .text = in_words(c),
+                        .detail = fmt::format("Wanted: {} on the diameter.", text(f.job.hilt.clearance)),
+                        .evidence = {{"spare", c.spare.value(), "mm"},
+                                     {"at", c.at.value(), "mm"},
+                                     {"wanted", f.job.hilt.clearance.value(), "mm"}},
+                        .fix = {}};
+        const job::Part* part = job::find_ref(f.job.parts, c.ref);
+        if (part && f.parts.find_as<catalogue::Cell>(part->type)) {
+            // The largest cell that does fit.
+            const std::pair<std::string, hilt::Trial>* best = nullptr;
+            for (const auto& trial : f.cell_trials)
+                if (trial.second.clearance.spare >= f.job.hilt.clearance &&
+                    (!best || f.parts.find_as<catalogue::Cell>(trial.first)->capacity >
+                                  f.parts.find_as<catalogue::Cell>(best->first)->capacity))
+                    best = &trial;
+            if (best)
+                finding.fix = Fix{"fit the " + f.parts.find(best->first)->name,
+                                  [ref = c.ref, id = best->first, at = best->second.at](job::Job& job) {
+                                      job::fit_type(ref, id)(job);
+                                      if (auto* p = job::find_ref(job.parts, ref)) p->at = at;
+                                  }};
+        }
+        out.push_back(std::move(finding));
+    }
+}
+
+} // namespace conductus::findings

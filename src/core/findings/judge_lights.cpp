@@ -1,0 +1,96 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Rules of blades, sound and runtime.
+#include <cmath>
+#include <fmt/format.h>
+
+#include "core/base/format.h"
+#include "core/findings/facts.h"
+#include "core/job/lookup.h"
+#include "core/lights/count.h"
+
+namespace conductus::findings {
+namespace {
+
+void crackle_early(const Facts& f, std::vector<Finding>& out) {
+    if (!f.run || f.job.use.clean <= Minute(0)) return;
+    const Minute clean = f.run->clean();
+    if (clean >= f.job.use.clean) return;
+    const auto board = job::first_of<catalogue::Board>(f.job, f.parts);
+    out.push_back({
+        .id = "sound.crackle-early",
+        .severity = Severity::warn,
+        .station = Station::power,
+        .where = {board ? board.part->ref : std::string(), f.run->peak_event},
+        .text = fmt::format("Clean for {}, asked for {}", duration(clean), duration(f.job.use.clean)),
+        .detail = f.run->crackle
+                      ? fmt::format("{} pulls the board below the {} its sound needs.",
+                                    f.run->peak_event, text(f.run->need))
+                      : fmt::format("Then {}.", f.run->off_because),
+        .evidence = {{"clean", clean.value(), "min"}, {"asked for", f.job.use.clean.value(), "min"}},
+        .fix = {},
+    });
+}
+
+void tip_dim(const Facts& f, std::vector<Finding>& out) {
+    if (!f.tip || f.tip->ratio >= power::dim_share) return;
+    Finding finding{
+        .id = "blade.tip-dim",
+        .severity = Severity::warn,
+        .station = Station::lights,
+        .where = {f.tip->look},
+        .text = fmt::format("{}: tip at {:.0f} % of its foot", f.tip->look, f.tip->ratio * 100),
+        .detail = "At half charge. Below 70 % a person sees the blade fade.",
+        .evidence = {{"tip against foot", f.tip->ratio * 100, "%"}, {"wanted", 70, "%"}},
+        .fix = {}};
+    for (const job::Blade& blade : f.job.blades)
+        for (const job::Strip& strip : blade.strips)
+            finding.where.push_back(strip.ref);
+    // Wider or thicker copper with the same pixels, the least that is better.
+    const job::Strip* strip = nullptr;
+    for (const job::Blade& blade : f.job.blades)
+        if (!blade.strips.empty()) strip = &blade.strips.front();
+    const auto* fitted = strip ? f.parts.find_as<catalogue::Strip>(strip->type) : nullptr;
+    for (const catalogue::PartType* type : f.parts.all<catalogue::Strip>()) {
+        const auto& other = std::get<catalogue::Strip>(type->figures);
+        if (!fitted || other.pixel != fitted->pixel || other.density != fitted->density) continue;
+        if (other.rail >= strip->rail.value_or(fitted->rail)) continue;
+        finding.fix = Fix{"use " + type->name, job::fit_strips(type->id)};
+        break;
+    }
+    out.push_back(std::move(finding));
+}
+
+void count_mismatch(const Facts& f, std::vector<Finding>& out) {
+    for (const job::Blade& blade : f.job.blades)
+        for (const job::Strip& strip : blade.strips) {
+            const auto* type = f.parts.find_as<catalogue::Strip>(strip.type);
+            const int follows = lights::pixels_on(strip.length, type->density);
+            if (follows == strip.pixels || follows < 1) continue;
+            out.push_back({
+                .id = "strip.count-mismatch",
+                .severity = Severity::warn,
+                .station = Station::lights,
+                .where = {strip.ref},
+                .text = fmt::format("{} is set to {} pixels, its length gives {}", strip.ref,
+                                    strip.pixels, follows),
+                .detail = fmt::format("{} at {:.0f} per metre.", text(strip.length), type->density.value()),
+                .evidence = {{"set", static_cast<double>(strip.pixels), "px"},
+                             {"from length", static_cast<double>(follows), "px"}},
+                .fix = Fix{fmt::format("set {} pixels", follows),
+                           [ref = strip.ref, follows](job::Job& job) {
+                               for (job::Blade& b : job.blades)
+                                   if (auto* s = job::find_ref(b.strips, ref)) s->pixels = follows;
+                           }},
+            });
+        }
+}
+
+} // namespace
+
+void judge_lights(const Facts& facts, std::vector<Finding>& out) {
+    crackle_early(facts, out);
+    tip_dim(facts, out);
+    count_mismatch(facts, out);
+}
+
+} // namespace conductus::findings

@@ -1,0 +1,205 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Rules of the way from the cell to the blade.
+#include <cmath>
+#include <fmt/format.h>
+#include <set>
+
+#include "core/base/format.h"
+#include "core/findings/facts.h"
+#include "core/job/lookup.h"
+
+namespace conductus::findings {
+namespace {
+
+/// The smallest part of kind T for which `good` holds, of a given size order; null if none.
+template <class T, class Good>
+const catalogue::PartType* smallest(const catalogue::Catalogue& parts, Good&& good) {
+    for (const catalogue::PartType* type : parts.all<T>())
+        if (good(std::get<T>(type->figures))) return type;
+    return nullptr;
+}
+
+void protection_trips(const Facts& f, std::vector<Finding>& out) {
+    const auto cell = job::first_of<catalogue::Cell>(f.job, f.parts);
+    const Solved* worst = f.worst();
+    if (!cell || !worst || !cell.part->protection) return;
+    const auto* board = f.parts.find_as<catalogue::Protection>(*cell.part->protection);
+    const double amps = worst->amps_of(cell.part->ref);
+    if (!board || amps <= board->trip.value()) return;
+    Finding finding{
+        .id = "cell.protection-trips",
+        .severity = Severity::stop,
+        .station = Station::power,
+        .where = {cell.part->ref, worst->name},
+        .text = fmt::format("{} takes {}, the protection trips at {}", worst->name,
+                            text(Ampere(amps)), text(board->trip)),
+        .detail = "The blade goes dark at that moment and the board restarts.",
+        .evidence = {{"peak", amps, "A"}, {"trips at", board->trip.value(), "A"}},
+        .fix = {}};
+    if (const auto* type = smallest<catalogue::Protection>(
+            f.parts, [&](const auto& p) { return p.trip.value() > amps; }))
+        finding.fix = Fix{"fit a " + type->name, [ref = cell.part->ref, id = type->id](job::Job& job) {
+                              if (auto* part = job::find_ref(job.parts, ref)) part->protection = id;
+                          }};
+    out.push_back(std::move(finding));
+}
+
+void cell_over_continuous(const Facts& f, std::vector<Finding>& out) {
+    const auto cell = job::first_of<catalogue::Cell>(f.job, f.parts);
+    if (!cell) return;
+    const Solved* worst = nullptr;
+    for (const Solved& s : f.sustained)
+        if (!worst || s.point.source_amps[0] > worst->point.source_amps[0]) worst = &s;
+    if (!worst) return;
+    const double amps = worst->point.source_amps[0];
+    if (amps <= cell.figures->continuous.value()) return;
+    Finding finding{
+        .id = "cell.over-continuous",
+        .severity = Severity::stop,
+        .station = Station::power,
+        .where = {cell.part->ref, worst->name},
+        .text = fmt::format("{} holds {}, the cell is rated {}", worst->name, text(Ampere(amps)),
+                            text(cell.figures->continuous)),
+        .detail = "Held over its rating a lithium cell overheats: choose one rated for it, or cap "
+                  "the look.",
+        .evidence = {{"held", amps, "A"}, {"rated", cell.figures->continuous.value(), "A"}},
+        .fix = {}};
+    for (const auto& [id, trial] : f.cell_trials) {
+        const auto* other = f.parts.find_as<catalogue::Cell>(id);
+        // A stiffer cell draws more; leave a fifth in hand.
+        if (trial.clearance.spare < f.job.hilt.clearance || other->continuous.value() < 1.2 * amps)
+            continue;
+        finding.fix = Fix{"fit the " + f.parts.find(id)->name,
+                          [ref = cell.part->ref, id = id, at = trial.at](job::Job& job) {
+                              job::fit_type(ref, id)(job);
+                              if (auto* part = job::find_ref(job.parts, ref)) part->at = at;
+                          }};
+        break;
+    }
+    out.push_back(std::move(finding));
+}
+
+void pins_over_current(const Facts& f, std::vector<Finding>& out) {
+    for (const job::Part& part : f.job.parts) {
+        const auto* c = f.parts.find_as<catalogue::Connector>(part.type);
+        const Solved* worst = f.worst_for(part.ref);
+        if (!c || !worst) continue;
+        const double amps = worst->amps_of(part.ref);
+        const int fewest = std::min(c->plus_pins, c->minus_pins);
+        const double per_pin = amps / fewest;
+        if (per_pin <= c->pin_rating.value()) continue;
+        Finding finding{
+            .id = "pins.over-current",
+            .severity = Severity::stop,
+            .station = Station::power,
+            .where = {part.ref, worst->name},
+            .text = fmt::format("Pins carry {} each, rated {}", text(Ampere(per_pin)),
+                                text(c->pin_rating)),
+            .detail = fmt::format("{}: {} in {}, {} {} a pole.", part.ref, worst->name,
+                                  text(Ampere(amps)), fewest, fewest == 1 ? "pin" : "pins"),
+            .evidence = {{"each pin", per_pin, "A"}, {"rated", c->pin_rating.value(), "A"}},
+            .fix = {}};
+        if (const auto* type = smallest<catalogue::Connector>(f.parts, [&](const auto& o) {
+                // Fewer contact ohms let a little more through.
+                return 1.1 * amps / std::min(o.plus_pins, o.minus_pins) < o.pin_rating.value();
+            }))
+            finding.fix = Fix{"fit a " + type->name, job::fit_type(part.ref, type->id)};
+        out.push_back(std::move(finding));
+    }
+}
+
+void kill_over_current(const Facts& f, std::vector<Finding>& out) {
+    for (const job::Part& part : f.job.parts) {
+        const auto* kill = f.parts.find_as<catalogue::Kill>(part.type);
+        const Solved* worst = f.worst_for(part.ref);
+        if (!kill || !worst) continue;
+        const double amps = worst->amps_of(part.ref);
+        if (amps <= kill->rating.value()) continue;
+        Finding finding{
+            .id = "kill.over-current",
+            .severity = Severity::warn,
+            .station = Station::power,
+            .where = {part.ref, worst->name},
+            .text = fmt::format("Kill carries {}, rated {}", text(Ampere(amps)), text(kill->rating)),
+            .detail = fmt::format("{}: {}. Worn contacts heat up and drop more.", part.ref, worst->name),
+            .evidence = {{"carries", amps, "A"}, {"rated", kill->rating.value(), "A"}},
+            .fix = {}};
+        if (const auto* type = smallest<catalogue::Kill>(f.parts, [&](const auto& o) {
+                return o.method == kill->method && o.rating.value() > 1.1 * amps;
+            }))
+            finding.fix = Fix{"fit a " + type->name, job::fit_type(part.ref, type->id)};
+        out.push_back(std::move(finding));
+    }
+}
+
+/// Terminals that wires join to `from`, not through any part.
+std::set<std::string> wired_to(const job::Job& job, const std::string& from) {
+    std::set<std::string> reached{from};
+    for (bool grew = true; grew;) {
+        grew = false;
+        for (const job::Wire& w : job.wires) {
+            if (w.role != job::Role::supply) continue;
+            if (reached.contains(w.from)) grew |= reached.insert(w.to).second;
+            if (reached.contains(w.to)) grew |= reached.insert(w.from).second;
+        }
+    }
+    return reached;
+}
+
+void no_kill(const Facts& f, std::vector<Finding>& out) {
+    const auto cell = job::first_of<catalogue::Cell>(f.job, f.parts);
+    const auto board = job::first_of<catalogue::Board>(f.job, f.parts);
+    if (!cell || !board) return;
+    const auto reached = wired_to(f.job, cell.part->ref + ".plus");
+    if (!reached.contains(board.part->ref + ".bat")) return;
+    const double sleep = board.figures->sleep.value();
+    const double capacity_Ah = cell.part->measured.capacity.value_or(cell.figures->capacity).value() / 1e3;
+    const double days = capacity_Ah / sleep / 24;
+    Finding finding{
+        .id = "supply.no-kill",
+        .severity = Severity::warn,
+        .station = Station::power,
+        .where = {cell.part->ref, board.part->ref},
+        .text = fmt::format("No kill between {} and {}", cell.part->ref, board.part->ref),
+        .detail = fmt::format("Deep sleep draws {}: a full cell is flat after {:.0f} days, and nothing "
+                              "stops a fault but pulling the cell.",
+                              with_unit(sleep * 1e6, "µA"), days),
+        .evidence = {{"deep sleep", sleep * 1e6, "µA"}, {"flat after", days, "days"}},
+        .fix = {}};
+    // A kill that is fitted but not wired in can be put into the wire from the cell.
+    for (const job::Part& part : f.job.parts) {
+        if (!f.parts.find_as<catalogue::Kill>(part.type)) continue;
+        for (const job::Wire& w : f.job.wires) {
+            const std::string bat = board.part->ref + ".bat";
+            const bool forward = w.to == bat && reached.contains(w.from);
+            if (w.role != job::Role::supply || !forward) continue;
+            finding.fix = Fix{"wire " + part.ref + " into " + w.ref,
+                              [wire = w.ref, kill = part.ref, bat](job::Job& job) {
+                                  auto* first = job::find_ref(job.wires, wire);
+                                  if (!first) return;
+                                  std::string ref = wire + "b";
+                                  while (job::find_ref(job.wires, ref)) ref += "b";
+                                  job::Wire second = *first;
+                                  second.ref = ref;
+                                  second.from = kill + ".out";
+                                  first->to = kill + ".in";
+                                  job.wires.push_back(second);
+                              }};
+            break;
+        }
+        break;
+    }
+    out.push_back(std::move(finding));
+}
+
+} // namespace
+
+void judge_supply(const Facts& facts, std::vector<Finding>& out) {
+    protection_trips(facts, out);
+    cell_over_continuous(facts, out);
+    pins_over_current(facts, out);
+    kill_over_current(facts, out);
+    no_kill(facts, out);
+}
+
+} // namespace conductus::findings

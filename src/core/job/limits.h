@@ -1,0 +1,33 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The ranges a job's numbers must lie in: for files and for the fields on the screen alike.
+#pragma once
+
+#include <limits>
+
+namespace conductus::job::limits {
+
+struct Range {
+    double least, most;
+    [[nodiscard]] constexpr bool holds(double v) const { return v >= least && v <= most; }
+};
+
+inline constexpr Range place_mm{0, 2000};    ///< along a hilt
+inline constexpr Range diameter_mm{1, 120};  ///< bores, outer diameters, blades
+inline constexpr Range off_axis_mm{-50, 50};
+inline constexpr Range clearance_mm{0, 10};
+inline constexpr Range wall_mm{0, 10};
+inline constexpr Range length_mm{0.1, 3000}; ///< wires, strips, blades
+inline constexpr Range resistance_Ohm{0, 1000};
+inline constexpr Range rail_Ohm_per_m{0.001, 10};
+inline constexpr Range capacity_mAh{10, 50000};
+inline constexpr Range fraction{0, 1};
+inline constexpr Range minutes{0, 1440};
+inline constexpr Range seconds{0, 600};
+inline constexpr Range temperature_degC{-20, 50};
+inline constexpr Range pixels{1, 100000};
+inline constexpr Range gauge_awg{10, 40};
+
+inline constexpr std::size_t text_length = 4000;
+inline constexpr std::size_t list_length = 1000; ///< parts, wires, looks ... of one job
+
+} // namespace conductus::job::limits

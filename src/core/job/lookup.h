@@ -1,0 +1,52 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Finding things in a job by their reference or name.
+#pragma once
+
+#include <algorithm>
+#include <string_view>
+#include <utility>
+
+#include "core/catalogue/catalogue.h"
+#include "core/job/job.h"
+
+namespace conductus::job {
+
+/// The element of a job's list with that ref, or null. Works on const and mutable lists.
+template <class List>
+auto find_ref(List& list, std::string_view ref) -> decltype(&*list.begin()) {
+    const auto it = std::find_if(list.begin(), list.end(), [&](auto& e) { return e.ref == ref; });
+    return it == list.end() ? nullptr : &*it;
+}
+
+template <class List>
+auto find_name(List& list, std::string_view name) -> decltype(&*list.begin()) {
+    const auto it = std::find_if(list.begin(), list.end(), [&](auto& e) { return e.name == name; });
+    return it == list.end() ? nullptr : &*it;
+}
+
+/// A part of the job with its catalogue figures of kind T.
+template <class T>
+struct Fitted {
+    const Part* part = nullptr;
+    const catalogue::PartType* type = nullptr;
+    const T* figures = nullptr;
+    explicit operator bool() const { return figures != nullptr; }
+};
+
+/// The first part of kind T, in the order of the list.
+template <class T>
+Fitted<T> first_of(const Job& job, const catalogue::Catalogue& parts) {
+    for (const Part& part : job.parts)
+        if (const T* figures = parts.find_as<T>(part.type))
+            return {&part, parts.find(part.type), figures};
+    return {};
+}
+
+/// "B1.plus" as ref and terminal; the terminal is empty where there is no dot.
+inline std::pair<std::string_view, std::string_view> split_terminal(std::string_view name) {
+    const auto dot = name.find('.');
+    if (dot == std::string_view::npos) return {name, {}};
+    return {name.substr(0, dot), name.substr(dot + 1)};
+}
+
+} // namespace conductus::job

@@ -1,0 +1,185 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/job/validate.h"
+
+#include <cctype>
+#include <cmath>
+#include <fmt/format.h>
+#include <map>
+#include <set>
+
+#include "core/base/nearest.h"
+#include "core/job/lookup.h"
+
+namespace conductus::job {
+namespace {
+
+using catalogue::Catalogue;
+using catalogue::PartType;
+
+/// Terminals by owner: parts from the catalogue, blades with the two pads at their foot.
+using Terminals = std::map<std::string, std::vector<std::string>, std::less<>>;
+
+Result<const PartType*> known_type(const std::string& id, const std::string& where,
+                                   const Catalogue& parts) {
+    if (const PartType* type = parts.find(id)) return type;
+    const std::string near = parts.nearest(id);
+    return problem(where, fmt::format("the part type '{}' is not in the catalogue", id),
+                   near.empty() ? "Choose a type from data/catalogue"
+                                : fmt::format("Did you mean '{}'?", near));
+}
+
+/// A reference becomes node names of the netlist, so it is letters and digits, unique in any case.
+Result<void> take_ref(const std::string& ref, const std::string& where,
+                      std::set<std::string>& taken) {
+    std::string lower;
+    for (const char c : ref) {
+        if (!std::isalnum(static_cast<unsigned char>(c)))
+            return problem(where, fmt::format("the reference '{}' has other than letters and digits", ref),
+                           "Write it like B1 or ST2");
+        lower += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    }
+    if (lower.empty() || !std::isalpha(static_cast<unsigned char>(lower[0])))
+        return problem(where, fmt::format("the reference '{}' does not start with a letter", ref),
+                       "Write it like B1 or ST2");
+    if (!taken.insert(lower).second)
+        return problem(where, fmt::format("the reference '{}' is used twice", ref),
+                       "Give every part, blade, strip and wire a reference of its own");
+    return {};
+}
+
+Result<void> check_part(const Part& part, const std::string& at, const Catalogue& parts) {
+    auto type = known_type(part.type, at + "/type", parts);
+    if (!type) return tl::unexpected(type.error());
+    const auto& figures = (*type)->figures;
+    if (std::holds_alternative<catalogue::Strip>(figures) ||
+        std::holds_alternative<catalogue::Protection>(figures))
+        return problem(at + "/type", fmt::format("'{}' does not go into a hilt by itself", part.type),
+                       "Strips belong to a blade, protection to a cell");
+    if (part.protection) {
+        if (!std::holds_alternative<catalogue::Cell>(figures))
+            return problem(at + "/protection", "only a cell has protection", "Remove the key");
+        auto board = known_type(*part.protection, at + "/protection", parts);
+        if (!board) return tl::unexpected(board.error());
+        if (!std::holds_alternative<catalogue::Protection>((*board)->figures))
+            return problem(at + "/protection",
+                           fmt::format("'{}' is not a protection board", *part.protection),
+                           "Name one of the catalogue's protection boards");
+    }
+    return {};
+}
+
+Result<void> check_blade(const Blade& blade, const std::string& at, const Job& job,
+                         const Catalogue& parts, std::set<std::string>& taken) {
+    if (auto ok = take_ref(blade.ref, at + "/ref", taken); !ok) return ok;
+    if (!blade.connector.empty()) {
+        const Part* connector = find_ref(job.parts, blade.connector);
+        if (!connector || !parts.find_as<catalogue::Connector>(connector->type))
+            return problem(at + "/connector",
+                           fmt::format("'{}' is not a connector of this job", blade.connector),
+                           "Name a fitted connector, or leave it empty for a wired blade");
+    }
+    for (std::size_t i = 0; i < blade.strips.size(); ++i) {
+        const Strip& strip = blade.strips[i];
+        const std::string here = fmt::format("{}/strips/{}", at, i);
+        if (auto ok = take_ref(strip.ref, here + "/ref", taken); !ok) return ok;
+        auto type = known_type(strip.type, here + "/type", parts);
+        if (!type) return tl::unexpected(type.error());
+        if (!std::holds_alternative<catalogue::Strip>((*type)->figures))
+            return problem(here + "/type", fmt::format("'{}' is not a pixel strip", strip.type),
+                           "Name one of the catalogue's strips");
+        if (strip.length > blade.length)
+            return problem(here + "/length_mm", "the strip is longer than its blade",
+                           fmt::format("Make it {} mm or less", blade.length.value()));
+    }
+    return {};
+}
+
+Result<void> check_end(const std::string& name, const std::string& where,
+                       const Terminals& terminals) {
+    const auto [ref, terminal] = split_terminal(name);
+    const auto owner = terminals.find(ref);
+    if (owner == terminals.end())
+        return problem(where, fmt::format("'{}' leads to no part of this job", name),
+                       "Write it as REF.terminal, like B1.plus");
+    const auto& known = owner->second;
+    if (std::find(known.begin(), known.end(), terminal) == known.end())
+        return problem(where, fmt::format("{} has no terminal '{}'", ref, terminal),
+                       "It has " + fmt::format("{}", fmt::join(known, ", ")));
+    return {};
+}
+
+template <class List>
+Result<void> names_unique(const List& list, const std::string& at) {
+    std::set<std::string> names;
+    for (std::size_t i = 0; i < list.size(); ++i)
+        if (list[i].name.empty() || !names.insert(list[i].name).second)
+            return problem(fmt::format("{}/{}/name", at, i),
+                           list[i].name.empty() ? "the name is empty"
+                                                : fmt::format("the name '{}' is used twice", list[i].name),
+                           "Give each a name of its own");
+    return {};
+}
+
+} // namespace
+
+Result<void> validate_sections(const std::vector<Section>& sections) {
+    Millimetre end{0};
+    for (std::size_t i = 0; i < sections.size(); ++i) {
+        const Section& s = sections[i];
+        const std::string at = fmt::format("/hilt/sections/{}", i);
+        if (s.to <= s.from)
+            return problem(at + "/to_mm", fmt::format("'{}' ends at {} mm, not after its start at {} mm",
+                                                      s.name, s.to.value(), s.from.value()),
+                           "Measure both from the pommel end");
+        if (std::abs((s.from - end).value()) > 1e-9)
+            return problem(at + "/from_mm",
+                           fmt::format("'{}' starts at {} mm, but what is before it ends at {} mm",
+                                       s.name, s.from.value(), end.value()),
+                           s.from > end ? "There is a gap: measure the part between"
+                                        : "They overlap: one of the two readings is wrong");
+        if (s.bore >= s.outer)
+            return problem(at + "/bore_mm", fmt::format("the bore of '{}', {} mm, leaves no wall in {} mm",
+                                                        s.name, s.bore.value(), s.outer.value()),
+                           "Both are diameters; the bore is the smaller");
+        end = s.to;
+    }
+    return {};
+}
+
+Result<void> validate(const Job& job, const Catalogue& parts) {
+    if (job.name.empty()) return problem("/name", "the job has no name", "Give it one");
+    if (auto ok = validate_sections(job.hilt.sections); !ok) return ok;
+
+    std::set<std::string> taken;
+    Terminals terminals;
+    for (std::size_t i = 0; i < job.parts.size(); ++i) {
+        const std::string at = fmt::format("/parts/{}", i);
+        if (auto ok = take_ref(job.parts[i].ref, at + "/ref", taken); !ok) return ok;
+        if (auto ok = check_part(job.parts[i], at, parts); !ok) return ok;
+        terminals[job.parts[i].ref] = parts.find(job.parts[i].type)->terminals;
+    }
+    for (std::size_t i = 0; i < job.blades.size(); ++i) {
+        if (auto ok = check_blade(job.blades[i], fmt::format("/blades/{}", i), job, parts, taken); !ok)
+            return ok;
+        terminals[job.blades[i].ref] = {"plus", "minus", "data"};
+    }
+    for (std::size_t i = 0; i < job.wires.size(); ++i) {
+        const Wire& wire = job.wires[i];
+        const std::string at = fmt::format("/wires/{}", i);
+        if (auto ok = take_ref(wire.ref, at + "/ref", taken); !ok) return ok;
+        if (auto ok = check_end(wire.from, at + "/from", terminals); !ok) return ok;
+        if (auto ok = check_end(wire.to, at + "/to", terminals); !ok) return ok;
+    }
+    if (auto ok = names_unique(job.looks, "/looks"); !ok) return ok;
+    if (auto ok = names_unique(job.effects, "/effects"); !ok) return ok;
+    for (std::size_t i = 0; i < job.effects.size(); ++i)
+        if (job.effects[i].from >= job.effects[i].to)
+            return problem(fmt::format("/effects/{}/to", i), "the effect covers nothing of the blade",
+                           "Make 'to' larger than 'from', both 0 to 1");
+    if (!job.use.look.empty() && !find_name(job.looks, job.use.look))
+        return problem("/use/look", fmt::format("there is no look named '{}'", job.use.look),
+                       "Name one of the job's looks");
+    return {};
+}
+
+} // namespace conductus::job

@@ -1,0 +1,190 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/plan/figures.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+#include "core/job/lookup.h"
+#include "core/power/cell_model.h"
+#include "core/power/sound.h"
+
+namespace conductus::plan {
+namespace {
+
+const std::string solved_source = "solved network";
+
+std::string cell_source(const job::Part& part, bool measured) {
+    return measured ? "measured" : "catalogue " + part.type;
+}
+
+Explained peak_current(const Plan& plan, const findings::Facts& f) {
+    Explained e{.id = "peak-current", .label = "peak", .value = {}, .unit = "A", .reason = {},
+                .formula = "largest cell current over all looks and effects, full charge", .parts = {}};
+    const findings::Solved* worst = f.worst();
+    if (!worst) return e;
+    e.value = worst->cell_amps();
+    e.label = "peak, " + worst->name;
+    for (std::size_t i = 0; i < worst->network.strips.size(); ++i)
+        e.parts.push_back({"strip " + worst->network.strips[i].ref, worst->point.strips[i].amps, "A",
+                           worst->network.strips[i].ref, solved_source});
+    for (std::size_t i = 0; i < worst->network.sinks.size(); ++i)
+        e.parts.push_back({"board and sound", worst->point.sink_amps[i], "A",
+                           worst->network.sinks[i].ref, solved_source});
+    if (plan.by_count > Ampere(0))
+        e.parts.push_back({"count × 60 mA would say", plan.by_count.value(), "A", {}, "arithmetic"});
+    return e;
+}
+
+Explained board_sag(const Plan& plan, const findings::Facts& f) {
+    Explained e{.id = "board-sag", .label = "sag at the board", .value = {}, .unit = "V", .reason = {},
+                .formula = "OCV at full charge − lowest voltage at the board", .parts = {}};
+    if (f.fresh.empty() || f.fresh[0].network.sinks.empty()) {
+        e.reason = "there is no board wired";
+        return e;
+    }
+    double lowest = INFINITY;
+    std::string at;
+    auto take = [&](const std::vector<LookPlan>& list) {
+        for (const LookPlan& l : list)
+            if (const double v = l.views[full].board.value(); v < lowest) lowest = v, at = l.name;
+    };
+    take(plan.looks);
+    take(plan.effects);
+    const double ocv = power::open_circuit(1).value();
+    e.value = ocv - lowest;
+    e.label = "sag at the board";
+    e.parts = {{"OCV, full", ocv, "V", {}, "OCV table"}, {"board in " + at, lowest, "V", {}, solved_source}};
+    return e;
+}
+
+Explained tip_brightness(const Plan& plan, const findings::Facts& f) {
+    Explained e{.id = "tip-brightness", .label = "tip against foot", .value = {}, .unit = "%", .reason = {},
+                .formula = "luminance of last pixel / first pixel, dimmest look at half charge", .parts = {}};
+    if (!f.tip) {
+        e.reason = "there is no lit blade";
+        return e;
+    }
+    e.value = f.tip->ratio * 100;
+    for (const LookPlan& l : plan.looks)
+        e.parts.push_back({l.name, l.views[half].tip * 100, "%", {}, solved_source});
+    return e;
+}
+
+void run_parts(Explained& e, const Plan& plan) {
+    const auto cell = job::first_of<catalogue::Cell>(*plan.job, *plan.parts);
+    if (!cell) return;
+    const auto figures = power::figures_of(*cell.part, *cell.figures);
+    e.parts.push_back({"capacity", figures.capacity.value(), "mAh", cell.part->ref,
+                       cell_source(*cell.part, figures.measured_capacity)});
+    e.parts.push_back({"cell resistance", figures.resistance.value(), "Ohm", cell.part->ref,
+                       cell_source(*cell.part, figures.measured_resistance)});
+    if (!plan.run->samples.empty())
+        e.parts.push_back({"current at the start", plan.run->samples.front().amps.value(), "A",
+                           cell.part->ref, solved_source});
+}
+
+Explained first_crackle(const Plan& plan) {
+    Explained e{.id = "first-crackle", .label = "to first crackle", .value = {}, .unit = "min", .reason = {},
+                .formula = "charge stepped down; board at a light and sound peak below what sound needs",
+                .parts = {}};
+    if (!plan.run) return e;
+    e.value = plan.run->clean().value();
+    if (!plan.run->crackle) e.label = "clean until off";
+    run_parts(e, plan);
+    e.parts.push_back({"sound needs", plan.run->need.value(), "V", {}, "amplifier and loudness"});
+    if (!plan.run->samples.empty())
+        e.parts.push_back({"board at " + plan.run->peak_event + ", fresh",
+                           plan.run->samples.front().board_peak.value(), "V", {}, solved_source});
+    return e;
+}
+
+Explained dim(const Plan& plan) {
+    Explained e{.id = "dim", .label = "to dim", .value = {}, .unit = "min", .reason = {},
+                .formula = "charge stepped down; last pixel below 70 % of the fresh first pixel",
+                .parts = {}};
+    if (!plan.run) return e;
+    e.value = plan.run->bright().value();
+    if (!plan.run->dim) e.label = "bright until off";
+    run_parts(e, plan);
+    if (!plan.run->samples.empty())
+        e.parts.push_back({"tip, fresh", plan.run->samples.front().tip * 100, "%", {}, solved_source});
+    e.parts.push_back({"off: " + plan.run->off_because, plan.run->off.value(), "min", {}, solved_source});
+    return e;
+}
+
+Explained cells_per_day(const Plan& plan) {
+    Explained e{.id = "cells-per-day", .label = "for the day", .value = {}, .unit = "cells", .reason = {},
+                .formula = "ignited time / clean time + idle charge / charge used clean, rounded up",
+                .parts = {}};
+    if (!plan.run) return e;
+    const job::Use& use = plan.job->use;
+    const double clean = plan.run->clean().value();
+    if (use.ignited + use.idle <= Minute(0)) {
+        e.reason = "the use has no ignited or idle minutes";
+        return e;
+    }
+    if (!(clean > 0)) {
+        e.reason = "it is never clean";
+        return e;
+    }
+    const auto board = job::first_of<catalogue::Board>(*plan.job, *plan.parts);
+    const double idle_mAh = board ? board.figures->idle.value() * 1e3 * use.idle.value() / 60 : 0;
+    double clean_mAh = plan.run->drawn.value();
+    for (const power::Sample& s : plan.run->samples)
+        if (s.at.value() >= clean) {
+            clean_mAh = (1 - s.charge) * plan.run->drawn.value() /
+                        std::max(1e-9, 1 - plan.run->samples.back().charge);
+            break;
+        }
+    const double cells = use.ignited.value() / clean + (clean_mAh > 0 ? idle_mAh / clean_mAh : 0);
+    e.value = std::ceil(cells - 1e-9);
+    if (*e.value < 1) e.value = 1;
+    e.parts = {{"ignited", use.ignited.value(), "min", {}, "use"},
+               {"clean on one cell", clean, "min", {}, solved_source},
+               {"idle", use.idle.value(), "min", {}, "use"},
+               {"idle takes", idle_mAh, "mAh", board ? board.part->ref : "", "catalogue"},
+               {"before rounding up", cells, "cells", {}, "sum"}};
+    return e;
+}
+
+Explained tightest_fit(const Plan& plan) {
+    Explained e{.id = "tightest-fit", .label = "tightest fit", .value = {}, .unit = "mm", .reason = {},
+                .formula = "bore − needed diameter, over every place a body lies in or passes", .parts = {}};
+    const hilt::Clearance* tightest = plan.fit.tightest();
+    if (!tightest) {
+        e.reason = plan.job->hilt.sections.empty() ? "the hilt is not surveyed" : "nothing is fitted";
+        return e;
+    }
+    e.value = tightest->spare.value();
+    e.label = fmt::format("{} in {}", tightest->ref, tightest->against);
+    for (const hilt::Clearance& c : plan.fit.clearances)
+        e.parts.push_back({c.ref + " in " + c.against, c.spare.value(), "mm", c.ref, "survey and body"});
+    return e;
+}
+
+Explained hottest_part(const Plan& plan) {
+    Explained e{.id = "hottest-part", .label = "hottest part", .value = {}, .unit = "degC", .reason = {},
+                .formula = "air + heat × thermal resistance, worst sustained look", .parts = {}};
+    if (plan.heat.empty()) return e;
+    e.value = plan.heat.front().temperature.value();
+    e.label = plan.heat.front().ref + ", " + plan.hottest_look;
+    for (std::size_t i = 0; i < std::min<std::size_t>(6, plan.heat.size()); ++i)
+        e.parts.push_back({plan.heat[i].ref, plan.heat[i].temperature.value(), "degC", plan.heat[i].ref,
+                           fmt::format("{:.2f} W", plan.heat[i].power.value())});
+    return e;
+}
+
+} // namespace
+
+std::vector<Explained> figures_of(const Plan& plan, const findings::Facts& facts) {
+    std::vector<Explained> all{peak_current(plan, facts), board_sag(plan, facts),
+                               tip_brightness(plan, facts), first_crackle(plan),
+                               dim(plan),                   cells_per_day(plan),
+                               tightest_fit(plan),          hottest_part(plan)};
+    for (Explained& e : all)
+        if (!e.value && plan.trouble && e.id != "tightest-fit") e.reason = plan.trouble->text();
+    return all;
+}
+
+} // namespace conductus::plan

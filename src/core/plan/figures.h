@@ -1,0 +1,11 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/plan/plan.h"
+
+namespace conductus::plan {
+
+/// The eight figures that decide, each with its parts. Reads everything else of the plan.
+std::vector<Explained> figures_of(const Plan& plan, const findings::Facts& facts);
+
+} // namespace conductus::plan

@@ -1,0 +1,78 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/plan/options.h"
+
+#include <algorithm>
+#include <fmt/format.h>
+
+#include "core/base/format.h"
+#include "core/circuit/solver.h"
+#include "core/job/lookup.h"
+#include "core/power/peaks.h"
+
+namespace conductus::plan {
+namespace {
+
+std::string remark(const CellOption& o, Millimetre wanted) {
+    if (!o.fits) {
+        const Millimetre by = -o.clearance.spare;
+        if (o.clearance.spare >= Millimetre(0))
+            return fmt::format("only {} to spare, {} wanted", text(o.clearance.spare), text(wanted));
+        if (o.clearance.against == "end of the hilt") return fmt::format("{} too long", text(by));
+        if (o.clearance.on_the_way)
+            return fmt::format("does not pass {}, by {}", o.clearance.against, text(by));
+        return fmt::format("{} in the way of {}", text(by), o.clearance.against);
+    }
+    if (o.trips) return "fits · protection trips at the peak";
+    if (o.overloaded) return "fits · over its continuous rating";
+    return fmt::format("fits · {} spare", text(o.clearance.spare));
+}
+
+} // namespace
+
+std::vector<CellOption> cell_options(const Plan& plan,
+                                     const std::vector<std::pair<std::string, hilt::Trial>>& trials) {
+    const auto cell = job::first_of<catalogue::Cell>(*plan.job, *plan.parts);
+    std::vector<CellOption> options;
+    for (const auto& [id, trial] : trials) {
+        CellOption o;
+        o.type = id;
+        o.name = plan.parts->find(id)->name;
+        o.at = trial.at;
+        o.clearance = trial.clearance;
+        o.fitted = id == cell.part->type;
+        o.fits = trial.clearance.spare >= plan.job->hilt.clearance;
+        job::Job with = *plan.job;
+        if (!o.fitted) fit_option(*plan.job, *plan.parts, o)(with);
+        const auto run = o.fitted && plan.run ? Result<power::Discharge>(*plan.run)
+                                              : power::run_down(with, *plan.parts);
+        if (run && !plan.trouble) {
+            o.clean = run->clean();
+            o.bright = run->bright();
+            o.off = run->off;
+            if (const auto* board = cell.part->protection
+                                        ? plan.parts->find_as<catalogue::Protection>(*cell.part->protection)
+                                        : nullptr)
+                o.trips = run->peak > board->trip;
+            o.overloaded = run->samples.front().amps >
+                           plan.parts->find_as<catalogue::Cell>(id)->continuous;
+        }
+        o.remark = remark(o, plan.job->hilt.clearance);
+        options.push_back(std::move(o));
+    }
+    std::stable_sort(options.begin(), options.end(), [](const CellOption& a, const CellOption& b) {
+        if (a.fitted != b.fitted) return a.fitted;
+        if (a.fits != b.fits) return a.fits;
+        return a.clean > b.clean;
+    });
+    return options;
+}
+
+job::Edit fit_option(const job::Job& job, const catalogue::Catalogue& parts, const CellOption& option) {
+    const auto cell = job::first_of<catalogue::Cell>(job, parts);
+    return [ref = cell ? cell.part->ref : std::string(), type = option.type, at = option.at](job::Job& j) {
+        job::fit_type(ref, type)(j);
+        if (auto* part = job::find_ref(j.parts, ref)) part->at = at;
+    };
+}
+
+} // namespace conductus::plan

@@ -1,0 +1,13 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/plan/plan.h"
+
+namespace conductus::plan {
+
+/// Every cell of the catalogue in the fitted one's place, the fitted first, then by clean runtime.
+/// Those that could not be solved have zero runtimes.
+std::vector<CellOption> cell_options(const Plan& plan,
+                                     const std::vector<std::pair<std::string, hilt::Trial>>& trials);
+
+} // namespace conductus::plan

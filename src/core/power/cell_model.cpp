@@ -1,0 +1,61 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/power/cell_model.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace conductus::power {
+namespace {
+
+struct Point {
+    double charge, volts;
+};
+constexpr std::array<Point, 12> curve{{{0.00, 3.00}, {0.05, 3.30}, {0.10, 3.42}, {0.20, 3.54},
+                                       {0.30, 3.60}, {0.40, 3.64}, {0.50, 3.70}, {0.60, 3.79},
+                                       {0.70, 3.89}, {0.80, 3.99}, {0.90, 4.08}, {1.00, 4.18}}};
+
+} // namespace
+
+Volt open_circuit(double charge) {
+    charge = std::clamp(charge, 0.0, 1.0);
+    const auto above = std::find_if(curve.begin() + 1, curve.end() - 1,
+                                    [&](const Point& p) { return charge <= p.charge; });
+    const auto below = above - 1;
+    const double share = (charge - below->charge) / (above->charge - below->charge);
+    return Volt(below->volts + share * (above->volts - below->volts));
+}
+
+double resistance_by_charge(double charge) {
+    charge = std::clamp(charge, 0.0, 1.0);
+    if (charge >= 0.3) return 1;
+    if (charge >= 0.1) return 1 + 0.6 * (0.3 - charge) / 0.2;
+    return 1.6 + 0.9 * (0.1 - charge) / 0.1;
+}
+
+double resistance_by_temperature(Celsius t) {
+    constexpr double activation = 22e3, gas_constant = 8.314462618, room = 298.15;
+    return std::exp(activation / gas_constant * (1 / (t.value() + 273.15) - 1 / room));
+}
+
+void Polarisation::advance(Ampere current, Ohm r0, Second dt) {
+    auto toward = [&](Volt& u, double share, double tau) {
+        const Volt settled = current * (r0 * share);
+        u = settled + (u - settled) * std::exp(-dt.value() / tau);
+    };
+    toward(u1, r1_share, 12);
+    toward(u2, r2_share, 400);
+}
+
+CellFigures figures_of(const job::Part& part, const catalogue::Cell& cell) {
+    return {part.measured.capacity.value_or(cell.capacity),
+            part.measured.resistance.value_or(cell.resistance),
+            part.measured.capacity.has_value(), part.measured.resistance.has_value()};
+}
+
+circuit::CellState rested(const CellFigures& figures, double charge, Celsius t) {
+    return {open_circuit(charge), figures.resistance * resistance_by_charge(charge) *
+                                      resistance_by_temperature(t)};
+}
+
+} // namespace conductus::power

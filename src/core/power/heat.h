@@ -1,0 +1,24 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Steady temperatures: what each part turns into heat, times its thermal resistance.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "core/catalogue/catalogue.h"
+#include "core/circuit/network.h"
+#include "core/job/job.h"
+
+namespace conductus::power {
+
+struct PartHeat {
+    std::string ref;
+    Watt power;
+    Celsius temperature;
+};
+
+/// Every part, wire and strip of a solved network, hottest first, in air at the use's temperature.
+std::vector<PartHeat> heat_of(const job::Job& job, const catalogue::Catalogue& parts,
+                              const circuit::Network& network, const circuit::OperatingPoint& point);
+
+} // namespace conductus::power

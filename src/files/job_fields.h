@@ -1,0 +1,135 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The fields of a job document, once: name with unit, member, range. See json_visitors.h.
+#pragma once
+
+#include <concepts>
+#include <type_traits>
+
+#include "core/job/job.h"
+#include "core/job/limits.h"
+
+namespace conductus::job {
+
+template <class T, class S>
+concept Either = std::same_as<std::remove_const_t<T>, S>; ///< S or const S
+
+template <class V, Either<Section> T>
+void describe(V& v, T& s) {
+    v.text("name", s.name);
+    v.number("from_mm", s.from, limits::place_mm);
+    v.number("to_mm", s.to, limits::place_mm);
+    v.number("bore_mm", s.bore, limits::diameter_mm);
+    v.number("outer_mm", s.outer, limits::diameter_mm);
+}
+
+template <class V, Either<Hilt> T>
+void describe(V& v, T& h) {
+    v.list("sections", h.sections);
+    v.word("opens", h.opens);
+    v.number("clearance_mm", h.clearance, limits::clearance_mm);
+    v.word("chassis", h.chassis);
+    v.number("chassis_wall_mm", h.chassis_wall, limits::wall_mm);
+}
+
+template <class V, Either<Measured> T>
+void describe(V& v, T& m) {
+    v.optional_number("resistance_Ohm", m.resistance, limits::resistance_Ohm);
+    v.optional_number("capacity_mAh", m.capacity, limits::capacity_mAh);
+}
+
+template <class V, Either<Part> T>
+void describe(V& v, T& p) {
+    v.text("ref", p.ref);
+    v.text("type", p.type);
+    v.number("at_mm", p.at, limits::place_mm);
+    v.number("off_axis_mm", p.off_axis, limits::off_axis_mm);
+    v.optional_text("protection", p.protection);
+    v.word("top", p.top);
+    v.object("measured", p.measured);
+}
+
+template <class V, Either<Strip> T>
+void describe(V& v, T& s) {
+    v.text("ref", s.ref);
+    v.text("type", s.type);
+    v.integer("pixels", s.pixels, limits::pixels);
+    v.number("length_mm", s.length, limits::length_mm);
+    v.number("lead_Ohm", s.lead, limits::resistance_Ohm);
+    v.optional_number("rail_Ohm_per_m", s.rail, limits::rail_Ohm_per_m);
+}
+
+template <class V, Either<Blade> T>
+void describe(V& v, T& b) {
+    v.text("ref", b.ref);
+    v.number("length_mm", b.length, limits::length_mm);
+    v.number("outer_mm", b.outer, limits::diameter_mm);
+    v.text("connector", b.connector);
+    v.list("strips", b.strips);
+}
+
+template <class V, Either<Wire> T>
+void describe(V& v, T& w) {
+    v.text("ref", w.ref);
+    v.text("from", w.from);
+    v.text("to", w.to);
+    v.word("role", w.role);
+    v.integer("gauge_awg", w.gauge, limits::gauge_awg);
+    v.number("length_mm", w.length, limits::length_mm);
+    v.optional_number("resistance_Ohm", w.resistance, limits::resistance_Ohm);
+}
+
+template <class V, Either<Colour> T>
+void describe(V& v, T& c) {
+    v.number("red", c.red, limits::fraction);
+    v.number("green", c.green, limits::fraction);
+    v.number("blue", c.blue, limits::fraction);
+    v.number("white", c.white, limits::fraction);
+}
+
+template <class V, Either<Look> T>
+void describe(V& v, T& l) {
+    v.text("name", l.name);
+    v.object("colour", l.colour);
+    v.word("style", l.style);
+    v.number("cap", l.cap, limits::fraction);
+}
+
+template <class V, Either<Effect> T>
+void describe(V& v, T& e) {
+    v.text("name", e.name);
+    v.object("colour", e.colour);
+    v.number("cap", e.cap, limits::fraction);
+    v.number("from", e.from, limits::fraction);
+    v.number("to", e.to, limits::fraction);
+    v.number("lasts_s", e.lasts, limits::seconds);
+}
+
+template <class V, Either<Use> T>
+void describe(V& v, T& u) {
+    v.text("name", u.name);
+    v.text("look", u.look);
+    v.number("clean_min", u.clean, limits::minutes);
+    v.number("ignited_min", u.ignited, limits::minutes);
+    v.number("idle_min", u.idle, limits::minutes);
+    v.number("temperature_degC", u.temperature, limits::temperature_degC);
+    v.number("volume", u.volume, limits::fraction);
+}
+
+template <class V, Either<Job> T>
+void describe(V& v, T& j) {
+    v.text("name", j.name);
+    v.word("kind", j.kind);
+    v.text("purpose", j.purpose);
+    v.text("promised", j.promised);
+    v.word("stage", j.stage);
+    v.text("notes", j.notes);
+    v.object("use", j.use);
+    v.object("hilt", j.hilt);
+    v.list("parts", j.parts);
+    v.list("blades", j.blades);
+    v.list("wires", j.wires);
+    v.list("looks", j.looks);
+    v.list("effects", j.effects);
+}
+
+} // namespace conductus::job

@@ -1,0 +1,307 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// One description of a struct serves reading, writing and the JSON Schema: each visitor below has
+// the same calls, and job_fields.h makes them for every struct of the job.
+#pragma once
+
+#include <cmath>
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+#include <optional>
+#include <set>
+#include <string>
+#include <vector>
+
+#include "core/base/nearest.h"
+#include "core/base/problem.h"
+#include "core/base/quantity.h"
+#include "core/job/limits.h"
+#include "core/job/words.h"
+#include "files/json_text.h"
+
+namespace conductus::files {
+
+using job::limits::Range;
+
+/// The first problem met in a document, with JSON pointers.
+struct ReadContext {
+    std::string name; ///< the file's
+    std::optional<Problem> first;
+    void refuse(const std::string& pointer, std::string what, std::string mend) {
+        if (!first) first = Problem{name + " " + (pointer.empty() ? "/" : pointer), std::move(what), std::move(mend)};
+    }
+};
+
+inline const char* kind_of(const Json& j) {
+    if (j.is_object()) return "an object";
+    if (j.is_array()) return "a list";
+    if (j.is_string()) return "a text";
+    if (j.is_number()) return "a number";
+    if (j.is_boolean()) return "true or false";
+    return "null";
+}
+
+/// "length_mm" -> "length", "mm"; no unit: the whole key and "".
+inline std::pair<std::string, std::string> stem_and_unit(const std::string& key) {
+    const auto bar = key.find('_');
+    if (bar == std::string::npos) return {key, ""};
+    return {key.substr(0, bar), key.substr(bar + 1)};
+}
+
+class JsonReader {
+public:
+    JsonReader(const Json& json, std::string pointer, ReadContext& context)
+        : json_(json), pointer_(std::move(pointer)), context_(context) {}
+
+    void text(const char* key, std::string& value) {
+        if (const Json* j = need(key, &Json::is_string, "a text")) {
+            const auto& got = j->get_ref<const std::string&>();
+            if (got.size() > job::limits::text_length)
+                return refuse(key, fmt::format("the text has {} letters", got.size()),
+                              fmt::format("Keep it under {}", job::limits::text_length));
+            value = got;
+        }
+    }
+    void optional_text(const char* key, std::optional<std::string>& value) {
+        if (!has(key)) return;
+        text(key, value.emplace());
+    }
+    void number(const char* key, double& value, Range range) {
+        if (const Json* j = need(key, &Json::is_number, "a number")) {
+            const double got = j->get<double>();
+            if (!range.holds(got))
+                return refuse(key, fmt::format("{} is out of range", got),
+                              fmt::format("It lies between {} and {}", range.least, range.most));
+            value = got;
+        }
+    }
+    template <class Unit>
+    void number(const char* key, Quantity<Unit>& value, Range range) {
+        double v = value.value();
+        number(key, v, range);
+        value = Quantity<Unit>(v);
+    }
+    template <class Unit>
+    void optional_number(const char* key, std::optional<Quantity<Unit>>& value, Range range) {
+        if (!has(key)) return;
+        number(key, value.emplace(), range);
+    }
+    void integer(const char* key, int& value, Range range) {
+        double v = value;
+        number(key, v, range);
+        if (v != std::floor(v))
+            return refuse(key, fmt::format("{} is not a whole number", v), "Write a whole number");
+        value = static_cast<int>(v);
+    }
+    void flag(const char* key, bool& value) {
+        if (const Json* j = need(key, &Json::is_boolean, "true or false")) value = j->get<bool>();
+    }
+    template <class E>
+    void word(const char* key, E& value) {
+        if (const Json* j = need(key, &Json::is_string, "a word")) {
+            const auto& got = j->get_ref<const std::string&>();
+            if (const auto e = job::from_word<E>(got)) {
+                value = *e;
+                return;
+            }
+            std::vector<std::string_view> words;
+            for (const auto& entry : job::Words<E>::table) words.push_back(entry.second);
+            refuse(key, fmt::format("'{}' is not known here", got),
+                   fmt::format("Write one of: {}", fmt::join(words, ", ")));
+        }
+    }
+    template <class T>
+    void object(const char* key, T& value) {
+        if (const Json* j = need(key, &Json::is_object, "an object")) read(*j, at(key), value);
+    }
+    template <class T>
+    void list(const char* key, std::vector<T>& values) {
+        const Json* j = need(key, &Json::is_array, "a list");
+        if (!j) return;
+        if (j->size() > job::limits::list_length)
+            return refuse(key, fmt::format("the list has {} entries", j->size()),
+                          fmt::format("Keep it under {}", job::limits::list_length));
+        values.clear();
+        for (std::size_t i = 0; i < j->size(); ++i) {
+            const std::string here = fmt::format("{}/{}", at(key), i);
+            if constexpr (std::is_same_v<T, std::string>) {
+                if (!(*j)[i].is_string())
+                    return context_.refuse(here, fmt::format("this is {}, not a text", kind_of((*j)[i])),
+                                           "Write it in quotes");
+                values.push_back((*j)[i].template get<std::string>());
+            } else if (!(*j)[i].is_object()) {
+                return context_.refuse(here, fmt::format("this is {}, not an object", kind_of((*j)[i])),
+                                       "Write it in { }");
+            } else {
+                read((*j)[i], here, values.emplace_back());
+            }
+        }
+    }
+
+    /// For what a caller finds wrong with a value it read.
+    void invalid(const char* key, std::string what, std::string mend) {
+        refuse(key, std::move(what), std::move(mend));
+    }
+
+    /// After all fields: unknown keys first, since a misspelt key is also a missing one.
+    void finish() {
+        for (const auto& [key, value] : json_.items()) {
+            if (known_.contains(key)) continue;
+            return context_.refuse(at(key), fmt::format("the key '{}' is not known here", key), advice(key));
+        }
+        if (!missing_.empty())
+            context_.refuse(pointer_, fmt::format("the key '{}' is missing", missing_), "Add it");
+        if (pending_ && !context_.first) context_.first = pending_;
+    }
+
+private:
+    template <class T>
+    void read(const Json& j, const std::string& pointer, T& value) {
+        JsonReader inner(j, pointer, context_);
+        describe(inner, value);
+        inner.finish();
+    }
+    [[nodiscard]] std::string at(const std::string& key) const {
+        std::string escaped;
+        for (const char c : key) escaped += c == '~' ? "~0" : c == '/' ? "~1" : std::string(1, c);
+        return pointer_ + "/" + escaped;
+    }
+    bool has(const char* key) {
+        known_.insert(key);
+        return json_.contains(key);
+    }
+    const Json* need(const char* key, bool (Json::*is)() const noexcept, const char* wanted) {
+        if (!has(key)) {
+            if (missing_.empty()) missing_ = key;
+            return nullptr;
+        }
+        const Json& j = json_.at(key);
+        if ((j.*is)()) return &j;
+        refuse(key, fmt::format("this is {}, not {}", kind_of(j), wanted), fmt::format("Write {}", wanted));
+        return nullptr;
+    }
+    void refuse(const char* key, std::string what, std::string mend) {
+        if (!pending_) pending_ = Problem{context_.name + " " + at(key), std::move(what), std::move(mend)};
+    }
+    [[nodiscard]] std::string advice(const std::string& key) const {
+        const auto [stem, unit] = stem_and_unit(key);
+        for (const std::string& k : known_)
+            if (const auto [s, u] = stem_and_unit(k); s == stem && !u.empty() && u != unit)
+                return fmt::format("Give it in the unit '{}', as '{}'", u, k);
+        const std::string near = nearest_word(key, known_);
+        if (!near.empty()) return fmt::format("Did you mean '{}'?", near);
+        return fmt::format("Known here: {}", fmt::join(known_, ", "));
+    }
+
+    const Json& json_;
+    std::string pointer_;
+    ReadContext& context_;
+    std::set<std::string> known_;
+    std::string missing_;
+    std::optional<Problem> pending_;
+};
+
+class JsonWriter {
+public:
+    Json json = Json::object();
+
+    void text(const char* key, const std::string& value) { json[key] = value; }
+    void optional_text(const char* key, const std::optional<std::string>& value) {
+        if (value) json[key] = *value;
+    }
+    void number(const char* key, double value, Range) { json[key] = json_number(value); }
+    template <class Unit>
+    void number(const char* key, Quantity<Unit> value, Range) {
+        json[key] = json_number(value.value());
+    }
+    template <class Unit>
+    void optional_number(const char* key, const std::optional<Quantity<Unit>>& value, Range) {
+        if (value) json[key] = json_number(value->value());
+    }
+    void integer(const char* key, int value, Range) { json[key] = value; }
+    void flag(const char* key, bool value) { json[key] = value; }
+    template <class E>
+    void word(const char* key, E value) {
+        json[key] = job::word(value);
+    }
+    template <class T>
+    void object(const char* key, const T& value) {
+        JsonWriter inner;
+        describe(inner, value);
+        json[key] = std::move(inner.json);
+    }
+    template <class T>
+    void list(const char* key, const std::vector<T>& values) {
+        Json array = Json::array();
+        for (const T& value : values) {
+            if constexpr (std::is_same_v<T, std::string>) {
+                array.push_back(value);
+            } else {
+                JsonWriter inner;
+                describe(inner, value);
+                array.push_back(std::move(inner.json));
+            }
+        }
+        json[key] = std::move(array);
+    }
+};
+
+/// JSON Schema (draft 2020-12) of what JsonReader accepts.
+class SchemaWriter {
+public:
+    [[nodiscard]] Json schema() const {
+        return {{"type", "object"},
+                {"additionalProperties", false},
+                {"required", required_},
+                {"properties", properties_}};
+    }
+    void text(const char* key, const std::string&) { add(key, string_schema(), true); }
+    void optional_text(const char* key, const std::optional<std::string>&) {
+        add(key, string_schema(), false);
+    }
+    template <class N>
+    void number(const char* key, const N&, Range r) {
+        add(key, range_schema("number", r), true);
+    }
+    template <class N>
+    void optional_number(const char* key, const N&, Range r) {
+        add(key, range_schema("number", r), false);
+    }
+    void integer(const char* key, int, Range r) { add(key, range_schema("integer", r), true); }
+    void flag(const char* key, bool) { add(key, {{"type", "boolean"}}, true); }
+    template <class E>
+    void word(const char* key, const E&) {
+        Json words = Json::array();
+        for (const auto& entry : job::Words<E>::table) words.push_back(entry.second);
+        add(key, {{"enum", words}}, true);
+    }
+    template <class T>
+    void object(const char* key, const T& value) {
+        SchemaWriter inner;
+        describe(inner, value);
+        add(key, inner.schema(), true);
+    }
+    template <class T>
+    void list(const char* key, const std::vector<T>&) {
+        SchemaWriter inner;
+        const T one{};
+        describe(inner, one);
+        add(key, {{"type", "array"}, {"maxItems", job::limits::list_length}, {"items", inner.schema()}}, true);
+    }
+    void constant(const char* key, const Json& value) { add(key, {{"const", value}}, true); }
+
+private:
+    static Json string_schema() {
+        return {{"type", "string"}, {"maxLength", job::limits::text_length}};
+    }
+    static Json range_schema(const char* type, Range r) {
+        return {{"type", type}, {"minimum", json_number(r.least)}, {"maximum", json_number(r.most)}};
+    }
+    void add(const char* key, Json schema, bool required) {
+        properties_[key] = std::move(schema);
+        if (required) required_.push_back(key);
+    }
+    Json properties_ = Json::object();
+    Json required_ = Json::array();
+};
+
+} // namespace conductus::files

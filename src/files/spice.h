@@ -1,0 +1,19 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// SPICE netlist: what an independent circuit simulator is given.
+#pragma once
+
+#include <string>
+
+#include "core/circuit/network.h"
+
+namespace conductus::files {
+
+/// A netlist that a SPICE simulator runs in batch as it is (.op), printing every node. Nodes have
+/// the names of the network, pixels those of pixel_nodes(). Ground is 0.
+std::string spice_text(const circuit::Network& network, const std::string& title);
+
+/// Names of a pixel's two rail nodes, counted from 1 at the foot: "st1_p117", "st1_n117".
+std::string plus_node(const circuit::Strip& strip, std::size_t pixel);
+std::string minus_node(const circuit::Strip& strip, std::size_t pixel);
+
+} // namespace conductus::files

@@ -2,6 +2,8 @@
 // A strip as a port: one backward sweep from tip to foot, no iteration. docs/models.md, "A blade".
 #pragma once
 
+#include <vector>
+
 #include "core/circuit/network.h"
 
 namespace conductus::circuit {
@@ -12,15 +14,15 @@ struct Foot {
     double volts_slope = 1, amps_slope = 0;
 };
 
-/// Exact ladder. O(pixels).
-Foot sweep(const Strip& strip, double tip_volts);
+/// Exact ladder, O(pixels). Where `pixel_volts` is not null, it is filled foot to tip; its size must
+/// be the strip's pixel count.
+Foot sweep(const Strip& strip, double tip_volts, std::vector<double>* pixel_volts = nullptr);
 
 /// The same ladder with pixels lumped in groups of up to `group`: a close first guess, `group`
 /// times cheaper.
 Foot coarse_sweep(const Strip& strip, double tip_volts, int group);
 
-/// All pixels' voltages and the foot current for a given tip; plus-rail voltages are filled in
-/// from the foot's plus node at `plus_volts`.
-StripState expand(const Strip& strip, double tip_volts, double plus_volts);
+/// The state of a strip swept from the right tip, its plus pad at `plus_volts`.
+StripState state_of(const Foot& foot, std::vector<double> pixel_volts, double plus_volts);
 
 } // namespace conductus::circuit

@@ -82,12 +82,13 @@ struct Port {
     const Sink* sink = nullptr;
     Node plus = 0, minus = 0;
     double count = 1;
+    std::vector<double> pixel_volts; ///< of the latest exact sweep
 
     /// At unknown x (tip voltage of a strip, voltage of a sink): port volts and amps with slopes.
-    [[nodiscard]] Foot at(double x, int group) const {
+    Foot at(double x, int group) {
         Foot f;
         if (strip) {
-            f = group > 1 ? coarse_sweep(*strip, x, group) : sweep(*strip, x);
+            f = group > 1 ? coarse_sweep(*strip, x, group) : sweep(*strip, x, &pixel_volts);
         } else {
             const double decay = x > 0 ? std::exp(-x) : 1 - x;
             f = {x, sink->amps * (1 - decay), 1, sink->amps * (x > 0 ? decay : 1)};
@@ -101,7 +102,7 @@ struct Port {
 
 std::vector<Port> ports_of(const Network& network, std::vector<std::size_t>& port_of_strip) {
     std::vector<Port> ports;
-    for (const Sink& s : network.sinks) ports.push_back({nullptr, &s, s.plus, s.minus, 1});
+    for (const Sink& s : network.sinks) ports.push_back({nullptr, &s, s.plus, s.minus, 1, {}});
     const std::size_t first_strip = ports.size();
     for (const Strip& s : network.strips) {
         auto twin = std::find_if(ports.begin() + static_cast<std::ptrdiff_t>(first_strip), ports.end(),
@@ -113,7 +114,8 @@ std::vector<Port> ports_of(const Network& network, std::vector<std::size_t>& por
         if (twin != ports.end()) {
             twin->count += 1;
         } else {
-            ports.push_back({&s, nullptr, s.plus, s.minus, 1});
+            ports.push_back({&s, nullptr, s.plus, s.minus, 1,
+                             std::vector<double>(static_cast<std::size_t>(s.pixels))});
         }
     }
     return ports;
@@ -179,7 +181,7 @@ struct Search {
 
 /// Newton on x with the step limited, so that a first step from far off can not overshoot.
 /// `drive` scales the sources. Converged when no port's voltage is off by more than `tolerance`.
-Search newton(const std::vector<Port>& ports, const Reduced& r, double drive, int group,
+Search newton(std::vector<Port>& ports, const Reduced& r, double drive, int group,
               double tolerance, std::vector<double>& x, std::vector<Foot>& feet) {
     constexpr double largest_step = 0.6; // V
     const std::size_t m = ports.size();
@@ -214,9 +216,9 @@ Search newton(const std::vector<Port>& ports, const Reduced& r, double drive, in
 }
 
 /// From a coarse ladder to the exact one; where that fails, with the sources wound up in steps.
-Search find_point(const std::vector<Port>& ports, const Reduced& r, bool warm,
+Search find_point(std::vector<Port>& ports, const Reduced& r, bool warm,
                   std::vector<double>& x, std::vector<Foot>& feet) {
-    constexpr double rough = 1e-4, exact = 1e-9; // V
+    constexpr double rough = 1e-5, exact = 1e-9; // V
     constexpr int group = 8;
     if (!warm) {
         for (std::size_t i = 0; i < ports.size(); ++i) x[i] = 0.85 * r.open[i];
@@ -254,7 +256,7 @@ Result<void> check_connected(const Network& network) {
 Result<OperatingPoint> solve(const Network& network, Guess* guess) {
     if (network.sources.empty()) return tl::unexpected(check_connected(network).error());
     std::vector<std::size_t> port_of_strip;
-    const std::vector<Port> ports = ports_of(network, port_of_strip);
+    std::vector<Port> ports = ports_of(network, port_of_strip);
     auto reduced = reduce(network, ports);
     if (!reduced) return tl::unexpected(reduced.error());
 
@@ -282,17 +284,11 @@ Result<OperatingPoint> solve(const Network& network, Guess* guess) {
         point.resistor_amps.push_back((point.volts[e.a] - point.volts[e.b]) / e.ohms);
     for (std::size_t i = 0; i < network.sinks.size(); ++i) point.sink_amps.push_back(feet[i].amps);
     for (std::size_t i = 0; i < network.strips.size(); ++i) {
-        // A twin of an earlier strip lies on the same pads: same state.
-        const auto same = std::find(port_of_strip.begin(), port_of_strip.begin() + static_cast<std::ptrdiff_t>(i),
-                                    port_of_strip[i]);
-        const auto earlier = static_cast<std::size_t>(same - port_of_strip.begin());
-        if (earlier < i) {
-            StripState twin = point.strips[earlier];
-            point.strips.push_back(std::move(twin));
-        } else {
-            point.strips.push_back(
-                expand(network.strips[i], x[port_of_strip[i]], point.volts[network.strips[i].plus]));
-        }
+        // Twins share a port, and so its state.
+        const Port& port = ports[port_of_strip[i]];
+        Foot foot = feet[port_of_strip[i]];
+        foot.amps /= port.count;
+        point.strips.push_back(state_of(foot, port.pixel_volts, point.volts[network.strips[i].plus]));
     }
     return point;
 }

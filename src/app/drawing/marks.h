@@ -1,0 +1,20 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Signs of severity: shape before colour. Stop is a square, warn a lozenge, note a ring, fine a tick.
+#pragma once
+
+#include <QPainter>
+#include <optional>
+
+#include "app/drawing/inks.h"
+
+namespace conductus::app {
+
+/// Draws the sign filling `box`, with a count in it where one is given.
+void paint_mark(QPainter& p, const QRectF& box, findings::Severity severity, const Inks& inks,
+                int count = 0);
+void paint_tick(QPainter& p, const QRectF& box, const Inks& inks);
+
+/// 45° hatch inside a rectangle, clipped by arithmetic: vector formats know no clip.
+void paint_hatch(QPainter& p, const QRectF& box, double spacing);
+
+} // namespace conductus::app

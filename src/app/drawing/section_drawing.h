@@ -1,0 +1,53 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The hilt as an engineering long section, to scale: one code for screen, PNG, SVG and PDF.
+#pragma once
+
+#include <QPainter>
+#include <QRectF>
+#include <QString>
+#include <QStringList>
+#include <memory>
+#include <vector>
+
+#include "app/drawing/inks.h"
+#include "core/plan/plan.h"
+
+namespace conductus::app {
+
+enum class Overlay { body, volts };
+
+struct SectionOptions {
+    Overlay overlay = Overlay::body;
+    QString look;                   ///< empty: the first
+    plan::Charge charge = plan::full;
+    QString chosen;                 ///< ref drawn as chosen
+    QStringList lit;                ///< refs a finding points at
+    double lettering = 12;          ///< pixels
+};
+
+/// Where a part was drawn, for the mouse.
+struct Spot {
+    QString ref;
+    QRectF box;
+};
+
+class SectionDrawing {
+public:
+    SectionDrawing(std::shared_ptr<const plan::Plan> plan, SectionOptions options)
+        : plan_(std::move(plan)), options_(std::move(options)) {}
+
+    /// Paints into `frame`; returns where the parts are.
+    std::vector<Spot> paint(QPainter& p, const QRectF& frame, const Inks& inks) const;
+
+    /// A small one without lettering, for the shelf.
+    void paint_small(QPainter& p, const QRectF& frame, const Inks& inks) const;
+
+private:
+    std::shared_ptr<const plan::Plan> plan_;
+    SectionOptions options_;
+};
+
+/// Writes the drawing to a file; its ending says how: svg, png or pdf. Size in pixels.
+Result<void> write_section(const SectionDrawing& drawing, const QString& path, QSize size, const Inks& inks);
+
+} // namespace conductus::app

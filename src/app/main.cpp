@@ -1,0 +1,111 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <CLI/CLI.hpp>
+#include <QApplication>
+#include <QDir>
+#include <QFileInfo>
+#include <QStandardPaths>
+#include <cstdio>
+#include <cstdlib>
+
+#include "app/drawing/section_drawing.h"
+#include "app/shell/main_window.h"
+#include "files/catalogue_json.h"
+#include "shop/book.h"
+
+namespace {
+
+using namespace conductus;
+
+struct Options {
+    std::string book;
+    std::string job, drawing = "section", overlay = "body", look, out;
+    int width = 1120, height = 320;
+    int text_percent = 100;
+    bool night = false;
+};
+
+int refuse(const Problem& problem) {
+    std::fprintf(stderr, "conductus: %s\n", problem.text().c_str());
+    return 3;
+}
+
+struct Ground {
+    std::filesystem::path data;
+    app::CataloguePtr parts;
+};
+
+Result<Ground> ground() {
+    auto data = files::find_data(files::this_executable());
+    if (!data) return tl::unexpected(data.error());
+    auto parts = files::read_catalogue(*data / "catalogue");
+    if (!parts) return tl::unexpected(parts.error());
+    app::register_fonts(QString::fromStdString((*data / "fonts").string()));
+    return Ground{*data, std::make_shared<const catalogue::Catalogue>(std::move(*parts))};
+}
+
+int picture(const Options& options) {
+    const auto g = ground();
+    if (!g) return refuse(g.error());
+    auto job = shop::job_named(options.job, *g->parts);
+    if (!job) return refuse(job.error());
+    auto plan = std::make_shared<const plan::Plan>(
+        plan::analyse(std::make_shared<const job::Job>(std::move(*job)), g->parts));
+    app::SectionOptions section;
+    section.overlay = options.overlay == "volts" ? app::Overlay::volts : app::Overlay::body;
+    section.look = QString::fromStdString(options.look.empty() ? plan->job->use.look : options.look);
+    if (!options.look.empty() && !plan->look(options.look))
+        return refuse({options.job, "there is no look named '" + options.look + "'", "Name one of the job's looks"});
+    const app::Inks inks = options.night ? app::Inks::night_variant() : app::Inks::day();
+    const auto ok = app::write_section(app::SectionDrawing(plan, section), QString::fromStdString(options.out),
+                                       {options.width, options.height}, inks);
+    return ok ? 0 : refuse(ok.error());
+}
+
+int window(const Options& options) {
+    const auto g = ground();
+    if (!g) return refuse(g.error());
+    std::filesystem::path book = options.book;
+    if (book.empty())
+        book = (QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + "/shop.book").toStdString();
+    // The first start finds a shop to look around in.
+    const auto made = shop::make_demo_book(book, g->data / "demo", *g->parts);
+    app::MainWindow main(g->parts, book);
+    main.appearance().set_percent(options.text_percent);
+    if (options.night) main.appearance().set_night(true);
+    main.open_book();
+    if (!made) std::fprintf(stderr, "conductus: %s\n", made.error().text().c_str());
+    main.show();
+    return QApplication::exec();
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    Options options;
+    CLI::App cli("Plans the electronics of a saber hilt.", "conductus");
+    cli.set_version_flag("--version", "conductus 0.1.0");
+    cli.add_option("--book", options.book, "shop book to open; made with the demo shop if it is not there");
+    cli.add_option("--text-size", options.text_percent, "percent")->check(CLI::Range(80, 200));
+    cli.add_flag("--night", options.night, "dark paper");
+    auto* pic = cli.add_subcommand("picture", "write a drawing of a job to a file, without a display too");
+    pic->add_option("JOB", options.job, "a job file, or NAME@BOOK")->required();
+    pic->add_option("--drawing", options.drawing, "section")->check(CLI::IsMember({"section"}));
+    pic->add_option("--overlay", options.overlay, "body or volts")->check(CLI::IsMember({"body", "volts"}));
+    pic->add_option("--look", options.look, "name of a look; that of the use if not given");
+    pic->add_option("--width", options.width, "pixels")->check(CLI::Range(200, 8000));
+    pic->add_option("--height", options.height, "pixels")->check(CLI::Range(120, 8000));
+    pic->add_flag("--night", options.night, "dark paper");
+    pic->add_option("-o", options.out, "file: .svg, .png or .pdf")->required();
+    try {
+        cli.parse(argc, argv);
+    } catch (const CLI::ParseError& e) {
+        return cli.exit(e) == 0 ? 0 : 2;
+    }
+    // A picture needs no display, and the toolkit should not look for one.
+    if (*pic) qputenv("QT_QPA_PLATFORM", "offscreen");
+    int no_arguments = 1;
+    QApplication app(no_arguments, argv);
+    QApplication::setApplicationName("conductus");
+    QApplication::setApplicationVersion("0.1.0");
+    return *pic ? picture(options) : window(options);
+}

@@ -1,0 +1,37 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QObject>
+#include <QStringList>
+
+#include "app/drawing/section_drawing.h"
+
+namespace conductus::app {
+
+/// What is looked at: shared by section, pages and findings, never part of the job.
+class Selection : public QObject {
+    Q_OBJECT
+public:
+    using QObject::QObject;
+    [[nodiscard]] const SectionOptions& options() const { return options_; }
+
+    void choose(const QString& ref) { change(options_.chosen, ref); }
+    void light(const QStringList& refs) { change(options_.lit, refs); }
+    void look_at(const QString& look) { change(options_.look, look); }
+    void charge_at(plan::Charge charge) { change(options_.charge, charge); }
+    void overlay(Overlay overlay) { change(options_.overlay, overlay); }
+
+signals:
+    void changed();
+
+private:
+    template <class T>
+    void change(T& field, const T& value) {
+        if (field == value) return;
+        field = value;
+        emit changed();
+    }
+    SectionOptions options_;
+};
+
+} // namespace conductus::app

@@ -1,0 +1,54 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/shell/fields.h"
+
+#include <QKeyEvent>
+#include <QStyle>
+
+namespace conductus::app {
+
+Field::Field(const QString& name, Commit commit, QWidget* parent)
+    : QWidget(parent), line_(new QLineEdit(this)), note_(label({}, "refused", this)),
+      commit_(std::move(commit)) {
+    line_->setAccessibleName(name);
+    note_->setWordWrap(true);
+    note_->hide();
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(1);
+    column->addWidget(line_);
+    column->addWidget(note_);
+    setFocusProxy(line_);
+    connect(line_, &QLineEdit::editingFinished, this, &Field::commit);
+}
+
+void Field::show_value(const QString& text) {
+    shown_ = text;
+    if (!note_->isHidden() || line_->isModified()) return;
+    if (line_->text() != text) line_->setText(text);
+}
+
+void Field::commit() {
+    if (!line_->isModified() && note_->isHidden()) return;
+    const auto ok = commit_(line_->text());
+    const bool refused = !ok;
+    line_->setProperty("refused", refused);
+    line_->style()->unpolish(line_);
+    line_->style()->polish(line_);
+    note_->setVisible(refused);
+    if (refused) {
+        note_->setText(QString::fromStdString(ok.error().text()));
+        line_->setAccessibleDescription(note_->text());
+        return;
+    }
+    line_->setModified(false);
+    line_->setAccessibleDescription({});
+    line_->setText(shown_);
+}
+
+QLabel* label(const QString& text, const char* role, QWidget* parent) {
+    auto* l = new QLabel(text, parent);
+    l->setProperty("role", role);
+    return l;
+}
+
+} // namespace conductus::app

@@ -1,0 +1,39 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Fields that refuse bad input beside themselves, in words, with what was typed kept.
+#pragma once
+
+#include <QLabel>
+#include <QLineEdit>
+#include <QVBoxLayout>
+#include <functional>
+
+#include "core/base/problem.h"
+
+namespace conductus::app {
+
+/// A line to type in. On Enter or on leaving it, `commit` is given the text; what it refuses is
+/// said under the line until it is mended.
+class Field : public QWidget {
+    Q_OBJECT
+public:
+    using Commit = std::function<Result<void>(const QString&)>;
+
+    Field(const QString& name, Commit commit, QWidget* parent = nullptr);
+
+    /// Shows the value of the job; not while something refused or half typed stands here.
+    void show_value(const QString& text);
+    [[nodiscard]] QLineEdit* line() const { return line_; }
+    [[nodiscard]] QString refusal() const { return note_->isHidden() ? QString() : note_->text(); }
+
+private:
+    void commit();
+    QLineEdit* line_;
+    QLabel* note_;
+    Commit commit_;
+    QString shown_;
+};
+
+/// A label in one of the theme's roles: "title", "heading", "second", "refused".
+QLabel* label(const QString& text, const char* role, QWidget* parent = nullptr);
+
+} // namespace conductus::app

@@ -1,0 +1,154 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/shell/job_view.h"
+
+#include <QApplication>
+#include <QGridLayout>
+#include <QStackedWidget>
+
+#include "app/shell/findings_pane.h"
+#include "app/shell/gauge_bar.h"
+#include "app/shell/section_pane.h"
+#include "app/shell/why_panel.h"
+#include "app/stations/hilt/hilt_page.h"
+#include "app/stations/later/later_page.h"
+#include "app/stations/lights/lights_page.h"
+#include "app/stations/power/power_page.h"
+
+namespace conductus::app {
+
+JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidget* parent)
+    : QWidget(parent), session_(std::move(session)), appearance_(appearance) {
+    setObjectName("bench");
+    rail_ = new StationRail(appearance, this);
+    section_ = new SectionPane(selection_, appearance, this);
+    stack_ = new QStackedWidget(this);
+    findings_ = new FindingsPane(*session_, selection_, appearance, this);
+    gauges_ = new GaugeBar(appearance, this);
+    why_ = new WhyPanel(this);
+
+    const Bench bench{*session_, selection_, appearance};
+    for (std::size_t i = 0; i < station_count; ++i) {
+        switch (i) {
+        case 1: pages_[i] = new HiltPage(bench, stack_); break;
+        case 2: pages_[i] = new LightsPage(bench, stack_); break;
+        case 3: pages_[i] = new PowerPage(bench, stack_); break;
+        default: pages_[i] = new LaterPage(i, bench, stack_); break;
+        }
+        pages_[i]->setAccessibleName(station_name(i));
+        stack_->addWidget(pages_[i]);
+    }
+
+    auto* lower = new QHBoxLayout;
+    lower->setSpacing(10);
+    lower->addWidget(stack_, 1);
+    lower->addWidget(findings_);
+    auto* right = new QVBoxLayout;
+    right->setContentsMargins(10, 10, 10, 8);
+    right->setSpacing(10);
+    right->addWidget(section_, 0);
+    right->addLayout(lower, 1);
+    auto* middle = new QHBoxLayout;
+    middle->setSpacing(0);
+    middle->addWidget(rail_);
+    middle->addLayout(right, 1);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addLayout(middle, 1);
+    column->addWidget(gauges_);
+
+    auto lay_out = [this] {
+        const double text = appearance_.text();
+        rail_->setFixedWidth(qRound(text * 11.2));
+        section_->setFixedHeight(qRound(std::clamp(height() * 0.29, text * 13, text * 19)));
+        findings_->setFixedWidth(qRound(std::min(text * 23, width() * 0.27)));
+    };
+    lay_out();
+    connect(&appearance, &Appearance::changed, this, lay_out);
+
+    connect(rail_, &StationRail::station_chosen, this, &JobView::go_to);
+    connect(rail_, &StationRail::shelf_chosen, this, &JobView::shelf_wanted);
+    connect(findings_, &FindingsPane::station_wanted, this, &JobView::go_to);
+    connect(gauges_, &GaugeBar::why, this, &JobView::show_why);
+    connect(why_, &WhyPanel::closed, this, [this] { gauges_->gauge(why_figure_)->setFocus(); });
+    connect(why_, &WhyPanel::part_chosen, &selection_, &Selection::choose);
+    connect(session_.get(), &Session::job_changed, this, [this] {
+        for (auto* page : pages_) page->show_job();
+    });
+    connect(session_.get(), &Session::plan_changed, this, &JobView::show_plan);
+    selection_.look_at(QString::fromStdString(session_->job().use.look));
+    go_to(1);
+}
+
+JobView::~JobView() {
+    // The session goes after everything that shows it.
+    qDeleteAll(findChildren<QWidget*>(Qt::FindDirectChildrenOnly));
+}
+
+void JobView::go_to(std::size_t station) {
+    rail_->set_station(station);
+    stack_->setCurrentIndex(static_cast<int>(station));
+}
+
+void JobView::show_plan() {
+    const PlanPtr plan = session_->plan();
+    // What decides first; the rest follows in the same turn of the event loop.
+    gauges_->show_plan(plan, session_->before());
+    rail_->show_plan(*plan);
+    section_->show_plan(plan);
+    findings_->show_plan(plan);
+    for (auto* page : pages_) page->show_plan(plan);
+    if (why_->isVisible()) why_->show_figure(plan->figures[why_figure_]);
+}
+
+void JobView::show_why(std::size_t figure) {
+    if (!session_->plan()) return;
+    why_figure_ = figure;
+    place_why();
+    why_->show_figure(session_->plan()->figures[figure]);
+}
+
+void JobView::place_why() {
+    const double text = appearance_.text();
+    const int w = std::min(qRound(text * 46), width() - 40), h = std::min(qRound(text * 24), height() / 2);
+    const QWidget* gauge = gauges_->gauge(why_figure_);
+    const int x = std::clamp(gauge->mapTo(this, QPoint(0, 0)).x(), 10, std::max(10, width() - w - 10));
+    why_->setGeometry(x, gauges_->y() - h - 6, w, h);
+}
+
+void JobView::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    const double text = appearance_.text();
+    section_->setFixedHeight(qRound(std::clamp(height() * 0.29, text * 13, text * 19)));
+    findings_->setFixedWidth(qRound(std::min(text * 23, width() * 0.27)));
+    if (why_->isVisible()) place_why();
+}
+
+void JobView::next_pane(bool backwards) {
+    QWidget* const panes[] = {rail_, section_, stack_->currentWidget(), findings_, gauges_};
+    constexpr int count = 5;
+    int now = backwards ? 0 : count - 1;
+    for (int i = 0; i < count; ++i)
+        if (panes[i]->isAncestorOf(QApplication::focusWidget())) now = i;
+    for (int step = 1; step <= count; ++step) {
+        const int next = (now + (backwards ? count - step : step)) % count;
+        if (panes[next] == section_) {
+            section_->view()->setFocus(Qt::OtherFocusReason);
+            return;
+        }
+        // The checked station where there is one, else the first that takes the focus.
+        QWidget* target = nullptr;
+        for (auto* w : panes[next]->findChildren<QWidget*>()) {
+            if (w->focusPolicy() == Qt::NoFocus || !w->isVisibleTo(panes[next]) || !w->isEnabled()) continue;
+            auto* button = qobject_cast<QAbstractButton*>(w);
+            if (!target) target = w;
+            if (panes[next] == rail_ && button && button->isChecked()) target = w;
+        }
+        if (target) {
+            target->setFocus(Qt::OtherFocusReason);
+            return;
+        }
+    }
+}
+
+} // namespace conductus::app

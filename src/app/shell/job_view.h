@@ -1,0 +1,56 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QWidget>
+#include <array>
+
+#include "app/session/selection.h"
+#include "app/shell/station_rail.h"
+#include "app/stations/station_page.h"
+
+class QStackedWidget;
+
+namespace conductus::app {
+
+class FindingsPane;
+class GaugeBar;
+class SectionPane;
+class WhyPanel;
+
+/// One open job: rail, long section, the station's page, findings and gauges.
+class JobView : public QWidget {
+    Q_OBJECT
+public:
+    JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidget* parent);
+    ~JobView() override;
+    [[nodiscard]] Session& session() { return *session_; }
+    [[nodiscard]] Selection& selection() { return selection_; }
+    void go_to(std::size_t station);
+    /// Moves the focus to the next pane: rail, section, page, findings, gauges.
+    void next_pane(bool backwards);
+
+signals:
+    void shelf_wanted();
+
+protected:
+    void resizeEvent(QResizeEvent*) override;
+
+private:
+    void show_plan();
+    void show_why(std::size_t figure);
+    void place_why();
+
+    std::unique_ptr<Session> session_;
+    Appearance& appearance_;
+    Selection selection_;
+    StationRail* rail_;
+    SectionPane* section_;
+    QStackedWidget* stack_;
+    std::array<StationPage*, station_count> pages_{};
+    FindingsPane* findings_;
+    GaugeBar* gauges_;
+    WhyPanel* why_;
+    std::size_t why_figure_ = 0;
+};
+
+} // namespace conductus::app

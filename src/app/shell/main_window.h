@@ -1,0 +1,60 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QMainWindow>
+#include <filesystem>
+
+#include "app/session/session.h"
+#include "app/session/appearance.h"
+
+class QLabel;
+class QStackedWidget;
+class QToolButton;
+
+namespace conductus::app {
+
+class JobView;
+class ShelfPage;
+
+/// The window: top strip, then the shelf or one job.
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+public:
+    MainWindow(CataloguePtr parts, std::filesystem::path book, QWidget* parent = nullptr);
+    ~MainWindow() override;
+
+    /// Reads the book and shows the shelf, or says why it can not.
+    void open_book();
+    void open_job(shop::JobId id);
+    void show_shelf();
+    [[nodiscard]] JobView* job_view() const { return job_view_; }
+    [[nodiscard]] ShelfPage* shelf() const { return shelf_; }
+    Appearance& appearance() { return appearance_; }
+
+    /// Import and export of a job as a file; what goes wrong is said in the window.
+    void import_job(const QString& path);
+    void export_job(const QString& path);
+
+protected:
+    void closeEvent(QCloseEvent* event) override;
+
+private:
+    void make_top_strip(QLayout* column);
+    void make_shortcuts();
+    void follow_job();
+    void say(const Problem& problem);
+    void be_quiet();
+    void close_job();
+
+    CataloguePtr parts_;
+    std::filesystem::path book_;
+    Appearance appearance_;
+    QLabel *name_, *purpose_, *notice_text_;
+    QToolButton *undo_, *redo_, *export_;
+    QWidget* notice_;
+    QStackedWidget* stack_;
+    ShelfPage* shelf_;
+    JobView* job_view_ = nullptr;
+};
+
+} // namespace conductus::app

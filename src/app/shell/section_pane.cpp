@@ -1,0 +1,166 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/shell/section_pane.h"
+
+#include <QHelpEvent>
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QToolTip>
+#include <QVBoxLayout>
+#include <algorithm>
+
+#include "app/shell/fields.h"
+#include "core/base/format.h"
+#include "core/job/lookup.h"
+
+namespace conductus::app {
+
+SectionView::SectionView(Selection& selection, const Appearance& appearance, QWidget* parent)
+    : QWidget(parent), selection_(selection), appearance_(appearance) {
+    setObjectName("section");
+    setAccessibleName(tr("Long section of the hilt"));
+    setFocusPolicy(Qt::StrongFocus);
+    connect(&selection, &Selection::changed, this, qOverload<>(&QWidget::update));
+    connect(&appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
+}
+
+void SectionView::show_plan(const PlanPtr& plan) {
+    plan_ = plan;
+    update();
+}
+
+void SectionView::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    const Inks& inks = appearance_.inks();
+    p.fillRect(rect(), inks.paper);
+    if (!plan_) return;
+    SectionOptions options = selection_.options();
+    options.lettering = appearance_.text() * 0.98;
+    spots_ = SectionDrawing(plan_, options).paint(p, rect(), inks);
+    if (hasFocus()) {
+        p.setPen(QPen(inks.petrol, 1.5));
+        p.setBrush(Qt::NoBrush);
+        p.drawRect(QRectF(rect()).adjusted(1, 1, -1, -1));
+    }
+}
+
+QString SectionView::part_at(QPointF at) const {
+    for (auto spot = spots_.rbegin(); spot != spots_.rend(); ++spot)
+        if (spot->box.contains(at)) return spot->ref;
+    return {};
+}
+
+QString SectionView::words_for(const QString& ref) const {
+    const std::string r = ref.toStdString();
+    const job::Job& job = *plan_->job;
+    if (const auto* part = job::find_ref(job.parts, r)) {
+        QString words = ref + ": " + QString::fromStdString(plan_->parts->find(part->type)->name);
+        if (const auto* c = plan_->fit.of(r))
+            words += "\n" + tr("%1 spare in %2").arg(QString::fromStdString(text(c->spare)),
+                                                     QString::fromStdString(c->against));
+        return words;
+    }
+    if (const auto* blade = job::find_ref(job.blades, r))
+        return ref + ": " + tr("blade, %1, %n strip(s)", nullptr, int(blade->strips.size()))
+                                .arg(QString::fromStdString(text(blade->length)));
+    return ref;
+}
+
+void SectionView::mousePressEvent(QMouseEvent* event) { selection_.choose(part_at(event->position())); }
+
+void SectionView::keyPressEvent(QKeyEvent* event) {
+    const int step = event->key() == Qt::Key_Right ? 1 : event->key() == Qt::Key_Left ? -1 : 0;
+    if (step == 0 || spots_.empty()) return QWidget::keyPressEvent(event);
+    auto order = spots_;
+    std::stable_sort(order.begin(), order.end(),
+                     [](const Spot& a, const Spot& b) { return a.box.left() < b.box.left(); });
+    const auto now = std::find_if(order.begin(), order.end(),
+                                  [&](const Spot& s) { return s.ref == selection_.options().chosen; });
+    auto i = now == order.end() ? (step > 0 ? -1 : 0) : now - order.begin();
+    i = (i + step + std::ssize(order)) % std::ssize(order);
+    selection_.choose(order[static_cast<std::size_t>(i)].ref);
+    setAccessibleDescription(words_for(order[static_cast<std::size_t>(i)].ref));
+}
+
+bool SectionView::event(QEvent* event) {
+    if (event->type() == QEvent::ToolTip && plan_) {
+        auto* help = static_cast<QHelpEvent*>(event);
+        const QString ref = part_at(help->pos());
+        if (ref.isEmpty()) {
+            QToolTip::hideText();
+        } else {
+            QToolTip::showText(help->globalPos(), words_for(ref), this);
+        }
+        return true;
+    }
+    return QWidget::event(event);
+}
+
+SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWidget* parent)
+    : QFrame(parent), selection_(selection), appearance_(appearance),
+      view_(new SectionView(selection, appearance, this)), body_(new QPushButton(tr("Body"), this)),
+      volts_(new QPushButton(tr("Volts"), this)), look_(new QComboBox(this)), charge_(new QComboBox(this)) {
+    setObjectName("paper");
+    auto* head = new QHBoxLayout;
+    head->addWidget(label(tr("Long section"), "heading", this));
+    head->addSpacing(12);
+    for (auto* b : {body_, volts_}) {
+        b->setCheckable(true);
+        b->setAutoExclusive(true);
+        b->setProperty("role", "choice");
+        head->addWidget(b);
+    }
+    body_->setObjectName("overlayBody");
+    volts_->setObjectName("overlayVolts");
+    body_->setToolTip(tr("Bodies, bores and where it is tight"));
+    volts_->setToolTip(tr("Solved voltages for the look and charge at the right"));
+    head->addStretch();
+    head->addWidget(label(tr("Look"), "second", this));
+    head->addWidget(look_);
+    head->addWidget(label(tr("cell"), "second", this));
+    head->addWidget(charge_);
+    look_->setObjectName("sectionLook");
+    look_->setAccessibleName(tr("Look shown in the section"));
+    charge_->setObjectName("sectionCharge");
+    charge_->setAccessibleName(tr("Charge shown in the section"));
+    charge_->addItems({tr("full"), tr("half full"), tr("at 10 %")});
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(12, 6, 12, 6);
+    column->setSpacing(2);
+    column->addLayout(head);
+    column->addWidget(view_, 1);
+
+    connect(body_, &QPushButton::clicked, this, [this] { selection_.overlay(Overlay::body); });
+    connect(volts_, &QPushButton::clicked, this, [this] { selection_.overlay(Overlay::volts); });
+    connect(look_, &QComboBox::activated, this, [this] { selection_.look_at(look_->currentText()); });
+    connect(charge_, &QComboBox::activated, this,
+            [this](int i) { selection_.charge_at(static_cast<plan::Charge>(i)); });
+    connect(&selection, &Selection::changed, this, &SectionPane::follow);
+    follow();
+}
+
+void SectionPane::follow() {
+    const SectionOptions& o = selection_.options();
+    body_->setChecked(o.overlay == Overlay::body);
+    volts_->setChecked(o.overlay == Overlay::volts);
+    charge_->setCurrentIndex(static_cast<int>(o.charge));
+    if (const int i = look_->findText(o.look); i >= 0) look_->setCurrentIndex(i);
+}
+
+void SectionPane::show_plan(const PlanPtr& plan) {
+    QStringList names;
+    for (const auto& look : plan->job->looks) names << QString::fromStdString(look.name);
+    QStringList shown;
+    for (int i = 0; i < look_->count(); ++i) shown << look_->itemText(i);
+    if (names != shown) {
+        look_->clear();
+        look_->addItems(names);
+    }
+    if (!names.isEmpty() && !names.contains(selection_.options().look))
+        selection_.look_at(plan->job->use.look.empty() ? names.front()
+                                                       : QString::fromStdString(plan->job->use.look));
+    follow();
+    view_->show_plan(plan);
+}
+
+} // namespace conductus::app

@@ -1,0 +1,55 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QComboBox>
+#include <QFrame>
+#include <QPushButton>
+#include <vector>
+
+#include "app/session/appearance.h"
+#include "app/session/selection.h"
+#include "app/session/session.h"
+
+namespace conductus::app {
+
+/// The drawing itself: hover names a part, a click or the arrow keys choose one.
+class SectionView : public QWidget {
+    Q_OBJECT
+public:
+    SectionView(Selection& selection, const Appearance& appearance, QWidget* parent);
+    void show_plan(const PlanPtr& plan);
+    [[nodiscard]] const std::vector<Spot>& spots() const { return spots_; }
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    bool event(QEvent* event) override;
+
+private:
+    [[nodiscard]] QString part_at(QPointF at) const;
+    [[nodiscard]] QString words_for(const QString& ref) const;
+    Selection& selection_;
+    const Appearance& appearance_;
+    PlanPtr plan_;
+    std::vector<Spot> spots_;
+};
+
+/// Long section with its overlays and what look and charge they are for.
+class SectionPane : public QFrame {
+    Q_OBJECT
+public:
+    SectionPane(Selection& selection, const Appearance& appearance, QWidget* parent = nullptr);
+    void show_plan(const PlanPtr& plan);
+    [[nodiscard]] SectionView* view() const { return view_; }
+
+private:
+    void follow();
+    Selection& selection_;
+    const Appearance& appearance_;
+    SectionView* view_;
+    QPushButton *body_, *volts_;
+    QComboBox *look_, *charge_;
+};
+
+} // namespace conductus::app

@@ -1,0 +1,114 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/shell/station_rail.h"
+
+#include <QButtonGroup>
+#include <QPainter>
+#include <QVBoxLayout>
+
+#include "app/drawing/marks.h"
+
+namespace conductus::app {
+
+QString station_name(std::size_t station) {
+    const std::array<QString, station_count> names{
+        StationRail::tr("Brief"),    StationRail::tr("Hilt"),     StationRail::tr("Lights"),
+        StationRail::tr("Power"),    StationRail::tr("Harness"),  StationRail::tr("Handling"),
+        StationRail::tr("Bench"),    StationRail::tr("Handover")};
+    return names[station];
+}
+
+RailButton::RailButton(const QString& number, const QString& name, const Appearance& appearance, QWidget* parent)
+    : QAbstractButton(parent), number_(number), appearance_(appearance) {
+    setText(name);
+    setAccessibleName(name);
+    setCheckable(true);
+    setFocusPolicy(Qt::StrongFocus);
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+}
+
+QSize RailButton::sizeHint() const {
+    const double text = appearance_.text();
+    return {qRound(text * 11), qRound(text * 3.1)};
+}
+
+void RailButton::set_mark(std::optional<findings::Severity> worst, int count, bool fine) {
+    worst_ = worst;
+    count_ = count;
+    fine_ = fine;
+    setAccessibleDescription(worst ? tr("%1: %2").arg(QString(findings::word(*worst))).arg(count)
+                             : fine ? tr("fine") : QString());
+    setToolTip(accessibleDescription());
+    update();
+}
+
+void RailButton::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    const Inks& inks = appearance_.inks();
+    const double text = appearance_.text();
+    if (isChecked()) {
+        p.fillRect(rect(), inks.paper);
+        p.fillRect(QRect(0, 0, 4, height()), inks.petrol);
+    } else if (underMouse()) {
+        p.fillRect(rect(), inks.hair);
+    }
+    if (hasFocus()) {
+        p.setPen(QPen(inks.petrol, 1.5));
+        p.drawRect(QRectF(rect()).adjusted(1, 1, -1, -1));
+    }
+    p.setPen(inks.second);
+    p.setFont(page_font(text * 0.86));
+    p.drawText(QRectF(0, 0, text * 2.2, height()), Qt::AlignVCenter | Qt::AlignRight, number_);
+    p.setPen(inks.ink);
+    p.setFont(page_font(text * 1.08, isChecked()));
+    p.drawText(QRectF(text * 3.0, 0, width() - text * 5, height()), Qt::AlignVCenter, this->text());
+    const double m = text * 1.25;
+    const QRectF mark(width() - m - text * 0.9, (height() - m) / 2, m, m);
+    if (worst_) {
+        paint_mark(p, mark, *worst_, inks, count_);
+    } else if (fine_) {
+        paint_tick(p, mark, inks);
+    }
+}
+
+StationRail::StationRail(const Appearance& appearance, QWidget* parent) : QWidget(parent) {
+    setAccessibleName(tr("Stations"));
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 10, 0, 10);
+    column->setSpacing(0);
+    auto* group = new QButtonGroup(this);
+    for (std::size_t i = 0; i < station_count; ++i) {
+        auto* b = new RailButton(QString::number(i + 1), station_name(i), appearance, this);
+        b->setObjectName(QString("station%1").arg(i + 1));
+        group->addButton(b);
+        column->addWidget(b);
+        connect(b, &QAbstractButton::clicked, this, [this, i] { emit station_chosen(i); });
+        buttons_[i] = b;
+    }
+    column->addStretch();
+    auto* shelf = new RailButton(QString(), tr("Shelf"), appearance, this);
+    shelf->setObjectName("toShelf");
+    shelf->setCheckable(false);
+    shelf->setToolTip(tr("Back to all jobs, Alt+0"));
+    connect(shelf, &QAbstractButton::clicked, this, &StationRail::shelf_chosen);
+    column->addWidget(shelf);
+    connect(&appearance, &Appearance::changed, this, [this] {
+        for (auto* b : findChildren<RailButton*>()) b->updateGeometry(), b->update();
+    });
+}
+
+void StationRail::show_plan(const plan::Plan& plan) {
+    for (std::size_t i = 0; i < station_count; ++i) {
+        const auto station = static_cast<findings::Station>(i);
+        const auto worst = plan.worst(station);
+        int count = 0;
+        for (const auto& f : plan.findings) count += f.station == station && f.severity == worst;
+        // A tick only where rules looked: hilt, lights and power have them.
+        const bool judged = station == findings::Station::hilt || station == findings::Station::lights ||
+                            station == findings::Station::power;
+        buttons_[i]->set_mark(worst, count, judged && !worst);
+    }
+}
+
+void StationRail::set_station(std::size_t station) { buttons_[station]->setChecked(true); }
+
+} // namespace conductus::app

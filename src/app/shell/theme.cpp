@@ -1,0 +1,89 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/shell/theme.h"
+
+#include <QApplication>
+
+namespace conductus::app {
+namespace {
+
+constexpr const char* sheet = R"(
+QWidget { color: @ink; }
+QMainWindow, #bench { background: @bench; }
+#paper { background: @paper; border: 1px solid @hair; }
+QScrollArea, QScrollArea > QWidget > QWidget { background: @paper; border: none; }
+QLabel { background: transparent; }
+QLabel[role="second"] { color: @second; }
+QLabel[role="title"] { font-weight: bold; font-size: @title px; }
+QLabel[role="heading"] { font-weight: bold; }
+QLabel[role="refused"] { color: @stop; }
+#topStrip { background: @strip; }
+#topStrip QLabel { color: @onStripSecond; }
+#topStrip QLabel#jobName { color: @onStrip; font-weight: bold; font-size: @title px; }
+#topStrip QToolButton { color: @onStrip; background: transparent; border: 1px solid transparent; padding: 4px 9px; }
+#topStrip QToolButton:disabled { color: @onStripFaint; }
+#topStrip QToolButton:hover { border-color: @onStripSecond; }
+#topStrip QToolButton:focus { border-color: @onStrip; }
+#notice { background: @stop; }
+#notice QLabel { color: @paper; font-weight: bold; }
+QLineEdit, QComboBox, QPlainTextEdit {
+  background: @paper; border: 1px solid @second; padding: 2px 5px; selection-background-color: @petrol; selection-color: @paper; }
+QLineEdit:focus, QComboBox:focus { border: 2px solid @petrol; padding: 1px 4px; }
+QLineEdit[refused="true"] { border: 2px solid @stop; padding: 1px 4px; }
+QComboBox::drop-down { border: none; width: 18px; }
+QComboBox QAbstractItemView { background: @paper; border: 1px solid @second; selection-background-color: @petrol; selection-color: @paper; }
+QPushButton { background: @paper; border: 1px solid @petrol; color: @petrol; padding: 4px 11px; }
+QPushButton:hover { background: @chosen; }
+QPushButton:focus { border: 2px solid @petrol; padding: 3px 10px; }
+QPushButton:disabled { color: @second; border-color: @hair; }
+QPushButton[role="link"] { border: none; padding: 1px 0px; text-align: left; text-decoration: underline; font-weight: bold; background: transparent; }
+QPushButton[role="link"]:focus { border: 1px solid @petrol; padding: 0px; }
+QPushButton[role="choice"] { border: 1px solid transparent; color: @ink; padding: 3px 13px; }
+QPushButton[role="choice"]:checked { background: @petrol; color: @paper; font-weight: bold; }
+QPushButton[role="choice"]:focus { border: 1px solid @ink; }
+QTableWidget { background: @paper; gridline-color: @hair; border: none; selection-background-color: @chosen; selection-color: @ink; outline: none; }
+QTableWidget::item { padding: 1px 6px; }
+QTableWidget::item:focus { border: 2px solid @petrol; }
+QTableWidget QLineEdit { border: 2px solid @petrol; padding: 0px 3px; }
+QHeaderView::section { background: @paper; color: @second; border: none; border-bottom: 1px solid @hair; padding: 3px 6px; font-weight: normal; }
+QTableCornerButton::section { background: @paper; border: none; }
+QSlider::groove:horizontal { height: 4px; background: @hair; }
+QSlider::handle:horizontal { width: 12px; margin: -6px 0; background: @petrol; border: 1px solid @paper; }
+QSlider:focus { border: 1px solid @petrol; }
+QScrollBar:vertical { background: @paper; width: 10px; margin: 0; }
+QScrollBar::handle:vertical { background: @hair; min-height: 24px; }
+QScrollBar::add-line:vertical, QScrollBar::sub-line:vertical { height: 0; }
+QScrollBar:horizontal { background: @paper; height: 10px; margin: 0; }
+QScrollBar::handle:horizontal { background: @hair; min-width: 24px; }
+QScrollBar::add-line:horizontal, QScrollBar::sub-line:horizontal { width: 0; }
+#why { background: @paper; border: 2px solid @petrol; }
+QToolTip { background: @paper; color: @ink; border: 1px solid @second; padding: 3px; }
+)";
+
+} // namespace
+
+void apply_theme(QWidget& window, const Appearance& appearance) {
+    const Inks& inks = appearance.inks();
+    const double text = appearance.text();
+    QString style(sheet);
+    // Longer names first: @onStripSecond before @onStrip before @on.
+    const std::pair<const char*, QString> values[] = {
+        {"@onStripSecond", inks.on_strip_second.name()},
+        {"@onStripFaint", QString("#5f717a")},
+        {"@onStrip", inks.on_strip.name()},
+        {"@strip", inks.strip.name()},
+        {"@title px", QString("%1px").arg(qRound(text * 1.3))},
+        {"@second", inks.second.name()},
+        {"@paper", inks.paper.name()},
+        {"@bench", inks.bench.name()},
+        {"@hair", inks.hair.name()},
+        {"@petrol", inks.petrol.name()},
+        {"@chosen", inks.chosen.name()},
+        {"@stop", inks.stop.name()},
+        {"@ink", inks.ink.name()}};
+    for (const auto& [key, value] : values) style.replace(key, value);
+    window.setFont(page_font(text));
+    QApplication::setFont(page_font(text));
+    window.setStyleSheet(style);
+}
+
+} // namespace conductus::app

@@ -1,0 +1,82 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/hilt/hilt_page.h"
+
+#include <QPushButton>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+#include "app/shell/fields.h"
+#include "app/stations/hilt/fit_list.h"
+#include "app/stations/hilt/parts_table.h"
+#include "app/stations/hilt/survey_table.h"
+
+namespace conductus::app {
+
+HiltPage::HiltPage(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+    auto* refusal = label({}, "refused");
+    refusal->setObjectName("surveyRefusal");
+    survey_ = new SurveyTable(bench, refusal, this);
+    parts_ = new PartsTable(bench, this);
+    cells_ = new FitList(bench.appearance, this);
+
+    auto paper = [this](const QString& title, const QString& remark) {
+        auto* frame = new QFrame(this);
+        frame->setObjectName("paper");
+        auto* column = new QVBoxLayout(frame);
+        column->setContentsMargins(14, 10, 14, 10);
+        auto* head = new QHBoxLayout;
+        head->addWidget(label(title, "title", frame));
+        head->addStretch();
+        head->addWidget(label(remark, "second", frame));
+        column->addLayout(head);
+        return std::pair(frame, column);
+    };
+    auto [left, left_column] = paper(tr("Survey"), tr("caliper readings, mm or in"));
+    left_column->addWidget(survey_, 3);
+    left_column->addWidget(refusal);
+    auto* add = new QPushButton(tr("Add a section"), left);
+    add->setObjectName("addSection");
+    auto* remove = new QPushButton(tr("Remove it"), left);
+    remove->setObjectName("removeSection");
+    auto* buttons = new QHBoxLayout;
+    buttons->addWidget(add);
+    buttons->addWidget(remove);
+    buttons->addStretch();
+    left_column->addLayout(buttons);
+    connect(add, &QPushButton::clicked, survey_, &SurveyTable::add_row);
+    connect(remove, &QPushButton::clicked, survey_, &SurveyTable::remove_row);
+    left_column->addSpacing(4);
+    left_column->addWidget(label(tr("Parts in the hilt"), "title", left));
+    left_column->addWidget(parts_, 4);
+
+    auto [right, right_column] = paper(tr("What goes in"), tr("in the place of the cell"));
+    auto* scroll = new QScrollArea(right);
+    scroll->setWidgetResizable(true);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    auto* holder = new QWidget;
+    auto* holder_column = new QVBoxLayout(holder);
+    holder_column->setContentsMargins(0, 0, 0, 0);
+    holder_column->addWidget(cells_);
+    holder_column->addStretch();
+    scroll->setWidget(holder);
+    right_column->addWidget(scroll, 1);
+
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(10);
+    row->addWidget(left, 11);
+    row->addWidget(right, 9);
+    show_job();
+}
+
+void HiltPage::show_job() {
+    survey_->show_sections();
+    parts_->show_parts();
+}
+
+void HiltPage::show_plan(const PlanPtr& plan) {
+    parts_->show_plan(plan);
+    cells_->show_plan(plan);
+}
+
+} // namespace conductus::app

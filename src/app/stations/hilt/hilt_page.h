@@ -1,0 +1,26 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "app/stations/station_page.h"
+
+namespace conductus::app {
+
+class SurveyTable;
+class PartsTable;
+class FitList;
+
+/// Survey, parts and what goes in.
+class HiltPage : public StationPage {
+    Q_OBJECT
+public:
+    HiltPage(const Bench& bench, QWidget* parent);
+    void show_job() override;
+    void show_plan(const PlanPtr& plan) override;
+
+private:
+    SurveyTable* survey_;
+    PartsTable* parts_;
+    FitList* cells_;
+};
+
+} // namespace conductus::app

@@ -1,0 +1,124 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/hilt/survey_table.h"
+
+#include <QHeaderView>
+#include <QKeyEvent>
+#include <QLabel>
+
+#include "core/base/parse.h"
+#include "core/job/edits.h"
+#include "core/job/limits.h"
+
+namespace conductus::app {
+
+SurveyTable::SurveyTable(const Bench& bench, QLabel* refusal, QWidget* parent)
+    : QTableWidget(0, 5, parent), bench_(bench), refusal_(refusal) {
+    setObjectName("survey");
+    setAccessibleName(tr("Survey: caliper readings"));
+    setHorizontalHeaderLabels({tr("section"), tr("from"), tr("to"), tr("bore ø"), tr("outer ø")});
+    verticalHeader()->hide();
+    horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    horizontalHeader()->setDefaultAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    setShowGrid(false);
+    setSelectionMode(QAbstractItemView::SingleSelection);
+    setTabKeyNavigation(false);
+    setEditTriggers(QAbstractItemView::AnyKeyPressed | QAbstractItemView::DoubleClicked |
+                    QAbstractItemView::EditKeyPressed);
+    refusal_->setWordWrap(true);
+    refusal_->hide();
+    connect(this, &QTableWidget::cellChanged, this, [this](int row, int column) {
+        if (!showing_) take(row, column);
+    });
+}
+
+void SurveyTable::show_sections() {
+    showing_ = true;
+    const auto& sections = bench_.session.job().hilt.sections;
+    const Inks& inks = bench_.appearance.inks();
+    setRowCount(static_cast<int>(sections.size()));
+    for (int row = 0; row < rowCount(); ++row) {
+        const job::Section& s = sections[static_cast<std::size_t>(row)];
+        const QString texts[] = {QString::fromStdString(s.name), QString::number(s.from.value()),
+                                 QString::number(s.to.value()), QString::number(s.bore.value()),
+                                 QString::number(s.outer.value())};
+        for (int column = 0; column < 5; ++column) {
+            auto* cell = item(row, column);
+            if (!cell) setItem(row, column, cell = new QTableWidgetItem);
+            const auto refused = refused_.find({row, column});
+            const bool bad = refused != refused_.end();
+            cell->setText(bad ? refused->second.first : texts[column]);
+            cell->setToolTip(bad ? QString::fromStdString(refused->second.second.text()) : QString());
+            cell->setBackground(bad ? QBrush(inks.dim) : QBrush());
+            if (column > 0) cell->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+            // The first section starts at the pommel end.
+            if (row == 0 && column == from) cell->setFlags(Qt::ItemIsSelectable | Qt::ItemIsEnabled);
+        }
+    }
+    refusal_->setVisible(!refused_.empty());
+    if (!refused_.empty()) {
+        const auto& [at, what] = *refused_.begin();
+        refusal_->setText(tr("%1, %2: %3")
+                              .arg(item(at.first, name) ? item(at.first, name)->text() : QString(),
+                                   horizontalHeaderItem(at.second)->text(),
+                                   QString::fromStdString(what.second.text())));
+    }
+    showing_ = false;
+}
+
+void SurveyTable::take(int row, int column) {
+    const QString text = item(row, column)->text();
+    const auto ok = apply(static_cast<std::size_t>(row), column, text);
+    if (ok) {
+        refused_.erase({row, column});
+    } else {
+        Problem problem = ok.error();
+        problem.where.clear();
+        refused_[{row, column}] = {text, problem};
+    }
+    show_sections();
+}
+
+Result<void> SurveyTable::apply(std::size_t row, int column, const QString& text) {
+    const std::string was = bench_.session.job().hilt.sections[row].name;
+    if (column == name)
+        return bench_.session.edit(tr("Name the section %1").arg(text), [&](job::Job& job) {
+            job.hilt.sections[row].name = text.trimmed().toStdString();
+        });
+    const auto length = parse_length(text.toStdString());
+    if (!length) return tl::unexpected(length.error());
+    const auto range = column <= to ? job::limits::place_mm : job::limits::diameter_mm;
+    if (!range.holds(length->value()))
+        return problem("", "this is out of range",
+                       QString("It lies between %1 and %2 mm").arg(range.least).arg(range.most).toStdString());
+    const QString what = QString::fromStdString(was) + " " + horizontalHeaderItem(column)->text();
+    return bench_.session.edit(tr("Measure %1").arg(what), [&](job::Job& job) {
+        job::Section& s = job.hilt.sections[row];
+        if (column == from) job::move_boundary(job.hilt, row - 1, *length);
+        if (column == to) job::move_boundary(job.hilt, row, *length);
+        if (column == bore) s.bore = *length;
+        if (column == outer) s.outer = *length;
+    });
+}
+
+void SurveyTable::add_row() {
+    (void)bench_.session.edit(tr("Add a section"), [](job::Job& job) { job::add_section(job.hilt); });
+    setCurrentCell(rowCount() - 1, name);
+    setFocus();
+}
+
+void SurveyTable::remove_row() {
+    const int row = currentRow();
+    if (row < 0) return;
+    refused_.clear(); // rows move up; what was refused belonged to other rows
+    (void)bench_.session.edit(tr("Remove the section %1").arg(item(row, name)->text()), [row](job::Job& job) {
+        job::remove_section(job.hilt, static_cast<std::size_t>(row));
+    });
+}
+
+void SurveyTable::keyPressEvent(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Delete && event->modifiers() == Qt::NoModifier) return remove_row();
+    if (event->key() == Qt::Key_Insert) return add_row();
+    QTableWidget::keyPressEvent(event);
+}
+
+} // namespace conductus::app

@@ -1,0 +1,36 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QTableWidget>
+#include <map>
+
+#include "app/stations/station_page.h"
+
+class QLabel;
+
+namespace conductus::app {
+
+/// Caliper readings, a row a section. What is impossible is marked in its cell and kept as typed.
+class SurveyTable : public QTableWidget {
+    Q_OBJECT
+public:
+    SurveyTable(const Bench& bench, QLabel* refusal, QWidget* parent);
+    void show_sections();
+    void add_row();
+    void remove_row();
+
+protected:
+    void keyPressEvent(QKeyEvent* event) override;
+
+private:
+    enum Column { name, from, to, bore, outer };
+    void take(int row, int column);
+    [[nodiscard]] Result<void> apply(std::size_t row, int column, const QString& text);
+
+    Bench bench_;
+    QLabel* refusal_;
+    bool showing_ = false;
+    std::map<std::pair<int, int>, std::pair<QString, Problem>> refused_; ///< as typed, by cell
+};
+
+} // namespace conductus::app

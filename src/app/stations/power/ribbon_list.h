@@ -1,0 +1,60 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QWidget>
+
+#include "app/drawing/ribbons_drawing.h"
+#include "app/stations/station_page.h"
+
+namespace conductus::app {
+
+/// Runtime ribbons, a row a cell. Up and Down choose a row, Enter or a double click fits it.
+class RibbonList : public QWidget {
+    Q_OBJECT
+public:
+    RibbonList(const Bench& bench, QWidget* parent);
+    void show_plan(const PlanPtr& plan);
+    [[nodiscard]] QSize sizeHint() const override;
+    [[nodiscard]] QSize minimumSizeHint() const override { return sizeHint(); }
+    [[nodiscard]] std::size_t row() const { return row_; }
+    /// What a person reads in that row.
+    [[nodiscard]] QString row_words(std::size_t row) const;
+
+signals:
+    void fit_wanted(std::size_t row);
+    void row_moved(QRect box);
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
+
+private:
+    [[nodiscard]] RibbonLayout layout_now() const;
+    [[nodiscard]] QRectF row_box(std::size_t row) const;
+    void choose(std::size_t row);
+    Bench bench_;
+    PlanPtr plan_;
+    std::size_t row_ = 0;
+};
+
+/// The staircase of volts for the look and charge of the section.
+class StepsView : public QWidget {
+    Q_OBJECT
+public:
+    StepsView(const Bench& bench, QWidget* parent);
+    void show_plan(const PlanPtr& plan);
+    [[nodiscard]] QSize sizeHint() const override;
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    void mousePressEvent(QMouseEvent* event) override;
+
+private:
+    Bench bench_;
+    PlanPtr plan_;
+    std::vector<std::pair<QString, QRectF>> spots_;
+};
+
+} // namespace conductus::app

@@ -1,0 +1,95 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Takes the pictures of docs/screenshots: the real window on the demo shop. See scripts/screenshots.
+#include <CLI/CLI.hpp>
+#include <QAbstractButton>
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QTemporaryDir>
+#include <QThread>
+#include <cstdio>
+
+#include "app/shelf/shelf_page.h"
+#include "app/shell/job_view.h"
+#include "app/shell/main_window.h"
+#include "files/catalogue_json.h"
+
+using namespace conductus;
+
+namespace {
+
+void settle(int milliseconds) {
+    QElapsedTimer t;
+    t.start();
+    while (t.elapsed() < milliseconds) {
+        QApplication::processEvents(QEventLoop::AllEvents, 10);
+        QThread::msleep(2);
+    }
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    CLI::App cli("Takes pictures of the window.", "screenshots");
+    std::string out, job = "Heron", look;
+    int width = 1280, height = 800, percent = 100;
+    bool night = false;
+    std::vector<std::string> views;
+    cli.add_option("-o", out, "folder")->required();
+    cli.add_option("--job", job);
+    cli.add_option("--look", look);
+    cli.add_option("--width", width);
+    cli.add_option("--height", height);
+    cli.add_option("--text-size", percent);
+    cli.add_flag("--night", night);
+    cli.add_option("views", views, "shelf hilt lights power why changed brief");
+    CLI11_PARSE(cli, argc, argv);
+    qputenv("QT_QPA_PLATFORM", "offscreen");
+    int one = 1;
+    QApplication app(one, argv);
+
+    const auto data = files::find_data(files::this_executable());
+    if (!data) return std::fprintf(stderr, "%s\n", data.error().text().c_str()), 1;
+    auto parts = files::read_catalogue(*data / "catalogue");
+    app::register_fonts(QString::fromStdString((*data / "fonts").string()));
+    auto shared = std::make_shared<const catalogue::Catalogue>(std::move(*parts));
+    QTemporaryDir folder;
+    const std::filesystem::path book = (folder.path() + "/shop.book").toStdString();
+    if (auto made = shop::make_demo_book(book, *data / "demo", *shared); !made)
+        return std::fprintf(stderr, "%s\n", made.error().text().c_str()), 1;
+
+    app::MainWindow window(shared, book);
+    window.appearance().set_percent(percent);
+    window.appearance().set_night(night);
+    window.resize(width, height);
+    window.open_book();
+    window.show();
+    settle(400);
+    auto keep = [&](const std::string& name) {
+        window.grab().save(QString::fromStdString(out + "/" + name + ".png"));
+    };
+    for (const std::string& view : views) {
+        if (view == "shelf") {
+            window.show_shelf();
+            settle(400);
+            keep(view);
+            continue;
+        }
+        auto entries = shop::Book::open(book, shop::Access::read_write)->entries();
+        if (!window.job_view())
+            for (const auto& e : *entries)
+                if (e.name == job) window.open_job(e.id);
+        settle(250);
+        auto* v = window.job_view();
+        if (!look.empty()) v->selection().look_at(QString::fromStdString(look));
+        const bool volts = view == "power" || view == "lights";
+        v->selection().overlay(volts ? app::Overlay::volts : app::Overlay::body);
+        v->go_to(view == "brief" ? 0 : view == "hilt" ? 1 : view == "lights" ? 2 : 3);
+        if (view == "why") window.findChild<QAbstractButton*>("gauge4")->click();
+        if (view == "changed")
+            (void)v->session().edit("Fit the 18500", job::fit_type("B1", "cell.18500"));
+        settle(300);
+        keep(view);
+        if (view == "why") window.findChild<QAbstractButton*>("whyClose")->click();
+    }
+    return 0;
+}

@@ -39,17 +39,14 @@ Result<Ground> ground() {
     if (!data) return tl::unexpected(data.error());
     auto parts = files::read_catalogue(*data / "catalogue");
     if (!parts) return tl::unexpected(parts.error());
-    app::register_fonts(QString::fromStdString((*data / "fonts").string()));
     return Ground{*data, std::make_shared<const catalogue::Catalogue>(std::move(*parts))};
 }
 
-int picture(const Options& options) {
-    const auto g = ground();
-    if (!g) return refuse(g.error());
-    auto job = shop::job_named(options.job, *g->parts);
+int picture(const Options& options, const Ground& g) {
+    auto job = shop::job_named(options.job, *g.parts);
     if (!job) return refuse(job.error());
     auto plan = std::make_shared<const plan::Plan>(
-        plan::analyse(std::make_shared<const job::Job>(std::move(*job)), g->parts));
+        plan::analyse(std::make_shared<const job::Job>(std::move(*job)), g.parts));
     app::SectionOptions section;
     section.overlay = options.overlay == "volts" ? app::Overlay::volts : app::Overlay::body;
     section.look = QString::fromStdString(options.look.empty() ? plan->job->use.look : options.look);
@@ -61,15 +58,13 @@ int picture(const Options& options) {
     return ok ? 0 : refuse(ok.error());
 }
 
-int window(const Options& options) {
-    const auto g = ground();
-    if (!g) return refuse(g.error());
+int window(const Options& options, const Ground& g) {
     std::filesystem::path book = options.book;
     if (book.empty())
         book = (QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + "/shop.book").toStdString();
     // The first start finds a shop to look around in.
-    const auto made = shop::make_demo_book(book, g->data / "demo", *g->parts);
-    app::MainWindow main(g->parts, book);
+    const auto made = shop::make_demo_book(book, g.data / "demo", *g.parts);
+    app::MainWindow main(g.parts, book);
     main.appearance().set_percent(options.text_percent);
     if (options.night) main.appearance().set_night(true);
     main.open_book();
@@ -103,9 +98,14 @@ int main(int argc, char** argv) {
     }
     // A picture needs no display, and the toolkit should not look for one.
     if (*pic) qputenv("QT_QPA_PLATFORM", "offscreen");
+    const auto g = ground();
+    if (!g) return refuse(g.error());
+    const QString fonts = QString::fromStdString((g->data / "fonts").string());
+    app::prepare_fonts(fonts);
     int no_arguments = 1;
     QApplication app(no_arguments, argv);
     QApplication::setApplicationName("conductus");
     QApplication::setApplicationVersion("0.1.0");
-    return *pic ? picture(options) : window(options);
+    app::register_fonts(fonts);
+    return *pic ? picture(options, *g) : window(options, *g);
 }

@@ -44,11 +44,11 @@ int main(int argc, char** argv) {
     cli.add_option("views", views, "shelf hilt lights power why changed brief");
     CLI11_PARSE(cli, argc, argv);
     qputenv("QT_QPA_PLATFORM", "offscreen");
-    int one = 1;
-    QApplication app(one, argv);
-
     const auto data = files::find_data(files::this_executable());
     if (!data) return std::fprintf(stderr, "%s\n", data.error().text().c_str()), 1;
+    app::prepare_fonts(QString::fromStdString((*data / "fonts").string()));
+    int one = 1;
+    QApplication app(one, argv);
     auto parts = files::read_catalogue(*data / "catalogue");
     app::register_fonts(QString::fromStdString((*data / "fonts").string()));
     auto shared = std::make_shared<const catalogue::Catalogue>(std::move(*parts));

@@ -52,6 +52,11 @@ QFont drawing_font(double pixels) {
     return font;
 }
 
+void prepare_fonts(const QString& folder) {
+    if (!qEnvironmentVariableIsSet("FONTCONFIG_FILE"))
+        qputenv("FONTCONFIG_FILE", (folder + "/fonts.conf").toLocal8Bit());
+}
+
 bool register_fonts(const QString& folder) {
     bool all = true;
     for (const char* name : {"B612-Regular.otf", "B612-Bold.otf", "B612-Italic.otf", "osifont.ttf"})

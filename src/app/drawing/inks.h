@@ -30,6 +30,9 @@ inline QColor colour(const lights::Rgb& c) { return QColor::fromRgbF(float(c.r),
 QFont page_font(double pixels, bool bold = false);
 QFont drawing_font(double pixels);
 
+/// Before the application object is made: keeps the machine's fonts from standing in for ours.
+void prepare_fonts(const QString& folder);
+
 /// Registers the shipped fonts from `folder`; false where one is missing.
 bool register_fonts(const QString& folder);
 

@@ -119,17 +119,18 @@ void paint_ribbon_axis(QPainter& p, const QRectF& box, const RibbonLayout& layou
     const double step = tick_minutes(layout.longest_min);
     for (double t = 0; t <= layout.longest_min + 0.1; t += step)
         p.drawText(QRectF(x_of(box, layout, t) - 40, box.top(), 80, metrics.height()), Qt::AlignHCenter, clock(t));
-    double x = box.left() + 10;
-    const double y = box.top() + metrics.height() + 3;
     const std::pair<QColor, QString> words[] = {{inks.clean, Ribbons::tr("above: sound clean")},
                                                 {inks.crackle, Ribbons::tr("crackle, until off")},
                                                 {inks.clean, Ribbons::tr("below: blade bright")},
                                                 {inks.dim, Ribbons::tr("dim, until off")}};
-    x = x_of(box, layout, 0);
+    double needed = 0;
+    for (const auto& entry : words) needed += metrics.horizontalAdvance(entry.second) + 36;
+    double x = std::max(box.left() + 10, std::min(x_of(box, layout, 0), box.right() - needed));
+    const double y = box.top() + metrics.height() + 3;
     for (const auto& [fill, word] : words) {
         p.fillRect(QRectF(x, y + metrics.height() / 2 - 4, 14, 8), fill);
         p.setPen(inks.ink);
-        p.drawText(QRectF(x + 19, y, 300, metrics.height()), Qt::AlignVCenter, word);
+        p.drawText(QRectF(x + 19, y, 400, metrics.height()), Qt::AlignVCenter, word);
         x += metrics.horizontalAdvance(word) + 36;
     }
     p.restore();

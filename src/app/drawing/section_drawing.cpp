@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/drawing/section_drawing.h"
 
+#include <QCoreApplication>
 #include <QFontMetricsF>
 #include <algorithm>
 
@@ -11,6 +12,10 @@
 
 namespace conductus::app {
 namespace {
+
+struct Section {
+    Q_DECLARE_TR_FUNCTIONS(Section)
+};
 
 /// Millimetres to pixels: the same scale both ways, the hilt's axis on one line.
 struct Scale {
@@ -50,24 +55,26 @@ QColor fill_of(const plan::Plan& plan, const std::string& ref, const Inks& inks)
     return inks.switches;
 }
 
-/// What a body is called inside its outline.
-QString short_name(const plan::Plan& plan, const std::string& ref) {
+/// What a body may be called inside its outline, the longest first.
+QStringList names_of(const plan::Plan& plan, const std::string& ref) {
     const job::Part* part = job::find_ref(plan.job->parts, ref);
     const auto* type = part ? plan.parts->find(part->type) : nullptr;
     if (!type) return {};
     const auto& f = type->figures;
-    if (const auto* cell = std::get_if<catalogue::Cell>(&f))
-        return QString("%1 · %2 mAh%3")
-            .arg(QString::fromStdString(cell->size))
-            .arg(part->measured.capacity.value_or(cell->capacity).value())
-            .arg(part->protection ? " protected" : "");
-    if (std::holds_alternative<catalogue::Board>(f)) return "sound board";
+    if (const auto* cell = std::get_if<catalogue::Cell>(&f)) {
+        const QString size = QString::fromStdString(cell->size);
+        const QString capacity =
+            size + QString(" · %1 mAh").arg(part->measured.capacity.value_or(cell->capacity).value());
+        if (part->protection) return {capacity + Section::tr(" protected"), capacity, size};
+        return {capacity, size};
+    }
+    if (std::holds_alternative<catalogue::Board>(f)) return {Section::tr("sound board"), Section::tr("board")};
     if (std::holds_alternative<catalogue::Speaker>(f))
-        return QString("%1 mm").arg(type->body.diameter.value());
+        return {Section::tr("speaker %1 mm").arg(type->body.diameter.value())};
     if (const auto* kill = std::get_if<catalogue::Kill>(&f))
-        return kill->method == catalogue::Kill::Method::plug ? "kill plug" : "kill";
-    if (std::holds_alternative<catalogue::Connector>(f)) return "pins";
-    if (std::holds_alternative<catalogue::Button>(f)) return "button";
+        return {kill->method == catalogue::Kill::Method::plug ? Section::tr("kill plug") : Section::tr("kill")};
+    if (std::holds_alternative<catalogue::Connector>(f)) return {Section::tr("pins")};
+    if (std::holds_alternative<catalogue::Button>(f)) return {Section::tr("button")};
     return {};
 }
 
@@ -103,6 +110,54 @@ void paint_break(QPainter& p, double x, double top, double bottom, const Inks& i
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(inks.ink, 1.1));
     p.drawPath(path);
+}
+
+/// Reference and the longest name that fits; upright where the body is too narrow to lie.
+void letter_body(QPainter& p, const QRectF& box, const QString& ref, const QStringList& names, const Inks& inks) {
+    const QFontMetricsF m(p.font());
+    const double line = m.height();
+    auto fits = [&](const QString& s, double room) { return m.horizontalAdvance(s) < room - 8; };
+    for (const QString& name : names) {
+        if (box.height() > line * 3.1 && fits(name, box.width())) {
+            p.setPen(inks.ink);
+            p.drawText(box, Qt::AlignCenter, name);
+            p.setPen(inks.second);
+            p.drawText(box.adjusted(4, 2, 0, 0), Qt::AlignLeft | Qt::AlignTop, ref);
+            return;
+        }
+        if (box.height() > line * 0.9 && fits(ref + "  " + name, box.width())) {
+            p.setPen(inks.ink);
+            p.drawText(box, Qt::AlignCenter, ref + "  " + name);
+            return;
+        }
+    }
+    p.setPen(inks.ink);
+    if (box.height() > line * 0.9 && fits(ref, box.width() + 6)) {
+        p.drawText(box, Qt::AlignCenter, ref);
+        return;
+    }
+    QStringList upright;
+    for (const QString& name : names) upright << ref + "  " + name;
+    // Upright, smaller if need be.
+    QFont small = p.font();
+    small.setPixelSize(std::min(small.pixelSize(), static_cast<int>(box.width())));
+    const QFontMetricsF sm(small);
+    for (const QString& words : upright << ref)
+        if (small.pixelSize() >= 8 && sm.horizontalAdvance(words) < box.height() - 4) {
+            p.save();
+            p.setFont(small);
+            p.translate(box.center());
+            p.rotate(-90);
+            p.drawText(QRectF(-box.height() / 2, -line / 2, box.height(), line), Qt::AlignCenter, words);
+            p.restore();
+            return;
+        }
+    // Too small to letter: beside a tall body, under a flat one.
+    if (box.height() > line * 2) {
+        p.drawText(QRectF(box.right() + 3, box.center().y() - line * 1.1, 80, line), Qt::AlignLeft, ref);
+    } else {
+        p.drawText(QRectF(box.center().x() - 40, box.bottom() + 1, 80, line), Qt::AlignHCenter, ref);
+    }
 }
 
 struct Flag {
@@ -160,14 +215,14 @@ std::vector<Spot> SectionDrawing::paint(QPainter& p, const QRectF& frame, const 
     const double line = metrics.height();
 
     // Room above for flags, below for dimensions; then the one scale that fits both ways.
-    const double above = line * 1.9, below = line * 3.6;
+    const double above = line * 1.8, below = line * 2.9;
     const bool blade = !job.blades.empty();
     const Millimetre foot = blade ? foot_of(job.blades.front(), plan) : Millimetre(0);
     const Millimetre hilt_end = hilt_length(job.hilt);
     constexpr double shown_mm = 96, gap_mm = 8, tip_mm = 52; // of the blade outside the hilt
     const Millimetre drawn = hilt_end + Millimetre(blade ? shown_mm + gap_mm + tip_mm : 0);
     Scale s;
-    s.per_mm = std::min((frame.width() - 24) / drawn.value(),
+    s.per_mm = std::min((frame.width() - 48) / drawn.value(),
                         (frame.height() - above - below) / widest(job));
     s.x0 = frame.left() + (frame.width() - drawn.value() * s.per_mm) / 2;
     s.axis = frame.top() + above + (frame.height() - above - below) / 2;
@@ -234,22 +289,7 @@ std::vector<Spot> SectionDrawing::paint(QPainter& p, const QRectF& frame, const 
         spots.push_back({ref, box});
 
         p.setFont(lettering);
-        p.setPen(inks.ink);
-        const QString name = short_name(plan, body.ref);
-        const double room_x = box.width() - 8;
-        const QString both = ref + "  " + name;
-        if (box.height() > line * 2.1 && metrics.horizontalAdvance(name) < room_x) {
-            p.drawText(box, Qt::AlignCenter, name);
-            p.setPen(inks.second);
-            p.drawText(box.adjusted(4, 2, 0, 0), Qt::AlignLeft | Qt::AlignTop, ref);
-        } else if (box.height() > line && metrics.horizontalAdvance(both) < room_x) {
-            p.drawText(box, Qt::AlignCenter, both);
-        } else if (box.height() > line && metrics.horizontalAdvance(ref) < room_x + 6) {
-            p.drawText(box, Qt::AlignCenter, ref);
-        } else {
-            // Too small to letter: beside it, clear of the body.
-            p.drawText(QRectF(box.center().x() - 40, box.bottom() + 1, 80, line), Qt::AlignHCenter, ref);
-        }
+        letter_body(p, box, ref, names_of(plan, body.ref), inks);
     }
 
     std::vector<Flag> flags;
@@ -280,7 +320,7 @@ std::vector<Spot> SectionDrawing::paint(QPainter& p, const QRectF& frame, const 
             if (!bad && &c != tightest) continue;
             const QString text = QString("%1 %2 %3")
                                      .arg(QString::fromStdString(c.ref))
-                                     .arg(c.spare < Millimetre(0) ? "binds by" : "spare")
+                                     .arg(c.spare < Millimetre(0) ? Section::tr("binds by") : Section::tr("spare"))
                                      .arg(QString::fromStdString(conductus::text(
                                          c.spare < Millimetre(0) ? -c.spare : c.spare)));
             flags.push_back({s.x(c.at), s.y(widest(job) / 2), text,
@@ -306,10 +346,10 @@ std::vector<Spot> SectionDrawing::paint(QPainter& p, const QRectF& frame, const 
     if (blade) {
         const job::Blade& b = job.blades.front();
         int pixels = b.strips.empty() ? 0 : b.strips.front().pixels;
-        const QString text = QString("blade ø %1, %2 mm, %3 × %4 px")
+        const QString text = Section::tr("blade ø %1, %2 mm, %3 × %4 px")
                                  .arg(b.outer.value()).arg(b.length.value())
                                  .arg(b.strips.size()).arg(pixels);
-        const QRectF box(QPointF(s.x(hilt_end) + 2, y), QPointF(frame.right(), y + line));
+        const QRectF box(QPointF(s.x(hilt_end) + 16, y), QPointF(frame.right(), y + line));
         p.setPen(inks.second);
         p.drawText(box, Qt::AlignLeft | Qt::AlignVCenter, text);
     }

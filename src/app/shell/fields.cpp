@@ -2,6 +2,7 @@
 #include "app/shell/fields.h"
 
 #include <QKeyEvent>
+#include <QPainter>
 #include <QStyle>
 
 namespace conductus::app {
@@ -43,6 +44,43 @@ void Field::commit() {
     line_->setModified(false);
     line_->setAccessibleDescription({});
     line_->setText(shown_);
+}
+
+LinkButton::LinkButton(const QString& text, const Appearance& appearance, QWidget* parent)
+    : QAbstractButton(parent), appearance_(appearance) {
+    setText(text);
+    setAccessibleName(text);
+    setCursor(Qt::PointingHandCursor);
+    setFocusPolicy(Qt::StrongFocus);
+    QSizePolicy policy(QSizePolicy::Expanding, QSizePolicy::Preferred);
+    policy.setHeightForWidth(true);
+    setSizePolicy(policy);
+}
+
+QFont LinkButton::lettering() const {
+    QFont font = page_font(appearance_.text() * 0.95, true);
+    font.setUnderline(true);
+    return font;
+}
+
+int LinkButton::heightForWidth(int width) const {
+    return QFontMetrics(lettering()).boundingRect(QRect(0, 0, width - 4, 1000), Qt::TextWordWrap, text()).height() + 4;
+}
+
+QSize LinkButton::sizeHint() const {
+    const int width = qRound(appearance_.text() * 12);
+    return {width, heightForWidth(width)};
+}
+
+void LinkButton::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setFont(lettering());
+    p.setPen(appearance_.inks().petrol);
+    p.drawText(rect().adjusted(2, 2, -2, -2), Qt::TextWordWrap, text());
+    if (hasFocus()) {
+        p.setPen(appearance_.inks().petrol);
+        p.drawRect(rect().adjusted(0, 0, -1, -1));
+    }
 }
 
 QLabel* label(const QString& text, const char* role, QWidget* parent) {

@@ -2,11 +2,13 @@
 // Fields that refuse bad input beside themselves, in words, with what was typed kept.
 #pragma once
 
+#include <QAbstractButton>
 #include <QLabel>
 #include <QLineEdit>
 #include <QVBoxLayout>
 #include <functional>
 
+#include "app/session/appearance.h"
 #include "core/base/problem.h"
 
 namespace conductus::app {
@@ -31,6 +33,22 @@ private:
     QLabel* note_;
     Commit commit_;
     QString shown_;
+};
+
+/// A button that reads as a link and wraps.
+class LinkButton : public QAbstractButton {
+    Q_OBJECT
+public:
+    LinkButton(const QString& text, const Appearance& appearance, QWidget* parent);
+    [[nodiscard]] QSize sizeHint() const override;
+    [[nodiscard]] int heightForWidth(int width) const override;
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+
+private:
+    [[nodiscard]] QFont lettering() const;
+    const Appearance& appearance_;
 };
 
 /// A label in one of the theme's roles: "title", "heading", "second", "refused".

@@ -4,7 +4,6 @@
 #include <QKeyEvent>
 #include <QLabel>
 #include <QPainter>
-#include <QPushButton>
 #include <QVBoxLayout>
 
 #include "app/drawing/marks.h"
@@ -29,16 +28,10 @@ FindingRow::FindingRow(const findings::Finding& finding, const Appearance& appea
     detail->setWordWrap(true);
     column->addWidget(detail);
     if (finding.fix) {
-        auto* button = new QPushButton(tr("Fix: %1").arg(QString::fromStdString(finding.fix->text)), this);
-        button->setProperty("role", "link");
+        auto* button = new LinkButton(tr("Fix: %1").arg(QString::fromStdString(finding.fix->text)), appearance, this);
         button->setObjectName("fix:" + QString::fromStdString(finding.id));
-        button->setCursor(Qt::PointingHandCursor);
-        // A long fix wraps below its neighbours instead of widening the pane.
-        button->setMinimumWidth(10);
-        button->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
-        button->setToolTip(button->text());
         column->addWidget(button);
-        connect(button, &QPushButton::clicked, this, &FindingRow::fix);
+        connect(button, &QAbstractButton::clicked, this, &FindingRow::fix);
     }
 }
 

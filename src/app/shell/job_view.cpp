@@ -2,12 +2,13 @@
 #include "app/shell/job_view.h"
 
 #include <QApplication>
-#include <QGridLayout>
+#include <QHBoxLayout>
 #include <QStackedWidget>
 
 #include "app/shell/findings_pane.h"
 #include "app/shell/gauge_bar.h"
 #include "app/shell/section_pane.h"
+#include "app/shell/page_scroll.h"
 #include "app/shell/why_panel.h"
 #include "app/stations/hilt/hilt_page.h"
 #include "app/stations/later/later_page.h"
@@ -35,7 +36,8 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
         default: pages_[i] = new LaterPage(i, bench, stack_); break;
         }
         pages_[i]->setAccessibleName(station_name(i));
-        stack_->addWidget(pages_[i]);
+        auto* scroll = new PageScroll(pages_[i], stack_);
+        stack_->addWidget(scroll);
     }
 
     auto* lower = new QHBoxLayout;
@@ -60,7 +62,7 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
     auto lay_out = [this] {
         const double text = appearance_.text();
         rail_->setFixedWidth(qRound(text * 11.2));
-        section_->setFixedHeight(qRound(std::clamp(height() * 0.29, text * 13, text * 19)));
+        section_->setFixedHeight(qRound(std::clamp(height() * 0.272, text * 13, text * 18)));
         findings_->setFixedWidth(qRound(std::min(text * 23, width() * 0.27)));
     };
     lay_out();
@@ -119,9 +121,14 @@ void JobView::place_why() {
 void JobView::resizeEvent(QResizeEvent* event) {
     QWidget::resizeEvent(event);
     const double text = appearance_.text();
-    section_->setFixedHeight(qRound(std::clamp(height() * 0.29, text * 13, text * 19)));
+    section_->setFixedHeight(qRound(std::clamp(height() * 0.272, text * 13, text * 18)));
     findings_->setFixedWidth(qRound(std::min(text * 23, width() * 0.27)));
     if (why_->isVisible()) place_why();
+}
+
+void JobView::focus_rail() {
+    for (auto* b : rail_->findChildren<QAbstractButton*>())
+        if (b->isChecked()) b->setFocus(Qt::OtherFocusReason);
 }
 
 void JobView::next_pane(bool backwards) {

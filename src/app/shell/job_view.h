@@ -28,6 +28,7 @@ public:
     void go_to(std::size_t station);
     /// Moves the focus to the next pane: rail, section, page, findings, gauges.
     void next_pane(bool backwards);
+    void focus_rail();
 
 signals:
     void shelf_wanted();

@@ -151,7 +151,7 @@ void MainWindow::open_job(shop::JobId id) {
     connect(&job_view_->session(), &Session::not_kept, this, &MainWindow::say);
     connect(&job_view_->session(), &Session::kept, this, &MainWindow::be_quiet);
     follow_job();
-    job_view_->next_pane(false);
+    job_view_->focus_rail();
 }
 
 void MainWindow::close_job() {

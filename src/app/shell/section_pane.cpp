@@ -36,11 +36,11 @@ void SectionView::paintEvent(QPaintEvent*) {
     if (!plan_) return;
     SectionOptions options = selection_.options();
     options.lettering = appearance_.text() * 0.98;
-    spots_ = SectionDrawing(plan_, options).paint(p, rect(), inks);
+    spots_ = SectionDrawing(plan_, options).paint(p, QRectF(rect()).adjusted(3, 2, -3, -2), inks);
     if (hasFocus()) {
-        p.setPen(QPen(inks.petrol, 1.5));
+        p.setPen(QPen(inks.petrol, 1));
         p.setBrush(Qt::NoBrush);
-        p.drawRect(QRectF(rect()).adjusted(1, 1, -1, -1));
+        p.drawRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5));
     }
 }
 
@@ -129,6 +129,12 @@ SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWi
     column->setSpacing(2);
     column->addLayout(head);
     column->addWidget(view_, 1);
+    auto widen = [this] {
+        look_->setMinimumWidth(qRound(appearance_.text() * 10));
+        charge_->setMinimumWidth(qRound(appearance_.text() * 7.5));
+    };
+    widen();
+    connect(&appearance, &Appearance::changed, this, widen);
 
     connect(body_, &QPushButton::clicked, this, [this] { selection_.overlay(Overlay::body); });
     connect(volts_, &QPushButton::clicked, this, [this] { selection_.overlay(Overlay::volts); });

@@ -11,6 +11,7 @@ QWidget { color: @ink; }
 QMainWindow, #bench { background: @bench; }
 #paper { background: @paper; border: 1px solid @hair; }
 QScrollArea, QScrollArea > QWidget > QWidget { background: @paper; border: none; }
+#pageScroll, #benchPage, #shelfScroll { background: @bench; border: none; }
 QLabel { background: transparent; }
 QLabel[role="second"] { color: @second; }
 QLabel[role="title"] { font-weight: bold; font-size: @title px; }
@@ -29,7 +30,10 @@ QLineEdit, QComboBox, QPlainTextEdit {
   background: @paper; border: 1px solid @second; padding: 2px 5px; selection-background-color: @petrol; selection-color: @paper; }
 QLineEdit:focus, QComboBox:focus { border: 2px solid @petrol; padding: 1px 4px; }
 QLineEdit[refused="true"] { border: 2px solid @stop; padding: 1px 4px; }
-QComboBox::drop-down { border: none; width: 18px; }
+QComboBox[role="cell"] { border: 1px solid transparent; padding: 0px 4px; }
+QComboBox[role="cell"]:focus, QComboBox[role="cell"]:hover { border: 1px solid @petrol; }
+QComboBox::drop-down { border: none; width: 20px; }
+QComboBox::down-arrow { image: url(:/icons/down-@mode.svg); width: 12px; height: 8px; }
 QComboBox QAbstractItemView { background: @paper; border: 1px solid @second; selection-background-color: @petrol; selection-color: @paper; }
 QPushButton { background: @paper; border: 1px solid @petrol; color: @petrol; padding: 4px 11px; }
 QPushButton:hover { background: @chosen; }
@@ -71,6 +75,7 @@ void apply_theme(QWidget& window, const Appearance& appearance) {
         {"@onStripFaint", QString("#5f717a")},
         {"@onStrip", inks.on_strip.name()},
         {"@strip", inks.strip.name()},
+        {"@mode", QString(inks.night ? "night" : "day")},
         {"@title px", QString("%1px").arg(qRound(text * 1.3))},
         {"@second", inks.second.name()},
         {"@paper", inks.paper.name()},

@@ -11,13 +11,6 @@ namespace {
 constexpr std::string_view thin_space = "\u2009";
 constexpr std::string_view minus_sign = "\u2212";
 
-std::string trimmed_decimals(std::string s) {
-    if (s.find('.') == std::string::npos) return s;
-    while (s.back() == '0') s.pop_back();
-    if (s.back() == '.') s.pop_back();
-    return s;
-}
-
 } // namespace
 
 std::string three_figures(double value) {
@@ -25,10 +18,13 @@ std::string three_figures(double value) {
     const double size = std::abs(value);
     if (size < 1e-9) return "0";
     const int whole_digits = static_cast<int>(std::floor(std::log10(size))) + 1;
-    const int decimals = std::clamp(3 - whole_digits, 0, 6);
-    // Rounding may carry into one more digit (0.9999 -> 1.00), which trimming then shortens.
-    std::string digits = trimmed_decimals(fmt::format("{:.{}f}", size, decimals));
-    if (digits == "0") return digits;
+    int decimals = std::clamp(3 - whole_digits, 0, 6);
+    // A figure that is exact at fewer decimals, as ratings and readings are, is not given more.
+    for (int fewer = 0; fewer < decimals; ++fewer) {
+        const double scaled = size * std::pow(10, fewer);
+        if (std::abs(scaled - std::round(scaled)) < 1e-9 * scaled) decimals = fewer;
+    }
+    const std::string digits = fmt::format("{:.{}f}", size, decimals);
     return value < 0 ? std::string(minus_sign) + digits : digits;
 }
 

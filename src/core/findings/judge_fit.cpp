@@ -9,7 +9,7 @@
 namespace conductus::findings {
 namespace {
 
-std::string in_words(const hilt::Clearance& c) {
+std::string in_words(const hilt::Clearance& c, const job::Job& job) {
     const Millimetre by = -c.spare;
     if (c.spare >= Millimetre(0))
         return fmt::format("{} has {} to spare in {}", c.ref, text(c.spare), c.against);
@@ -17,7 +17,9 @@ std::string in_words(const hilt::Clearance& c) {
         return fmt::format("{} sticks out of the hilt by {}", c.ref, text(by));
     if (c.on_the_way)
         return fmt::format("{} does not pass {} at {}, by {}", c.ref, c.against, text(c.at), text(by));
-    return fmt::format("{} does not fit {} at {}, by {}", c.ref, c.against, text(c.at), text(by));
+    if (job::find_ref(job.parts, c.against))
+        return fmt::format("{} and {} are in each other's way by {} at {}", c.ref, c.against, text(by), text(c.at));
+    return fmt::format("{} is {} too wide for {} at {}", c.ref, text(by), c.against, text(c.at));
 }
 
 } // namespace
@@ -34,7 +36,7 @@ void judge_fit(const Facts& f, std::vector<Finding>& out) {
                         .severity = impossible ? Severity::stop : Severity::warn,
                         .station = Station::hilt,
                         .where = {c.ref, c.against},
-                        .text = in_words(c),
+                        .text = in_words(c, f.job),
                         .detail = fmt::format("Wanted: {} on the diameter.", text(f.job.hilt.clearance)),
                         .evidence = {{"spare", c.spare.value(), "mm"},
                                      {"at", c.at.value(), "mm"},

@@ -95,8 +95,8 @@ void pins_over_current(const Facts& f, std::vector<Finding>& out) {
             .where = {part.ref, worst->name},
             .text = fmt::format("Pins carry {} each, rated {}", text(Ampere(per_pin)),
                                 text(c->pin_rating)),
-            .detail = fmt::format("{}: {} in {}, {} {} a pole.", part.ref, worst->name,
-                                  text(Ampere(amps)), fewest, fewest == 1 ? "pin" : "pins"),
+            .detail = fmt::format("{} puts {} through {}, {} {} a pole.", worst->name,
+                                  text(Ampere(amps)), part.ref, fewest, fewest == 1 ? "pin" : "pins"),
             .evidence = {{"each pin", per_pin, "A"}, {"rated", c->pin_rating.value(), "A"}},
             .fix = {}};
         if (const auto* type = smallest<catalogue::Connector>(f.parts, [&](const auto& o) {

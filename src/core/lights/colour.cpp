@@ -44,14 +44,12 @@ double tint_shift(const Xyz& a, const Xyz& b) {
 
 namespace {
 
-/// Linear sRGB, IEC 61966-2-1, with hues outside its range mixed with grey of the same luminance.
+/// Linear sRGB, IEC 61966-2-1. Hues outside its range lose what a screen can not take away.
 std::array<double, 3> linear_rgb(double x, double y, double z) {
     std::array<double, 3> rgb{3.2406 * x - 1.5372 * y - 0.4986 * z,
                               -0.9689 * x + 1.8758 * y + 0.0415 * z,
                               0.0557 * x - 0.2040 * y + 1.0570 * z};
-    const double least = *std::min_element(rgb.begin(), rgb.end());
-    if (least < 0)
-        for (double& c : rgb) c = y + y / (y - least) * (c - y);
+    for (double& c : rgb) c = std::max(c, 0.0);
     return rgb;
 }
 

@@ -24,7 +24,7 @@ Xyz mix(const std::array<double, 4>& luminance);
 double tint_shift(const Xyz& a, const Xyz& b);
 
 /// `light` against the luminance that shall look full (`white_y`). Hues outside the screen's range
-/// are brought in towards grey, so that brightness order is kept.
+/// are clipped to it; a brighter light of one hue never shows darker.
 Rgb on_screen(const Xyz& light, double white_y);
 
 /// The `white_y` at which this light shows as bright as the screen can without losing its hue.

@@ -12,7 +12,7 @@
 namespace conductus::plan {
 namespace {
 
-std::string remark(const CellOption& o, Millimetre wanted) {
+std::string remark(const CellOption& o, Millimetre wanted, bool is_part) {
     if (!o.fits) {
         const Millimetre by = -o.clearance.spare;
         if (o.clearance.spare >= Millimetre(0))
@@ -20,7 +20,8 @@ std::string remark(const CellOption& o, Millimetre wanted) {
         if (o.clearance.against == "end of the hilt") return fmt::format("{} too long", text(by));
         if (o.clearance.on_the_way)
             return fmt::format("does not pass {}, by {}", o.clearance.against, text(by));
-        return fmt::format("{} in the way of {}", text(by), o.clearance.against);
+        if (is_part) return fmt::format("needs {} more beside {}", text(by), o.clearance.against);
+        return fmt::format("{} too wide for {}", text(by), o.clearance.against);
     }
     if (o.trips) return "fits · protection trips at the peak";
     if (o.overloaded) return "fits · over its continuous rating";
@@ -56,7 +57,8 @@ std::vector<CellOption> cell_options(const Plan& plan,
             o.overloaded = run->samples.front().amps >
                            plan.parts->find_as<catalogue::Cell>(id)->continuous;
         }
-        o.remark = remark(o, plan.job->hilt.clearance);
+        o.remark = remark(o, plan.job->hilt.clearance,
+                          job::find_ref(plan.job->parts, o.clearance.against) != nullptr);
         options.push_back(std::move(o));
     }
     std::stable_sort(options.begin(), options.end(), [](const CellOption& a, const CellOption& b) {

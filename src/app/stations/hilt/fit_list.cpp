@@ -43,8 +43,8 @@ void FitList::paintEvent(QPaintEvent*) {
         for (const auto& o : plan_->options)
             if (o.type == type->id) options.push_back(&o);
     }
-    const double names = text * 8.6;
-    const double scale = std::min((row - 6) / 27.0, width() * 0.2 / longest);
+    const double names = text * 9.2;
+    const double scale = std::min((row - 6) / 27.0, width() * 0.17 / longest);
     const double marks = names + longest * scale + text * 0.9;
     double y = 0;
     for (const plan::CellOption* o : options) {
@@ -56,7 +56,7 @@ void FitList::paintEvent(QPaintEvent*) {
         p.drawText(QRectF(8, y, text * 3.6, row), Qt::AlignVCenter, QString::fromStdString(cell->size));
         p.setFont(page_font(text * 0.86));
         p.setPen(inks.second);
-        p.drawText(QRectF(text * 3.4, y, names - text * 3.9, row), Qt::AlignVCenter | Qt::AlignRight,
+        p.drawText(QRectF(text * 4.2, y, names - text * 4.9, row), Qt::AlignVCenter | Qt::AlignRight,
                    QString("%1 mAh").arg(cell->capacity.value()));
         const double w = type->body.length.value() * scale, h = type->body.diameter.value() * scale;
         p.setBrush(inks.cell);

@@ -19,7 +19,7 @@ protected:
     void paintEvent(QPaintEvent*) override;
 
 private:
-    [[nodiscard]] double row_height() const { return appearance_.text() * 2.3; }
+    [[nodiscard]] double row_height() const { return appearance_.text() * 2.75; }
     const Appearance& appearance_;
     PlanPtr plan_;
 };

@@ -2,7 +2,6 @@
 #include "app/stations/hilt/hilt_page.h"
 
 #include <QPushButton>
-#include <QScrollArea>
 #include <QVBoxLayout>
 
 #include "app/shell/fields.h"
@@ -50,23 +49,25 @@ HiltPage::HiltPage(const Bench& bench, QWidget* parent) : StationPage(bench, par
     left_column->addWidget(parts_, 4);
 
     auto [right, right_column] = paper(tr("What goes in"), tr("in the place of the cell"));
-    auto* scroll = new QScrollArea(right);
-    scroll->setWidgetResizable(true);
-    scroll->setFocusPolicy(Qt::NoFocus);
-    auto* holder = new QWidget;
-    auto* holder_column = new QVBoxLayout(holder);
-    holder_column->setContentsMargins(0, 0, 0, 0);
-    holder_column->addWidget(cells_);
-    holder_column->addStretch();
-    scroll->setWidget(holder);
-    right_column->addWidget(scroll, 1);
+    right_column->addWidget(cells_);
+    right_column->addStretch();
 
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(10);
-    row->addWidget(left, 11);
-    row->addWidget(right, 9);
+    setObjectName("benchPage");
+    row_ = new QBoxLayout(QBoxLayout::LeftToRight, this);
+    row_->setContentsMargins(0, 0, 0, 0);
+    row_->setSpacing(10);
+    row_->addWidget(left, 11);
+    row_->addWidget(right, 9);
+    survey_->setMinimumHeight(qRound(bench.appearance.text() * 12.4));
+    parts_->setMinimumHeight(qRound(bench.appearance.text() * 12));
     show_job();
+}
+
+void HiltPage::resizeEvent(QResizeEvent* event) {
+    StationPage::resizeEvent(event);
+    // Side by side while both have room to be read.
+    const bool narrow = width() < bench_.appearance.text() * 52;
+    row_->setDirection(narrow ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
 }
 
 void HiltPage::show_job() {

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <QBoxLayout>
+
 #include "app/stations/station_page.h"
 
 namespace conductus::app {
@@ -17,7 +19,11 @@ public:
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
 
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
 private:
+    QBoxLayout* row_;
     SurveyTable* survey_;
     PartsTable* parts_;
     FitList* cells_;

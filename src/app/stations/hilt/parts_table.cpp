@@ -20,6 +20,11 @@ PartsTable::PartsTable(const Bench& bench, QWidget* parent) : QTableWidget(0, 4,
     horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);
     horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     setShowGrid(false);
+    auto heights = [this] { verticalHeader()->setDefaultSectionSize(qRound(bench_.appearance.text() * 1.85)); };
+    verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
+    verticalHeader()->setMinimumSectionSize(10);
+    heights();
+    connect(&bench.appearance, &Appearance::changed, this, heights);
     setTabKeyNavigation(false);
     setSelectionMode(QAbstractItemView::SingleSelection);
     connect(this, &QTableWidget::cellChanged, this, [this](int row, int column) {
@@ -57,6 +62,7 @@ void PartsTable::show_parts() {
             types->setProperty("ref", ref);
             types->setObjectName("type:" + ref);
             types->setAccessibleName(tr("Type of %1").arg(ref));
+            types->setProperty("role", "cell");
             types->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
             types->setMinimumContentsLength(10);
             const std::size_t kind = parts.find(part.type)->figures.index();

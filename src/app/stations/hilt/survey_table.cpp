@@ -19,7 +19,13 @@ SurveyTable::SurveyTable(const Bench& bench, QLabel* refusal, QWidget* parent)
     verticalHeader()->hide();
     horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     horizontalHeader()->setDefaultAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    horizontalHeaderItem(name)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     setShowGrid(false);
+    auto heights = [this] { verticalHeader()->setDefaultSectionSize(qRound(bench_.appearance.text() * 1.85)); };
+    verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
+    verticalHeader()->setMinimumSectionSize(10);
+    heights();
+    connect(&bench.appearance, &Appearance::changed, this, heights);
     setSelectionMode(QAbstractItemView::SingleSelection);
     setTabKeyNavigation(false);
     setEditTriggers(QAbstractItemView::AnyKeyPressed | QAbstractItemView::DoubleClicked |

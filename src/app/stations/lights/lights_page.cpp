@@ -2,13 +2,14 @@
 #include "app/stations/lights/lights_page.h"
 
 #include <QComboBox>
-#include <QGridLayout>
 #include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
+#include <cmath>
 #include <QVBoxLayout>
 
 #include "app/shell/fields.h"
+#include "app/shell/flow_layout.h"
 #include "app/stations/lights/look_list.h"
 #include "core/base/format.h"
 #include "core/base/parse.h"
@@ -35,6 +36,7 @@ LightsPage::LightsPage(const Bench& bench, QWidget* parent) : StationPage(bench,
     scroll->setFocusPolicy(Qt::NoFocus);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll->setWidget(looks_);
+    scroll->setMinimumHeight(qRound(bench.appearance.text() * 8.5));
     connect(looks_, &LookList::row_moved, scroll, [scroll](QRect box) {
         scroll->ensureVisible(box.center().x(), box.center().y(), 0, box.height());
     });
@@ -49,15 +51,16 @@ LightsPage::LightsPage(const Bench& bench, QWidget* parent) : StationPage(bench,
     auto* head = new QHBoxLayout;
     head->addWidget(label(tr("Looks"), "title", this));
     head->addSpacing(10);
-    head->addWidget(label(tr("each blade painted from its solved pixels"), "second", this));
-    head->addStretch();
+    auto* remark = label(tr("each blade painted from its solved pixels"), "second", this);
+    remark->setMinimumWidth(10);
+    head->addWidget(remark, 1);
     head->addWidget(add);
     head->addWidget(remove);
 
-    auto* editors = new QHBoxLayout;
-    editors->setSpacing(18);
-    editors->addWidget(make_look_editor(), 3);
-    editors->addWidget(make_blade_editor(), 2);
+    auto* editors = new QVBoxLayout;
+    editors->setSpacing(6);
+    make_look_editor(editors);
+    make_blade_editor(editors);
 
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 10, 14, 8);
@@ -93,11 +96,8 @@ LightsPage::LightsPage(const Bench& bench, QWidget* parent) : StationPage(bench,
     show_job();
 }
 
-QWidget* LightsPage::make_look_editor() {
-    auto* box = new QWidget(this);
-    auto* grid = new QGridLayout(box);
-    grid->setContentsMargins(0, 0, 0, 0);
-    grid->setVerticalSpacing(4);
+void LightsPage::make_look_editor(QBoxLayout* column) {
+    auto* box = this;
     name_ = new Field(tr("Name of the look"), [this](const QString& text) -> Result<void> {
         const std::string name = text.trimmed().toStdString();
         const std::size_t i = look_index();
@@ -123,9 +123,17 @@ QWidget* LightsPage::make_look_editor() {
             look.style = job::Words<job::Style>::table[static_cast<std::size_t>(i)].first;
         });
     });
-    grid->addWidget(name_, 0, 0, 1, 3);
-    grid->addWidget(style_, 0, 3, 1, 3, Qt::AlignTop);
-    const QString names[] = {tr("red"), tr("green"), tr("blue"), tr("white die"), tr("brightness cap")};
+    auto* flow = new FlowLayout(14, 4);
+    auto width = [this](QWidget* w, double units) {
+        auto size = [this, w, units] { w->setMinimumWidth(qRound(bench_.appearance.text() * units)); };
+        size();
+        connect(&bench_.appearance, &Appearance::changed, w, size);
+    };
+    width(name_, 13);
+    width(style_, 7.5);
+    flow->addWidget(grouped(tr("name"), name_, {}, box));
+    flow->addWidget(grouped(tr("style"), style_, {}, box));
+    const QString names[] = {tr("red"), tr("green"), tr("blue"), tr("white die"), tr("cap")};
     const char* objects[] = {"lookRed", "lookGreen", "lookBlue", "lookWhite", "lookCap"};
     for (std::size_t i = 0; i < sliders_.size(); ++i) {
         auto* slider = new QSlider(Qt::Horizontal, box);
@@ -136,24 +144,27 @@ QWidget* LightsPage::make_look_editor() {
         slider->setAccessibleName(names[i]);
         sliders_[i] = slider;
         shares_[i] = label({}, "second", box);
-        shares_[i]->setMinimumWidth(qRound(bench_.appearance.text() * 3));
-        const int row = 1 + static_cast<int>(i) / 2, column = 3 * (static_cast<int>(i) % 2);
-        grid->addWidget(label(names[i], "second", box), row, column);
-        grid->addWidget(slider, row, column + 1);
-        grid->addWidget(shares_[i], row, column + 2);
+        shares_[i]->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+        width(shares_[i], 3.2);
+        width(slider, 5.5);
+        auto* group = new QWidget(box);
+        auto* row = new QHBoxLayout(group);
+        row->setContentsMargins(0, 0, 0, 0);
+        row->setSpacing(5);
+        row->addWidget(label(names[i], "second", group));
+        row->addWidget(slider, 1);
+        row->addWidget(shares_[i]);
+        flow->addWidget(group);
         connect(slider, &QSlider::valueChanged, this, [this, i](int percent) {
             edit_look(tr("Change the %1").arg(sliders_[i]->accessibleName()),
                       [i, percent](job::Look& look) { share_of(look, i) = percent / 100.0; });
         });
     }
-    return box;
+    column->addLayout(flow);
 }
 
-QWidget* LightsPage::make_blade_editor() {
-    auto* box = new QWidget(this);
-    auto* grid = new QGridLayout(box);
-    grid->setContentsMargins(0, 0, 0, 0);
-    grid->setVerticalSpacing(4);
+void LightsPage::make_blade_editor(QBoxLayout* column) {
+    auto* box = this;
     strip_ = new QComboBox(box);
     strip_->setObjectName("stripType");
     strip_->setAccessibleName(tr("Pixel strip of the blade"));
@@ -193,14 +204,19 @@ QWidget* LightsPage::make_blade_editor() {
     }, box);
     pixels_->line()->setObjectName("stripPixels");
     length_->line()->setObjectName("stripLength");
-    grid->addWidget(label(tr("strip"), "second", box), 0, 0);
-    grid->addWidget(strip_, 0, 1, 1, 3);
-    grid->addWidget(label(tr("pixels"), "second", box), 1, 0, Qt::AlignTop);
-    grid->addWidget(pixels_, 1, 1, Qt::AlignTop);
-    grid->addWidget(label(tr("length"), "second", box), 1, 2, Qt::AlignTop);
-    grid->addWidget(length_, 1, 3, Qt::AlignTop);
-    grid->setRowStretch(2, 1);
-    return box;
+    auto* flow = new FlowLayout(14, 4);
+    auto width = [this](QWidget* w, double units) {
+        auto size = [this, w, units] { w->setMinimumWidth(qRound(bench_.appearance.text() * units)); };
+        size();
+        connect(&bench_.appearance, &Appearance::changed, w, size);
+    };
+    width(strip_, 20);
+    width(pixels_, 5);
+    width(length_, 7);
+    flow->addWidget(grouped(tr("each strip"), strip_, {}, box));
+    flow->addWidget(grouped({}, pixels_, tr("pixels"), box));
+    flow->addWidget(grouped(tr("length"), length_, {}, box));
+    column->addLayout(flow);
 }
 
 std::size_t LightsPage::look_index() const {

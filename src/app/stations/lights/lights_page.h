@@ -6,6 +6,7 @@
 
 #include "app/stations/station_page.h"
 
+class QBoxLayout;
 class QComboBox;
 class QLabel;
 class QPushButton;
@@ -27,8 +28,8 @@ private:
     [[nodiscard]] std::size_t look_index() const;
     void show_look();
     void edit_look(const QString& what, const std::function<void(job::Look&)>& change);
-    QWidget* make_look_editor();
-    QWidget* make_blade_editor();
+    void make_look_editor(QBoxLayout* column);
+    void make_blade_editor(QBoxLayout* column);
 
     LookList* looks_;
     Field* name_;

@@ -28,15 +28,15 @@ LookList::LookList(const Bench& bench, QWidget* parent) : QWidget(parent), bench
 
 QSize LookList::sizeHint() const {
     const auto rows = plan_ ? static_cast<double>(plan_->looks.size()) : 1.0;
-    return {qRound(bench_.appearance.text() * 38), qRound(head_height() + rows * row_height())};
+    return {qRound(bench_.appearance.text() * 28), qRound(head_height() + rows * row_height())};
 }
 
 LookList::Columns LookList::columns() const {
     const double text = bench_.appearance.text();
     Columns c{};
-    c.blade = text * 10.5;
+    c.blade = std::max(text * 8.4, std::min(text * 10.5, width() * 0.2));
     c.end = width() - 6;
-    c.bars = c.end - std::max(text * 11, width() * 0.24);
+    c.bars = c.end - std::max(text * 9.5, width() * 0.24);
     c.tip = c.bars - text * 4.6;
     c.blade_end = c.tip - text * 0.8;
     return c;
@@ -127,7 +127,8 @@ void LookList::paintEvent(QPaintEvent*) {
                QFontMetricsF(p.font()).elidedText(tr("foot to tip: full cell above, at 10 % below"), Qt::ElideRight,
                                                   c.blade_end - c.blade));
     p.drawText(QRectF(c.tip, 0, text * 3.4, h), Qt::AlignVCenter | Qt::AlignRight, tr("tip"));
-    p.drawText(QRectF(c.bars, 0, c.end - c.bars, h), Qt::AlignVCenter, tr("mean above, peak below"));
+    p.drawText(QRectF(c.bars, 0, c.end - c.bars, h), Qt::AlignVCenter,
+               QFontMetricsF(p.font()).elidedText(tr("mean above, peak below"), Qt::ElideRight, c.end - c.bars));
     double most = 0.1;
     for (const auto& look : plan_->looks) most = std::max(most, look.peak.value());
     const int chosen = chosen_row();

@@ -31,7 +31,7 @@ private:
         double blade, blade_end, tip, bars, end;
     };
     [[nodiscard]] Columns columns() const;
-    [[nodiscard]] double row_height() const { return bench_.appearance.text() * 3.25; }
+    [[nodiscard]] double row_height() const { return bench_.appearance.text() * 3.0; }
     [[nodiscard]] double head_height() const { return bench_.appearance.text() * 1.8; }
     [[nodiscard]] int chosen_row() const;
     void choose(int row);

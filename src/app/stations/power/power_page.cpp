@@ -8,6 +8,7 @@
 #include <QVBoxLayout>
 
 #include "app/shell/fields.h"
+#include "app/shell/flow_layout.h"
 #include "app/stations/power/ribbon_list.h"
 #include "core/base/format.h"
 #include "core/base/parse.h"
@@ -56,22 +57,19 @@ PowerPage::PowerPage(const Bench& bench, QWidget* parent) : StationPage(bench, p
     }, this);
     volume_->line()->setObjectName("useVolume");
 
-    auto* use = new QHBoxLayout;
-    use->setSpacing(6);
-    auto add = [&](const QString& before, QWidget* field, const QString& after, double width) {
-        use->addWidget(label(before, "second", this), 0, Qt::AlignTop);
-        if (width > 0) field->setFixedWidth(qRound(bench.appearance.text() * width));
-        use->addWidget(field, 0, Qt::AlignTop);
-        if (!after.isEmpty()) use->addWidget(label(after, "second", this), 0, Qt::AlignTop);
-        use->addSpacing(4);
+    auto* use = new FlowLayout(9, 4);
+    auto add = [&](const QString& caption, QWidget* field, const QString& unit, double width) {
+        auto size = [this, field, width] { field->setFixedWidth(qRound(bench_.appearance.text() * width)); };
+        size();
+        connect(&bench_.appearance, &Appearance::changed, field, size);
+        use->addWidget(grouped(caption, field, unit, this));
     };
-    add(tr("Lit with"), look_, {}, 0);
-    add(tr("clean for"), clean_, tr("min"), 4.2);
-    add(tr("a day"), ignited_, tr("min lit"), 4.2);
-    add({}, idle_, tr("min idle"), 4.2);
-    add(tr("at"), temperature_, QString::fromUtf8("°C"), 3.6);
-    add(tr("loud"), volume_, "%", 3.6);
-    use->addStretch();
+    add(tr("Lit with"), look_, {}, 9.2);
+    add(tr("clean for"), clean_, tr("min"), 3.7);
+    add(tr("a day"), ignited_, tr("min lit"), 3.7);
+    add({}, idle_, tr("min idle"), 3.7);
+    add(tr("at"), temperature_, QString::fromUtf8("°C"), 3.1);
+    add(tr("loud"), volume_, "%", 3.1);
 
     ribbons_ = new RibbonList(bench, this);
     steps_ = new StepsView(bench, this);
@@ -80,6 +78,7 @@ PowerPage::PowerPage(const Bench& bench, QWidget* parent) : StationPage(bench, p
     scroll->setFocusPolicy(Qt::NoFocus);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll->setWidget(ribbons_);
+    scroll->setMinimumHeight(qRound(bench.appearance.text() * 10));
     auto* fit = new QPushButton(tr("Fit the chosen cell"), this);
     fit->setObjectName("fitCell");
 
@@ -89,21 +88,23 @@ PowerPage::PowerPage(const Bench& bench, QWidget* parent) : StationPage(bench, p
     head->addWidget(fit);
     steps_head_ = label({}, "second", this);
     steps_head_->setObjectName("stepsHead");
+    steps_head_->setWordWrap(true);
     auto* steps_row = new QHBoxLayout;
     steps_row->addWidget(label(tr("Where the volts go"), "title", this));
     steps_row->addSpacing(10);
-    steps_row->addWidget(steps_head_);
-    steps_row->addStretch();
+    steps_row->addWidget(steps_head_, 1);
 
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 10, 14, 8);
     column->setSpacing(6);
     column->addLayout(head);
     column->addLayout(use);
-    column->addWidget(scroll, 3);
+    column->addWidget(scroll, 8);
+    axis_ = new RibbonAxis(bench, *ribbons_, this);
+    column->addWidget(axis_);
     column->addLayout(steps_row);
     column->addWidget(steps_, 1);
-    steps_->setMinimumHeight(qRound(bench.appearance.text() * 6.4));
+    steps_->setMinimumHeight(qRound(bench.appearance.text() * 5.8));
 
     connect(look_, &QComboBox::activated, this, [this] {
         (void)bench_.session.edit(tr("Light it with %1").arg(look_->currentText()), [this](job::Job& job) {
@@ -135,6 +136,7 @@ void PowerPage::show_job() {
 void PowerPage::show_plan(const PlanPtr& plan) {
     plan_ = plan;
     ribbons_->show_plan(plan);
+    axis_->update();
     steps_->show_plan(plan);
     show_steps_head();
 }

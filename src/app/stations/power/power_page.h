@@ -9,6 +9,7 @@ class QLabel;
 namespace conductus::app {
 
 class Field;
+class RibbonAxis;
 class RibbonList;
 class StepsView;
 
@@ -26,6 +27,7 @@ private:
     QComboBox* look_;
     Field *clean_, *ignited_, *idle_, *temperature_, *volume_;
     RibbonList* ribbons_;
+    RibbonAxis* axis_;
     StepsView* steps_;
     QLabel* steps_head_;
     PlanPtr plan_;

@@ -8,6 +8,11 @@
 #include "core/base/format.h"
 
 namespace conductus::app {
+namespace {
+
+constexpr double row_lines = 2.5; // height of a row in running text
+
+}
 
 RibbonList::RibbonList(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
     setObjectName("ribbons");
@@ -25,7 +30,7 @@ RibbonLayout RibbonList::layout_now() const {
     const double text = bench_.appearance.text();
     RibbonLayout l;
     l.lettering = text;
-    l.row = text * 2.65;
+    l.row = text * row_lines;
     l.names = std::min(text * 19, width() * 0.42);
     l.longest_min = plan_ ? longest_minutes(plan_->options) : 60;
     return l;
@@ -39,7 +44,7 @@ QRectF RibbonList::row_box(std::size_t row) const {
 QSize RibbonList::sizeHint() const {
     const double text = bench_.appearance.text();
     const auto rows = plan_ ? static_cast<double>(plan_->options.size()) : 9.0;
-    return {qRound(text * 36), qRound(rows * text * 2.65 + text * 3.2)};
+    return {qRound(text * 26), qRound(rows * text * row_lines)};
 }
 
 QString RibbonList::row_words(std::size_t row) const {
@@ -82,7 +87,6 @@ void RibbonList::paintEvent(QPaintEvent*) {
     paint_ribbon_grid(p, QRectF(0, 0, width(), rows), layout, inks);
     for (std::size_t i = 0; i < plan_->options.size(); ++i)
         paint_ribbon(p, row_box(i), plan_->options[i], layout, inks);
-    paint_ribbon_axis(p, QRectF(0, rows + 2, width(), height() - rows), layout, inks);
     if (hasFocus() && row_ < plan_->options.size()) {
         p.setPen(QPen(inks.petrol, 1.5));
         p.setBrush(Qt::NoBrush);
@@ -120,6 +124,21 @@ void RibbonList::mouseDoubleClickEvent(QMouseEvent*) {
     if (plan_ && row_ < plan_->options.size()) emit fit_wanted(row_);
 }
 
+RibbonAxis::RibbonAxis(const Bench& bench, const RibbonList& list, QWidget* parent)
+    : QWidget(parent), bench_(bench), list_(list) {
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    setAccessibleName(tr("Time axis"));
+    connect(&bench.appearance, &Appearance::changed, this, [this] { updateGeometry(); });
+}
+
+QSize RibbonAxis::sizeHint() const { return {100, qRound(bench_.appearance.text() * 2.9)}; }
+
+void RibbonAxis::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    // As wide as the list, which may have a scroll bar beside it.
+    paint_ribbon_axis(p, QRectF(0, 0, list_.width(), height()), list_.layout_now(), bench_.appearance.inks());
+}
+
 StepsView::StepsView(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
     setObjectName("steps");
     setAccessibleName(tr("Where the volts go"));
@@ -128,7 +147,7 @@ StepsView::StepsView(const Bench& bench, QWidget* parent) : QWidget(parent), ben
 
 QSize StepsView::sizeHint() const {
     const double text = bench_.appearance.text();
-    return {qRound(text * 36), qRound(text * 8)};
+    return {qRound(text * 26), qRound(text * 8)};
 }
 
 void StepsView::show_plan(const PlanPtr& plan) {

@@ -30,13 +30,30 @@ protected:
     void mousePressEvent(QMouseEvent* event) override;
     void mouseDoubleClickEvent(QMouseEvent* event) override;
 
-private:
+public:
     [[nodiscard]] RibbonLayout layout_now() const;
+
+private:
     [[nodiscard]] QRectF row_box(std::size_t row) const;
     void choose(std::size_t row);
     Bench bench_;
     PlanPtr plan_;
     std::size_t row_ = 0;
+};
+
+/// The time axis and the words for the colours, under the list.
+class RibbonAxis : public QWidget {
+    Q_OBJECT
+public:
+    RibbonAxis(const Bench& bench, const RibbonList& list, QWidget* parent);
+    [[nodiscard]] QSize sizeHint() const override;
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+
+private:
+    Bench bench_;
+    const RibbonList& list_;
 };
 
 /// The staircase of volts for the look and charge of the section.

@@ -1,0 +1,93 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/shell/flow_layout.h"
+
+#include <QHBoxLayout>
+#include <algorithm>
+
+#include "app/shell/fields.h"
+
+namespace conductus::app {
+
+FlowLayout::~FlowLayout() { qDeleteAll(items_); }
+
+QLayoutItem* FlowLayout::itemAt(int i) const {
+    return i >= 0 && i < count() ? items_[static_cast<std::size_t>(i)] : nullptr;
+}
+
+QLayoutItem* FlowLayout::takeAt(int i) {
+    QLayoutItem* item = itemAt(i);
+    if (item) items_.erase(items_.begin() + i);
+    return item;
+}
+
+QSize FlowLayout::sizeHint() const {
+    QSize size;
+    for (auto* item : items_) {
+        size.rwidth() += item->sizeHint().width() + across_;
+        size.setHeight(std::max(size.height(), item->sizeHint().height()));
+    }
+    return size;
+}
+
+QSize FlowLayout::minimumSize() const {
+    QSize size;
+    for (auto* item : items_) size = size.expandedTo(item->minimumSize());
+    return size;
+}
+
+void FlowLayout::setGeometry(const QRect& box) {
+    QLayout::setGeometry(box);
+    place(box, true);
+}
+
+int FlowLayout::place(const QRect& box, bool really) const {
+    int y = box.y();
+    for (std::size_t first = 0; first < items_.size();) {
+        int used = 0, height = 0, expanding = 0;
+        std::size_t last = first;
+        for (; last < items_.size(); ++last) {
+            const QSize hint = items_[last]->sizeHint();
+            const int wider = used + hint.width() + (last > first ? across_ : 0);
+            if (last > first && wider > box.width()) break;
+            used = wider;
+            height = std::max(height, hint.height());
+            expanding += items_[last]->expandingDirections().testFlag(Qt::Horizontal);
+        }
+        int spare = std::max(0, box.width() - used), x = box.x();
+        for (std::size_t i = first; i < last && really; ++i) {
+            int width = std::min(items_[i]->sizeHint().width(), box.width());
+            if (items_[i]->expandingDirections().testFlag(Qt::Horizontal)) {
+                const int share = spare / expanding--;
+                width += share;
+                spare -= share;
+            }
+            items_[i]->setGeometry({x, y, width, height});
+            x += width + across_;
+        }
+        y += height + down_;
+        first = last;
+    }
+    return items_.empty() ? 0 : y - down_ - box.y();
+}
+
+QWidget* grouped(const QString& caption, QWidget* field, const QString& unit, QWidget* parent) {
+    auto* group = new QWidget(parent);
+    auto* row = new QHBoxLayout(group);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(5);
+    // On the line of what is typed; a refusal may stand under that.
+    auto add_label = [&](const QString& text) {
+        if (text.isEmpty()) return;
+        auto* words = label(text, "second", group);
+        words->setContentsMargins(0, 4, 0, 0);
+        row->addWidget(words, 0, Qt::AlignTop);
+    };
+    add_label(caption);
+    row->addWidget(field, 1, Qt::AlignTop);
+    add_label(unit);
+    // A field of fixed width gains nothing from spare room.
+    if (field->minimumWidth() == field->maximumWidth()) group->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Preferred);
+    return group;
+}
+
+} // namespace conductus::app

@@ -139,7 +139,7 @@ public:
 
     /// For what a caller finds wrong with a value it read.
     void invalid(const char* key, std::string what, std::string mend) {
-        refuse(key, std::move(what), std::move(mend));
+        context_.refuse(at(key), std::move(what), std::move(mend));
     }
 
     /// After all fields: unknown keys first, since a misspelt key is also a missing one.

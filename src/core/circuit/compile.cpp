@@ -13,7 +13,7 @@ namespace conductus::circuit {
 namespace {
 
 /// A contact of no resistance at all would have no conductance matrix.
-constexpr double least_ohms = 1e-6;
+constexpr double least_ohms = 1e-9;
 
 std::string lower(std::string_view text) {
     std::string out(text);

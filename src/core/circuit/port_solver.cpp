@@ -191,7 +191,7 @@ Search newton(std::vector<Port>& ports, const Reduced& r, double drive, int grou
     for (; search.iterations < 60; ++search.iterations) {
         for (std::size_t i = 0; i < m; ++i) feet[i] = ports[i].at(x[i], group);
         double largest = 0;
-        for (std::size_t i = 0; i < m; ++i) {
+        for (std::size_t i = 0; i < m && !std::isnan(largest); ++i) {
             double f = feet[i].volts - drive * r.open[i];
             for (std::size_t j = 0; j < m; ++j) {
                 f += r.z[i * m + j] * feet[j].amps;
@@ -199,7 +199,7 @@ Search newton(std::vector<Port>& ports, const Reduced& r, double drive, int grou
                     r.z[i * m + j] * feet[j].amps_slope + (i == j ? feet[i].volts_slope : 0);
             }
             residual[i] = -f;
-            if (std::abs(f) > largest) largest = std::abs(f), search.worst = i;
+            if (!(std::abs(f) <= largest)) largest = std::abs(f), search.worst = i; // a NaN is the worst
         }
         if (!std::isfinite(largest)) return search;
         if (largest < tolerance) {

@@ -1,12 +1,15 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Rules of blades, sound and runtime.
-#include <cmath>
+#include <algorithm>
 #include <fmt/format.h>
 
 #include "core/base/format.h"
+#include "core/circuit/solver.h"
 #include "core/findings/facts.h"
 #include "core/job/lookup.h"
 #include "core/lights/count.h"
+#include "core/power/luminance.h"
+#include "core/power/state.h"
 
 namespace conductus::findings {
 namespace {
@@ -31,6 +34,48 @@ void crackle_early(const Facts& f, std::vector<Finding>& out) {
     });
 }
 
+/// Last over first pixel of a look at half charge; nothing where it can not be solved.
+std::optional<double> tip_of(const job::Job& job, const catalogue::Catalogue& parts, const std::string& name) {
+    const auto look = power::look_named(job, name);
+    if (!look) return std::nullopt;
+    const auto network = power::network_of(job, parts, {*look, {}, {}, {}, 0.5});
+    if (!network) return std::nullopt;
+    const auto point = circuit::solve(*network);
+    if (!point) return std::nullopt;
+    const power::Ends ends = power::dimmest_ends(power::strip_lights(job, parts), *network, *point);
+    return ends.foot > 0 ? ends.tip / ends.foot : 1;
+}
+
+/// The first strip of the catalogue with the same pixels and more copper that brings the tip up; else
+/// the highest cap, in steps of 5 %, that does.
+std::optional<Fix> mend_tip(const Facts& f) {
+    const job::Strip* strip = nullptr;
+    for (const job::Blade& blade : f.job.blades)
+        if (!blade.strips.empty()) strip = &blade.strips.front();
+    const auto* fitted = strip ? f.parts.find_as<catalogue::Strip>(strip->type) : nullptr;
+    if (!fitted) return std::nullopt;
+    auto mends = [&](const job::Edit& edit) {
+        job::Job with = f.job;
+        edit(with);
+        return tip_of(with, f.parts, f.tip->look).value_or(0) >= power::dim_share;
+    };
+    for (const catalogue::PartType* type : f.parts.all<catalogue::Strip>()) {
+        const auto& other = std::get<catalogue::Strip>(type->figures);
+        if (other.pixel != fitted->pixel || other.density != fitted->density) continue;
+        if (other.rail >= strip->rail.value_or(fitted->rail)) continue;
+        if (const auto edit = job::fit_strips(type->id); mends(edit)) return Fix{"use " + type->name, edit};
+    }
+    const auto look = std::find_if(f.job.looks.begin(), f.job.looks.end(),
+                                   [&](const job::Look& l) { return l.name == f.tip->look; });
+    for (int percent = static_cast<int>(look->cap * 20) * 5; percent >= 5; percent -= 5) {
+        const job::Edit edit = [name = look->name, percent](job::Job& job) {
+            if (auto* l = job::find_name(job.looks, name)) l->cap = percent / 100.0;
+        };
+        if (mends(edit)) return Fix{fmt::format("cap {} at {} %", look->name, percent), edit};
+    }
+    return std::nullopt;
+}
+
 void tip_dim(const Facts& f, std::vector<Finding>& out) {
     if (!f.tip || f.tip->ratio >= power::dim_share) return;
     Finding finding{
@@ -45,18 +90,7 @@ void tip_dim(const Facts& f, std::vector<Finding>& out) {
     for (const job::Blade& blade : f.job.blades)
         for (const job::Strip& strip : blade.strips)
             finding.where.push_back(strip.ref);
-    // Wider or thicker copper with the same pixels, the least that is better.
-    const job::Strip* strip = nullptr;
-    for (const job::Blade& blade : f.job.blades)
-        if (!blade.strips.empty()) strip = &blade.strips.front();
-    const auto* fitted = strip ? f.parts.find_as<catalogue::Strip>(strip->type) : nullptr;
-    for (const catalogue::PartType* type : f.parts.all<catalogue::Strip>()) {
-        const auto& other = std::get<catalogue::Strip>(type->figures);
-        if (!fitted || other.pixel != fitted->pixel || other.density != fitted->density) continue;
-        if (other.rail >= strip->rail.value_or(fitted->rail)) continue;
-        finding.fix = Fix{"use " + type->name, job::fit_strips(type->id)};
-        break;
-    }
+    finding.fix = mend_tip(f);
     out.push_back(std::move(finding));
 }
 

@@ -106,14 +106,15 @@ Ampere count_arithmetic(const job::Job& job) {
     return Ampere(0.060 * pixels);
 }
 
-findings::Finding trouble_finding(const Problem& p) {
+findings::Finding trouble_finding(const Problem& p, std::size_t solved, std::size_t looks) {
     return {.id = "supply.not-solved",
             .severity = findings::Severity::stop,
             .station = findings::Station::power,
-            .where = {},
+            .where = {p.where},
             .text = p.where + " " + p.what,
             .detail = p.mend,
-            .evidence = {},
+            .evidence = {{"looks solved", static_cast<double>(solved), ""},
+                         {"looks", static_cast<double>(looks), ""}},
             .fix = {}};
 }
 
@@ -159,7 +160,7 @@ Plan analyse(std::shared_ptr<const job::Job> job, std::shared_ptr<const catalogu
                                 tip,       plan.run,    trials};
     plan.figures = figures_of(plan, facts);
     plan.findings = findings::judge(facts);
-    if (plan.trouble) plan.findings.insert(plan.findings.begin(), trouble_finding(*plan.trouble));
+    if (plan.trouble) plan.findings.insert(plan.findings.begin(), trouble_finding(*plan.trouble, plan.looks.size(), plan.job->looks.size()));
     return plan;
 }
 

@@ -1,0 +1,93 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// An independent circuit simulator as the referee: it is given the exported netlist and must find
+// the same voltage at every node.
+#include <cstdlib>
+#include <map>
+#include <regex>
+#include <sstream>
+
+#include "core/circuit/solver.h"
+#include "core/power/state.h"
+#include "files/spice.h"
+#include "support/fixtures.h"
+
+namespace conductus {
+namespace {
+
+using namespace test;
+
+/// Node voltages that ngspice prints, by name.
+std::map<std::string, double> refereed(const circuit::Network& network) {
+    TemporaryFolder folder;
+    write_file(folder / "net.cir", files::spice_text(network, "refereed"));
+    const Ran ran = run("ngspice -b " + (folder / "net.cir").string());
+    EXPECT_EQ(ran.code, 0) << ran.err;
+    std::map<std::string, double> volts;
+    const std::regex row("^\\s*([a-z0-9_]+)\\s+(-?[0-9.]+e[-+][0-9]+)\\s*$");
+    std::istringstream lines(ran.out);
+    std::smatch m;
+    for (std::string line; std::getline(lines, line);)
+        if (std::regex_match(line, m, row)) volts.emplace(m[1], std::stod(m[2]));
+    return volts;
+}
+
+void agree(const circuit::Network& n, const std::string& what) {
+    const auto p = circuit::solve(n);
+    ASSERT_TRUE(p) << what << ": " << p.error().text();
+    const auto referee = refereed(n);
+    auto check = [&](const std::string& node, double volts) {
+        const auto it = referee.find(node);
+        ASSERT_NE(it, referee.end()) << what << " " << node;
+        EXPECT_NEAR(volts, it->second, 1e-4) << what << " " << node;
+    };
+    for (circuit::Node k = 1; k < n.nodes.size(); ++k) check(n.nodes[k], p->volts[k]);
+    for (std::size_t s = 0; s < n.strips.size(); ++s)
+        for (std::size_t k = 0; k < p->strips[s].volts.size(); ++k) {
+            check(files::plus_node(n.strips[s], k + 1), p->strips[s].rail[k]);
+            check(files::minus_node(n.strips[s], k + 1), p->strips[s].rail[k] - p->strips[s].volts[k]);
+        }
+}
+
+class Refereed : public testing::TestWithParam<const char*> {};
+
+TEST_P(Refereed, EveryLookAtEveryCharge) {
+    const job::Job job = demo(GetParam());
+    for (const job::Look& look : job.looks)
+        for (const double charge : {1.0, 0.5, 0.05}) {
+            const auto n = power::network_of(job, parts(), {look, {}, {}, {}, charge});
+            ASSERT_TRUE(n);
+            agree(*n, look.name + " at " + std::to_string(charge));
+        }
+}
+
+TEST_P(Refereed, EveryEffect) {
+    const job::Job job = demo(GetParam());
+    for (const job::Effect& effect : job.effects) {
+        const auto n = power::network_of(job, parts(), {job.looks[0], effect, {}, power::Loudness::peak, 1});
+        ASSERT_TRUE(n);
+        agree(*n, effect.name);
+    }
+}
+
+INSTANTIATE_TEST_SUITE_P(Demo, Refereed, testing::Values("heron", "dunlin"),
+                         [](const auto& tested) { return std::string(tested.param); });
+
+TEST(Referee, TheReferenceCase) {
+    const auto volts = refereed(reference_network());
+    EXPECT_NEAR(volts.at("bl1_plus") - volts.at("bl1_minus"), 3.546119, 2e-6);
+    EXPECT_NEAR(volts.at("st1_p117") - volts.at("st1_n117"), 2.959500, 2e-6);
+}
+
+TEST(Referee, RandomNetworks) {
+    std::mt19937 random(41);
+    for (int i = 0; i < 25; ++i) agree(random_network(random), "random " + std::to_string(i));
+}
+
+TEST(Spice, ATitleCanNotBreakTheNetlist) {
+    const std::string text = files::spice_text(reference_network(), "two\nlines\r.end");
+    EXPECT_EQ(text.find("\n.end"), text.size() - 6);
+    EXPECT_TRUE(text.starts_with("* two lines"));
+}
+
+} // namespace
+} // namespace conductus

@@ -1,0 +1,76 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The house has one street: an include may only point up it.
+#include <fstream>
+#include <map>
+#include <regex>
+
+#include "support/fixtures.h"
+
+namespace conductus {
+namespace {
+
+namespace fs = std::filesystem;
+
+const std::map<std::string, int> street{{"core/base", 0},    {"core/catalogue", 1}, {"core/job", 2},
+                                        {"core/hilt", 3},    {"core/lights", 3},    {"core/circuit", 4},
+                                        {"core/power", 5},   {"core/harness", 5},   {"core/findings", 6},
+                                        {"core/bench", 6},   {"core/plan", 7},      {"files", 8},
+                                        {"shop", 9},         {"cli", 10},           {"app", 10}};
+
+std::string room_of(const std::string& path) {
+    for (const auto& [room, floor] : street)
+        if (path.starts_with(room + "/")) return room;
+    return {};
+}
+
+template <class Visit>
+void every_include(Visit&& visit) {
+    const fs::path src = test::source_dir() / "src";
+    const std::regex include("^\\s*#include\\s+[<\"]([^>\"]+)[>\"]");
+    for (const auto& entry : fs::recursive_directory_iterator(src)) {
+        const std::string ending = entry.path().extension();
+        if (ending != ".h" && ending != ".cpp") continue;
+        std::ifstream in(entry.path());
+        std::string line;
+        std::smatch found;
+        while (std::getline(in, line))
+            if (std::regex_search(line, found, include)) visit(fs::relative(entry.path(), src).string(), found[1].str());
+    }
+}
+
+TEST(Structure, IncludesPointUpTheStreet) {
+    int checked = 0;
+    every_include([&](const std::string& file, const std::string& included) {
+        const std::string from = room_of(file), to = room_of(included);
+        ASSERT_FALSE(from.empty()) << file << " is in no room";
+        if (to.empty() || to == from) return;
+        ++checked;
+        EXPECT_LT(street.at(to), street.at(from)) << file << " includes " << included;
+    });
+    EXPECT_GT(checked, 100);
+}
+
+TEST(Structure, NoInterfaceAndNoClockInTheCore) {
+    every_include([&](const std::string& file, const std::string& included) {
+        if (!file.starts_with("app/")) {
+            EXPECT_FALSE(included.starts_with("Q")) << file << " includes " << included;
+        }
+        if (file.starts_with("core/")) {
+            for (const char* outside : {"chrono", "fstream", "filesystem", "random", "thread", "iostream", "ctime"})
+                EXPECT_NE(included, outside) << file;
+        }
+    });
+}
+
+TEST(Structure, EverySourceNamesItsLicenceOnce) {
+    for (const char* folder : {"src", "tests", "bench"})
+        for (const auto& entry : fs::recursive_directory_iterator(test::source_dir() / folder)) {
+            const std::string ending = entry.path().extension();
+            if (ending != ".h" && ending != ".cpp") continue;
+            const std::string text = test::read_file(entry.path());
+            EXPECT_TRUE(text.starts_with("// SPDX-License-Identifier: GPL-3.0-or-later\n")) << entry.path();
+        }
+}
+
+} // namespace
+} // namespace conductus

@@ -1,0 +1,195 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "support/fixtures.h"
+
+#include <cstdlib>
+#include <fstream>
+#include <sstream>
+#include <sys/wait.h>
+
+#include "core/job/lookup.h"
+#include "files/catalogue_json.h"
+#include "files/job_json.h"
+
+namespace conductus::test {
+
+namespace fs = std::filesystem;
+
+fs::path source_dir() { return CONDUCTUS_SOURCE_DIR; }
+fs::path bin_dir() { return CONDUCTUS_BIN_DIR; }
+
+std::shared_ptr<const catalogue::Catalogue> shared_parts() {
+    static const auto shared = [] {
+        auto read = files::read_catalogue(source_dir() / "data" / "catalogue");
+        if (!read) throw std::runtime_error(read.error().text());
+        return std::make_shared<const catalogue::Catalogue>(std::move(*read));
+    }();
+    return shared;
+}
+
+const catalogue::Catalogue& parts() { return *shared_parts(); }
+
+job::Job demo(const std::string& name) {
+    auto job = files::read_job(source_dir() / "data" / "demo" / (name + ".json"), parts());
+    if (!job) throw std::runtime_error(job.error().text());
+    return *job;
+}
+
+job::Job clean_job() {
+    job::Job job = demo("heron");
+    job::fit_type("P1", "connector.pins-7")(job);
+    job::fit_type("K1", "kill.slide-10a")(job);
+    job::fit_strips("strip.rgb-144-wide-2oz")(job);
+    for (job::Look& look : job.looks) look.cap *= 0.5;
+    job.effects[0].cap = 0.6;
+    job.use.clean = Minute(45);
+    return job;
+}
+
+plan::Plan plan_of(const job::Job& job) {
+    return plan::analyse(std::make_shared<const job::Job>(job), shared_parts());
+}
+
+circuit::Network reference_network() {
+    circuit::Network n;
+    n.nodes = {"0", "b1_plus", "u1_bat", "bl1_plus", "bl1_minus"};
+    n.sources.push_back({"b1", "B1", 1, 0, 4.0, 0.045});
+    n.resistors = {{"k1_contact", "K1", circuit::Part::kill, 1, 2, 0.020},
+                   {"w1_wire", "W1", circuit::Part::wire, 2, 3, 0.012},
+                   {"u1_l1", "U1", circuit::Part::board, 4, 0, 0.008}};
+    n.sinks.push_back({"u1", "U1", 2, 0, 0.060});
+    for (const char* name : {"st1", "st2"}) {
+        circuit::Strip s;
+        s.name = s.ref = name;
+        s.plus = 3;
+        s.minus = 4;
+        s.lead = 0.05;
+        s.segment = 2 * 0.25 * 0.813 / 117;
+        s.pixels = 117;
+        s.pixel = {3, {0.012, 0.012, 0.012, 0}, {1.95, 2.85, 2.95, 0}, 0.45, 0.0008};
+        s.spans = {{0, 117, {1, 1, 1, 0}}};
+        n.strips.push_back(s);
+    }
+    return n;
+}
+
+circuit::Network random_network(std::mt19937& random) {
+    auto uniform = [&](double a, double b) { return std::uniform_real_distribution<>(a, b)(random); };
+    auto whole = [&](int a, int b) { return std::uniform_int_distribution<>(a, b)(random); };
+    circuit::Network n = reference_network();
+    n.sources[0].emf = uniform(2.6, 4.2);
+    n.sources[0].ohms = uniform(0.01, 0.15);
+    for (auto& r : n.resistors) r.ohms = uniform(0.001, 0.1);
+    n.sinks[0].amps = uniform(0, 0.8);
+    n.strips.clear();
+    const int strips = whole(1, 4);
+    for (int i = 0; i < strips; ++i) {
+        circuit::Strip s;
+        s.name = s.ref = "st" + std::to_string(i + 1);
+        s.plus = 3;
+        s.minus = 4;
+        s.lead = uniform(0.005, 0.2);
+        s.pixels = whole(1, 160);
+        s.segment = 2 * uniform(0.05, 0.4) / 144;
+        const int channels = whole(3, 4);
+        s.pixel.channels = channels;
+        for (std::size_t c = 0; c < 4; ++c) {
+            s.pixel.full[c] = c < static_cast<std::size_t>(channels) ? uniform(0.004, 0.02) : 0;
+            s.pixel.on[c] = uniform(1.9, 3.0);
+        }
+        s.pixel.knee = uniform(0.3, 0.6);
+        s.pixel.quiet = uniform(0.0003, 0.0012);
+        const int cut = whole(0, s.pixels);
+        auto duty = [&] { return lights::Duties{uniform(0, 1), uniform(0, 1), uniform(0, 1), channels == 4 ? uniform(0, 1) : 0}; };
+        if (cut > 0) s.spans.push_back({0, cut, duty()});
+        if (cut < s.pixels) s.spans.push_back({cut, s.pixels, duty()});
+        n.strips.push_back(s);
+    }
+    return n;
+}
+
+job::Job random_job(std::mt19937& random) {
+    auto uniform = [&](double a, double b) { return std::uniform_real_distribution<>(a, b)(random); };
+    auto whole = [&](int a, int b) { return std::uniform_int_distribution<>(a, b)(random); };
+    job::Job job = demo(whole(0, 1) ? "heron" : "dunlin");
+    job.name = "Random " + std::to_string(whole(1, 999999)) + " „ö“ \"quoted\" \\ \n\t";
+    job.kind = static_cast<job::Kind>(whole(0, 2));
+    job.stage = static_cast<job::Stage>(whole(0, 5));
+    job.notes = std::string(static_cast<std::size_t>(whole(0, 300)), 'x');
+    double at = 0;
+    for (auto& s : job.hilt.sections) {
+        s.from = Millimetre(at);
+        at += uniform(5, 120);
+        s.to = Millimetre(at);
+        s.bore = Millimetre(uniform(18, 30));
+        s.outer = s.bore + Millimetre(uniform(0.5, 10));
+    }
+    job.hilt.clearance = Millimetre(uniform(0, 1));
+    job.hilt.opens = static_cast<job::End>(whole(0, 1));
+    job.hilt.chassis = static_cast<job::Chassis>(whole(0, 2));
+    for (auto& p : job.parts) {
+        p.at = Millimetre(uniform(0, 200));
+        p.off_axis = Millimetre(uniform(-3, 3));
+        if (whole(0, 2) == 0) p.measured.resistance = Ohm(uniform(0.005, 0.2));
+    }
+    const auto cells = parts().all<catalogue::Cell>();
+    for (auto& p : job.parts)
+        if (parts().find_as<catalogue::Cell>(p.type)) {
+            p.type = cells[static_cast<std::size_t>(whole(0, static_cast<int>(cells.size()) - 1))]->id;
+            if (whole(0, 2) == 0) p.measured.capacity = MilliAmpereHour(uniform(300, 5000));
+            p.top = static_cast<job::CellTop>(whole(0, 1));
+            if (whole(0, 3) == 0) p.protection.reset();
+        }
+    const auto strips = parts().all<catalogue::Strip>();
+    for (auto& b : job.blades)
+        for (auto& s : b.strips) {
+            s.type = strips[static_cast<std::size_t>(whole(0, static_cast<int>(strips.size()) - 1))]->id;
+            s.pixels = whole(1, 200);
+            s.length = Millimetre(uniform(10, b.length.value()));
+            s.lead = Ohm(uniform(0.005, 0.1));
+            if (whole(0, 2) == 0) s.rail = OhmPerMetre(uniform(0.05, 0.4));
+        }
+    for (auto& w : job.wires) {
+        w.length = Millimetre(uniform(5, 300));
+        w.gauge = whole(18, 30);
+    }
+    for (auto& l : job.looks) {
+        l.colour = {uniform(0, 1), uniform(0, 1), uniform(0, 1), whole(0, 1) ? uniform(0, 1) : 0};
+        l.style = static_cast<job::Style>(whole(0, 4));
+        l.cap = uniform(0.1, 1);
+    }
+    job.use.temperature = Celsius(uniform(-5, 40));
+    job.use.volume = uniform(0, 1);
+    job.use.clean = Minute(uniform(0, 200));
+    return job;
+}
+
+TemporaryFolder::TemporaryFolder() {
+    std::string name = (fs::temp_directory_path() / "conductus-test-XXXXXX").string();
+    if (!::mkdtemp(name.data())) throw std::runtime_error("no temporary folder");
+    path_ = name;
+}
+
+TemporaryFolder::~TemporaryFolder() {
+    std::error_code error;
+    fs::remove_all(path_, error);
+}
+
+Ran run(const std::string& command) {
+    TemporaryFolder folder;
+    const auto out = folder / "out", err = folder / "err";
+    const int status = std::system(("(" + command + ") >" + out.string() + " 2>" + err.string() + " </dev/null").c_str());
+    return {WIFEXITED(status) ? WEXITSTATUS(status) : -1, read_file(out), read_file(err)};
+}
+
+std::string read_file(const fs::path& path) {
+    std::ifstream in(path, std::ios::binary);
+    std::ostringstream text;
+    text << in.rdbuf();
+    return text.str();
+}
+
+void write_file(const fs::path& path, const std::string& text) {
+    std::ofstream(path, std::ios::binary) << text;
+}
+
+} // namespace conductus::test

@@ -1,0 +1,64 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// What tests share: the shipped catalogue and demo jobs, the reference network, random jobs.
+#pragma once
+
+#include <filesystem>
+#include <gtest/gtest.h>
+#include <memory>
+#include <random>
+#include <string>
+
+#include "core/catalogue/catalogue.h"
+#include "core/circuit/network.h"
+#include "core/job/job.h"
+#include "core/plan/plan.h"
+
+namespace conductus::test {
+
+std::filesystem::path source_dir(); ///< the project's root
+std::filesystem::path bin_dir();    ///< where the programs are
+
+const catalogue::Catalogue& parts(); ///< data/catalogue
+std::shared_ptr<const catalogue::Catalogue> shared_parts();
+
+job::Job demo(const std::string& name); ///< data/demo/NAME.json
+
+/// Heron with everything mended: the only finding is the note about lithium cells.
+job::Job clean_job();
+
+/// A valid job with random figures in every field.
+job::Job random_job(std::mt19937& random);
+
+plan::Plan plan_of(const job::Job& job);
+
+/// The reference of docs/models.md: two strips of 117 pixels on a 4.0 V source.
+circuit::Network reference_network();
+
+/// A network of one cell, a few wires and strips with random figures.
+circuit::Network random_network(std::mt19937& random);
+
+/// A folder that goes with the test.
+class TemporaryFolder {
+public:
+    TemporaryFolder();
+    ~TemporaryFolder();
+    TemporaryFolder(const TemporaryFolder&) = delete;
+    TemporaryFolder& operator=(const TemporaryFolder&) = delete;
+    [[nodiscard]] std::filesystem::path operator/(const std::string& name) const { return path_ / name; }
+    [[nodiscard]] const std::filesystem::path& path() const { return path_; }
+
+private:
+    std::filesystem::path path_;
+};
+
+/// Runs a command line; what it printed and its exit code.
+struct Ran {
+    int code = -1;
+    std::string out, err;
+};
+Ran run(const std::string& command);
+
+std::string read_file(const std::filesystem::path& path);
+void write_file(const std::filesystem::path& path, const std::string& text);
+
+} // namespace conductus::test

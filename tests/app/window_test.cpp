@@ -62,6 +62,7 @@ protected:
         ASSERT_TRUE(window_->job_view());
         ASSERT_TRUE(QTest::qWaitFor([&] { return session().plan() && session().plan()->job == session().job_ptr(); }, 10000));
         ASSERT_TRUE(QTest::qWaitFor([&] { return session().keeper().all_kept(); }, 10000));
+        QTest::qWait(1); // panes are painted a turn after the gauges
     }
     QString gauge(int n) { return find<Gauge>(QString("gauge%1").arg(n))->value_text(); }
     void keys(Qt::Key key, Qt::KeyboardModifiers modifiers = {}) {

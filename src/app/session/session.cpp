@@ -73,30 +73,46 @@ void Session::go_to(std::size_t at) {
 }
 
 void Session::show_job(JobPtr job) {
-    if (plan_ && plan_->job == job_) before_ = plan_;
+    if (figures_ && figures_->job == job_) before_ = figures_;
     job_ = std::move(job);
+    analyse(); // at once: pages are drawn while it works
     emit job_changed();
-    analyse();
 }
 
 void Session::analyse() {
-    if (running_) return; // its end sees that the job has moved on
-    running_ = true;
-    auto* watcher = new QFutureWatcher<PlanPtr>(this);
+    if (running_) {
+        running_->cancel(); // its end sees that the job has moved on
+        return;
+    }
+    auto* watcher = running_ = new QFutureWatcher<PlanPtr>(this);
+    // Newest wins: what belongs to an older job is dropped.
+    connect(watcher, &QFutureWatcher<PlanPtr>::resultReadyAt, this, [this, watcher](int stage) {
+        const PlanPtr plan = watcher->resultAt(stage);
+        if (plan->job != job_) return;
+        if (stage == 0) {
+            figures_ = plan;
+            emit figures_changed();
+        } else {
+            plan_ = plan;
+            emit plan_changed();
+        }
+    });
     connect(watcher, &QFutureWatcher<PlanPtr>::finished, this, [this, watcher] {
-        const PlanPtr plan = watcher->result();
         watcher->deleteLater();
-        running_ = false;
-        // Newest wins: a plan of an older job is dropped.
-        if (plan->job != job_) return analyse();
-        plan_ = plan;
-        emit plan_changed();
+        running_ = nullptr;
+        if (!plan_ || plan_->job != job_) analyse();
     });
     auto promise = std::make_shared<QPromise<PlanPtr>>();
     watcher->setFuture(promise->future());
     pool_.start([promise, job = job_, parts = parts_] {
         promise->start();
-        promise->addResult(std::make_shared<const plan::Plan>(plan::analyse(job, parts)));
+        auto figures = std::make_shared<const plan::Plan>(plan::analyse_figures(job, parts));
+        promise->addResult(figures, 0);
+        if (!promise->isCanceled()) {
+            auto whole = std::make_shared<plan::Plan>(*figures);
+            plan::add_options(*whole);
+            promise->addResult(whole, 1);
+        }
         promise->finish();
     });
 }

@@ -31,7 +31,9 @@ public:
     [[nodiscard]] const catalogue::Catalogue& parts() const { return *parts_; }
     /// The newest finished plan; null until the first is there. May be older than the job.
     [[nodiscard]] PlanPtr plan() const { return plan_; }
-    /// The plan before the latest edit, to compare with; null before any edit.
+    /// The newest figures and findings: a plan without options, there before plan().
+    [[nodiscard]] PlanPtr figures() const { return figures_; }
+    /// The figures before the latest edit, to compare with; null before any edit.
     [[nodiscard]] PlanPtr before() const { return before_; }
 
     /// Applies a named edit to a copy. A job that would not be valid is refused: the problem comes
@@ -50,6 +52,7 @@ public:
 
 signals:
     void job_changed();
+    void figures_changed();
     void plan_changed();
     void not_kept(conductus::Problem problem);
     void kept();
@@ -67,13 +70,13 @@ private:
 
     CataloguePtr parts_;
     JobPtr job_;
-    PlanPtr plan_, before_;
+    PlanPtr figures_, plan_, before_;
     std::vector<State> history_;
     std::size_t at_ = 0;
     std::int64_t first_seq_ = 0;
     std::unique_ptr<Keeper> keeper_;
     QThreadPool pool_;
-    bool running_ = false;
+    QFutureWatcher<PlanPtr>* running_ = nullptr;
 };
 
 } // namespace conductus::app

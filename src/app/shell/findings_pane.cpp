@@ -89,6 +89,14 @@ FindingsPane::FindingsPane(Session& session, Selection& selection, const Appeara
 }
 
 void FindingsPane::show_plan(const PlanPtr& plan) {
+    // The same words need no new rows; but a fix belongs to its plan, so the plan is kept.
+    QString words;
+    for (const findings::Finding& f : plan->findings)
+        words += QString::fromStdString(f.id + f.text + f.detail + (f.fix ? f.fix->text : "")) + "\n";
+    plan_ = plan;
+    if (words == words_ && appearance_.percent() == percent_) return;
+    words_ = words;
+    percent_ = appearance_.percent();
     // Keep the focus on the finding it was on, or the first, when the list is made anew.
     QString focused;
     for (QWidget* w = focusWidget(); w && w != this; w = w->parentWidget())
@@ -103,11 +111,13 @@ void FindingsPane::show_plan(const PlanPtr& plan) {
         auto* row = new FindingRow(finding, appearance_, list);
         column->addWidget(row);
         connect(row, &FindingRow::lit, &selection_, &Selection::light);
-        connect(row, &FindingRow::chosen, this, [this, finding] {
-            if (!finding.where.empty()) selection_.choose(QString::fromStdString(finding.where.front()));
-            emit station_wanted(static_cast<std::size_t>(finding.station));
+        const auto i = static_cast<std::size_t>(&finding - plan->findings.data());
+        connect(row, &FindingRow::chosen, this, [this, i] {
+            const findings::Finding& f = plan_->findings[i];
+            if (!f.where.empty()) selection_.choose(QString::fromStdString(f.where.front()));
+            emit station_wanted(static_cast<std::size_t>(f.station));
         });
-        connect(row, &FindingRow::fix, this, [this, finding] { apply_fix(finding); });
+        connect(row, &FindingRow::fix, this, [this, i] { apply_fix(plan_->findings[i]); });
     }
     if (plan->findings.empty()) {
         auto* none = label(tr("Nothing to report."), "second", list);

@@ -53,6 +53,9 @@ private:
     Session& session_;
     Selection& selection_;
     const Appearance& appearance_;
+    PlanPtr plan_;
+    QString words_; ///< what the rows say
+    int percent_ = 0;
     QLabel* count_;
     QScrollArea* scroll_;
 };

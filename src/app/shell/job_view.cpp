@@ -4,6 +4,7 @@
 #include <QApplication>
 #include <QHBoxLayout>
 #include <QStackedWidget>
+#include <QTimer>
 
 #include "app/shell/findings_pane.h"
 #include "app/shell/gauge_bar.h"
@@ -75,9 +76,11 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
     connect(why_, &WhyPanel::closed, this, [this] { gauges_->gauge(why_figure_)->setFocus(); });
     connect(why_, &WhyPanel::part_chosen, &selection_, &Selection::choose);
     connect(session_.get(), &Session::job_changed, this, [this] {
-        for (auto* page : pages_) page->show_job();
+        pages_[station_]->show_job();
+        for (std::size_t i = 0; i < station_count; ++i) stale_[i] = i != station_;
     });
-    connect(session_.get(), &Session::plan_changed, this, &JobView::show_plan);
+    connect(session_.get(), &Session::figures_changed, this, &JobView::show_figures);
+    connect(session_.get(), &Session::plan_changed, this, [this] { pages_[station_]->show_plan(session_->plan()); });
     selection_.look_at(QString::fromStdString(session_->job().use.look));
     go_to(1);
 }
@@ -88,26 +91,34 @@ JobView::~JobView() {
 }
 
 void JobView::go_to(std::size_t station) {
+    station_ = station;
     rail_->set_station(station);
+    // Pages out of sight are brought up to date when they come into it.
+    if (stale_[station]) pages_[station]->show_job();
+    stale_[station] = false;
+    if (session_->plan()) pages_[station]->show_plan(session_->plan());
     stack_->setCurrentIndex(static_cast<int>(station));
 }
 
-void JobView::show_plan() {
-    const PlanPtr plan = session_->plan();
-    // What decides first; the rest follows in the same turn of the event loop.
+void JobView::show_figures() {
+    const PlanPtr plan = session_->figures();
+    // What decides is painted first; the rest follows.
     gauges_->show_plan(plan, session_->before());
-    rail_->show_plan(*plan);
-    section_->show_plan(plan);
-    findings_->show_plan(plan);
-    for (auto* page : pages_) page->show_plan(plan);
-    if (why_->isVisible()) why_->show_figure(plan->figures[why_figure_]);
+    gauges_->repaint();
+    QTimer::singleShot(0, this, [this] {
+        const PlanPtr now = session_->figures();
+        rail_->show_plan(*now);
+        section_->show_plan(now);
+        findings_->show_plan(now);
+        if (why_->isVisible()) why_->show_figure(now->figures[why_figure_]);
+    });
 }
 
 void JobView::show_why(std::size_t figure) {
-    if (!session_->plan()) return;
+    if (!session_->figures()) return;
     why_figure_ = figure;
     place_why();
-    why_->show_figure(session_->plan()->figures[figure]);
+    why_->show_figure(session_->figures()->figures[figure]);
 }
 
 void JobView::place_why() {

@@ -37,7 +37,7 @@ protected:
     void resizeEvent(QResizeEvent*) override;
 
 private:
-    void show_plan();
+    void show_figures();
     void show_why(std::size_t figure);
     void place_why();
 
@@ -51,7 +51,8 @@ private:
     FindingsPane* findings_;
     GaugeBar* gauges_;
     WhyPanel* why_;
-    std::size_t why_figure_ = 0;
+    std::size_t why_figure_ = 0, station_ = 1;
+    std::array<bool, station_count> stale_{};
 };
 
 } // namespace conductus::app

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// What a part is: generic parts with electrical figures, terminals, body, mass and price.
+// What a part is: generic parts with electrical figures, terminals, body and mass.
 #pragma once
 
 #include <string>

@@ -134,7 +134,8 @@ std::optional<findings::Severity> Plan::worst(findings::Station station) const {
     return worst;
 }
 
-Plan analyse(std::shared_ptr<const job::Job> job, std::shared_ptr<const catalogue::Catalogue> parts) {
+Plan analyse_figures(std::shared_ptr<const job::Job> job,
+                     std::shared_ptr<const catalogue::Catalogue> parts) {
     Plan plan;
     plan.job = std::move(job);
     plan.parts = std::move(parts);
@@ -144,23 +145,27 @@ Plan analyse(std::shared_ptr<const job::Job> job, std::shared_ptr<const catalogu
     std::vector<Solved> fresh, sustained;
     if (auto ok = solve_all(plan, fresh, sustained); !ok) plan.trouble = ok.error();
 
-    std::vector<std::pair<std::string, hilt::Trial>> trials;
-    if (const auto cell = job::first_of<catalogue::Cell>(*plan.job, *plan.parts)) {
-        for (const auto* type : plan.parts->all<catalogue::Cell>())
-            trials.emplace_back(type->id,
-                                hilt::try_type(*plan.job, *plan.parts, cell.part->ref, type->id));
-        plan.options = cell_options(plan, trials);
-    }
     std::optional<findings::Tip> tip;
     for (const LookPlan& look : plan.looks)
         if (!look.views[half].paint.empty() && (!tip || look.views[half].tip < tip->ratio))
             tip = findings::Tip{look.name, look.views[half].tip};
 
+    const auto trials = cell_trials(plan);
     const findings::Facts facts{*plan.job, *plan.parts, plan.fit, fresh, sustained,
                                 tip,       plan.run,    trials};
     plan.figures = figures_of(plan, facts);
     plan.findings = findings::judge(facts);
-    if (plan.trouble) plan.findings.insert(plan.findings.begin(), trouble_finding(*plan.trouble, plan.looks.size(), plan.job->looks.size()));
+    if (plan.trouble)
+        plan.findings.insert(plan.findings.begin(),
+                             trouble_finding(*plan.trouble, plan.looks.size(), plan.job->looks.size()));
+    return plan;
+}
+
+void add_options(Plan& plan) { plan.options = cell_options(plan, cell_trials(plan)); }
+
+Plan analyse(std::shared_ptr<const job::Job> job, std::shared_ptr<const catalogue::Catalogue> parts) {
+    Plan plan = analyse_figures(std::move(job), std::move(parts));
+    add_options(plan);
     return plan;
 }
 

@@ -30,8 +30,16 @@ std::string remark(const CellOption& o, Millimetre wanted, bool is_part) {
 
 } // namespace
 
-std::vector<CellOption> cell_options(const Plan& plan,
-                                     const std::vector<std::pair<std::string, hilt::Trial>>& trials) {
+CellTrials cell_trials(const Plan& plan) {
+    CellTrials trials;
+    if (const auto cell = job::first_of<catalogue::Cell>(*plan.job, *plan.parts))
+        for (const auto* type : plan.parts->all<catalogue::Cell>())
+            trials.emplace_back(type->id,
+                                hilt::try_type(*plan.job, *plan.parts, cell.part->ref, type->id));
+    return trials;
+}
+
+std::vector<CellOption> cell_options(const Plan& plan, const CellTrials& trials) {
     const auto cell = job::first_of<catalogue::Cell>(*plan.job, *plan.parts);
     std::vector<CellOption> options;
     for (const auto& [id, trial] : trials) {

@@ -5,9 +5,13 @@
 
 namespace conductus::plan {
 
+using CellTrials = std::vector<std::pair<std::string, hilt::Trial>>;
+
+/// Every cell of the catalogue tried in the place of the fitted one; empty where none is fitted.
+CellTrials cell_trials(const Plan& plan);
+
 /// Every cell of the catalogue in the fitted one's place, the fitted first, then by clean runtime.
 /// Those that could not be solved have zero runtimes.
-std::vector<CellOption> cell_options(const Plan& plan,
-                                     const std::vector<std::pair<std::string, hilt::Trial>>& trials);
+std::vector<CellOption> cell_options(const Plan& plan, const CellTrials& trials);
 
 } // namespace conductus::plan

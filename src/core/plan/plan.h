@@ -93,7 +93,15 @@ struct Plan {
     [[nodiscard]] std::optional<findings::Severity> worst(findings::Station station) const;
 };
 
-/// Analyses a valid job. Pure: the same job gives the same plan.
+/// Analyses a valid job, all but the options: what the gauge bar waits for. Pure: the same job gives
+/// the same plan.
+Plan analyse_figures(std::shared_ptr<const job::Job> job,
+                     std::shared_ptr<const catalogue::Catalogue> parts);
+
+/// Fills the options of such a plan: a runtime for every cell of the catalogue.
+void add_options(Plan& plan);
+
+/// Both.
 Plan analyse(std::shared_ptr<const job::Job> job, std::shared_ptr<const catalogue::Catalogue> parts);
 
 /// The edit that fits an option, with its place.

@@ -1,0 +1,84 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Speed of the core, against the independent simulator where there is one. Printed, never asserted.
+#include <benchmark/benchmark.h>
+
+#include <algorithm>
+#include <regex>
+
+#include "core/circuit/ladder.h"
+#include "core/circuit/solver.h"
+#include "core/power/runtime.h"
+#include "files/spice.h"
+#include "support/fixtures.h"
+
+using namespace conductus;
+
+namespace {
+
+/// "Total analysis time" that ngspice itself reports for the netlist, least of five runs, seconds.
+double referee_seconds(const circuit::Network& network) {
+    test::TemporaryFolder folder;
+    test::write_file(folder / "net.cir", files::spice_text(network, "bench"));
+    double least = 1e9;
+    for (int i = 0; i < 5; ++i) {
+        const std::string out = test::run("ngspice -b " + (folder / "net.cir").string()).out;
+        std::smatch m;
+        if (std::regex_search(out, m, std::regex("Total analysis time \\(seconds\\) = ([0-9.e+-]+)")))
+            least = std::min(least, std::stod(m[1]));
+    }
+    return least;
+}
+
+void reference_by_ports(benchmark::State& state) {
+    const auto network = test::reference_network();
+    static const double referee = referee_seconds(network);
+    for (auto _ : state) benchmark::DoNotOptimize(circuit::solve(network));
+    state.counters["referee_ms"] = referee * 1e3;
+    // Time of the referee over ours: iterations per second times its seconds.
+    state.counters["times_faster"] =
+        benchmark::Counter(referee * static_cast<double>(state.iterations()), benchmark::Counter::kIsRate);
+}
+BENCHMARK(reference_by_ports)->Unit(benchmark::kMicrosecond);
+
+void reference_whole(benchmark::State& state) {
+    const auto network = test::reference_network();
+    for (auto _ : state) benchmark::DoNotOptimize(circuit::solve_exact(network));
+}
+BENCHMARK(reference_whole)->Unit(benchmark::kMicrosecond);
+
+/// Strips of more and more pixels on copper that grows with them: cost must grow linearly.
+void pixels(benchmark::State& state) {
+    auto network = test::reference_network();
+    const auto n = static_cast<int>(state.range(0));
+    for (auto& s : network.strips) {
+        s.segment *= 117.0 * 117.0 / n / n; // the same drop over the whole strip
+        s.pixels = n;
+        s.spans = {{0, n, {1, 1, 1, 0}}};
+        for (auto& full : s.pixel.full) full *= 117.0 / n;
+    }
+    for (auto _ : state) benchmark::DoNotOptimize(circuit::solve(network));
+    state.SetComplexityN(n);
+}
+BENCHMARK(pixels)->RangeMultiplier(10)->Range(100, 100000)->Unit(benchmark::kMicrosecond)->Complexity(benchmark::oN);
+
+void runtime_of_heron(benchmark::State& state) {
+    const auto job = test::demo("heron");
+    for (auto _ : state) benchmark::DoNotOptimize(power::run_down(job, test::parts()));
+}
+BENCHMARK(runtime_of_heron)->Unit(benchmark::kMillisecond);
+
+void whole_plan(benchmark::State& state, const char* name) {
+    const auto job = std::make_shared<const job::Job>(test::demo(name));
+    for (auto _ : state) benchmark::DoNotOptimize(plan::analyse(job, test::shared_parts()));
+}
+void figures_of_heron(benchmark::State& state) {
+    const auto job = std::make_shared<const job::Job>(test::demo("heron"));
+    for (auto _ : state) benchmark::DoNotOptimize(plan::analyse_figures(job, test::shared_parts()));
+}
+BENCHMARK(figures_of_heron)->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(whole_plan, heron, "heron")->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(whole_plan, dunlin, "dunlin")->Unit(benchmark::kMillisecond);
+
+} // namespace
+
+BENCHMARK_MAIN();

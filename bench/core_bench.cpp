@@ -23,7 +23,8 @@ double referee_seconds(const circuit::Network& network) {
     for (int i = 0; i < 5; ++i) {
         const std::string out = test::run("ngspice -b " + (folder / "net.cir").string()).out;
         std::smatch m;
-        if (std::regex_search(out, m, std::regex("Total analysis time \\(seconds\\) = ([0-9.e+-]+)")))
+        if (std::regex_search(out, m,
+                              std::regex("Total analysis time \\(seconds\\) = ([0-9.e+-]+)")))
             least = std::min(least, std::stod(m[1]));
     }
     return least;
@@ -32,17 +33,19 @@ double referee_seconds(const circuit::Network& network) {
 void reference_by_ports(benchmark::State& state) {
     const auto network = test::reference_network();
     static const double referee = referee_seconds(network);
-    for (auto _ : state) benchmark::DoNotOptimize(circuit::solve(network));
+    for (auto _ : state)
+        benchmark::DoNotOptimize(circuit::solve(network));
     state.counters["referee_ms"] = referee * 1e3;
     // Time of the referee over ours: iterations per second times its seconds.
-    state.counters["times_faster"] =
-        benchmark::Counter(referee * static_cast<double>(state.iterations()), benchmark::Counter::kIsRate);
+    state.counters["times_faster"] = benchmark::Counter(
+        referee * static_cast<double>(state.iterations()), benchmark::Counter::kIsRate);
 }
 BENCHMARK(reference_by_ports)->Unit(benchmark::kMicrosecond);
 
 void reference_whole(benchmark::State& state) {
     const auto network = test::reference_network();
-    for (auto _ : state) benchmark::DoNotOptimize(circuit::solve_exact(network));
+    for (auto _ : state)
+        benchmark::DoNotOptimize(circuit::solve_exact(network));
 }
 BENCHMARK(reference_whole)->Unit(benchmark::kMicrosecond);
 
@@ -54,26 +57,35 @@ void pixels(benchmark::State& state) {
         s.segment *= 117.0 * 117.0 / n / n; // the same drop over the whole strip
         s.pixels = n;
         s.spans = {{0, n, {1, 1, 1, 0}}};
-        for (auto& full : s.pixel.full) full *= 117.0 / n;
+        for (auto& full : s.pixel.full)
+            full *= 117.0 / n;
     }
-    for (auto _ : state) benchmark::DoNotOptimize(circuit::solve(network));
+    for (auto _ : state)
+        benchmark::DoNotOptimize(circuit::solve(network));
     state.SetComplexityN(n);
 }
-BENCHMARK(pixels)->RangeMultiplier(10)->Range(100, 100000)->Unit(benchmark::kMicrosecond)->Complexity(benchmark::oN);
+BENCHMARK(pixels)
+    ->RangeMultiplier(10)
+    ->Range(100, 100000)
+    ->Unit(benchmark::kMicrosecond)
+    ->Complexity(benchmark::oN);
 
 void runtime_of_heron(benchmark::State& state) {
     const auto job = test::demo("heron");
-    for (auto _ : state) benchmark::DoNotOptimize(power::run_down(job, test::parts()));
+    for (auto _ : state)
+        benchmark::DoNotOptimize(power::run_down(job, test::parts()));
 }
 BENCHMARK(runtime_of_heron)->Unit(benchmark::kMillisecond);
 
 void whole_plan(benchmark::State& state, const char* name) {
     const auto job = std::make_shared<const job::Job>(test::demo(name));
-    for (auto _ : state) benchmark::DoNotOptimize(plan::analyse(job, test::shared_parts()));
+    for (auto _ : state)
+        benchmark::DoNotOptimize(plan::analyse(job, test::shared_parts()));
 }
 void figures_of_heron(benchmark::State& state) {
     const auto job = std::make_shared<const job::Job>(test::demo("heron"));
-    for (auto _ : state) benchmark::DoNotOptimize(plan::analyse_figures(job, test::shared_parts()));
+    for (auto _ : state)
+        benchmark::DoNotOptimize(plan::analyse_figures(job, test::shared_parts()));
 }
 BENCHMARK(figures_of_heron)->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(whole_plan, heron, "heron")->Unit(benchmark::kMillisecond);

@@ -6,10 +6,10 @@
 #include <cstdio>
 #include <vector>
 
+#include "app/shelf/shelf_page.h"
 #include "app/shell/gauge_bar.h"
 #include "app/shell/job_view.h"
 #include "app/shell/main_window.h"
-#include "app/shelf/shelf_page.h"
 #include "shop/book.h"
 #include "support/fixtures.h"
 
@@ -23,14 +23,17 @@ double median(std::vector<double> v) {
 }
 
 /// Edits the volume and waits until the gauge bar shows the plan of that edit, painted.
-double edit_to_gauge_ms(app::MainWindow& window, app::Session& session, double volume, double& whole_ms) {
+double edit_to_gauge_ms(app::MainWindow& window, app::Session& session, double volume,
+                        double& whole_ms) {
     QElapsedTimer t;
     t.start();
     (void)session.edit("Loudness", [volume](job::Job& j) { j.use.volume = volume; });
     // The view paints the gauge bar before it is told that the figures are there.
-    while (session.figures()->job != session.job_ptr()) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+    while (session.figures()->job != session.job_ptr())
+        QApplication::processEvents(QEventLoop::WaitForMoreEvents);
     const double gauges = static_cast<double>(t.nsecsElapsed()) / 1e6;
-    while (!session.plan() || session.plan()->job != session.job_ptr()) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+    while (!session.plan() || session.plan()->job != session.job_ptr())
+        QApplication::processEvents(QEventLoop::WaitForMoreEvents);
     window.grab();
     whole_ms = static_cast<double>(t.nsecsElapsed()) / 1e6;
     return gauges;
@@ -58,7 +61,9 @@ int main(int argc, char** argv) {
     QApplication::processEvents();
     window.grab();
     const double usable = static_cast<double>(start.nsecsElapsed()) / 1e6;
-    std::printf("start to usable window   %6.0f ms  (of it %.0f ms to make the demo shop, first start only)\n", usable, with_demo);
+    std::printf("start to usable window   %6.0f ms  (of it %.0f ms to make the demo shop, first "
+                "start only)\n",
+                usable, with_demo);
 
     QElapsedTimer opening;
     opening.start();
@@ -67,9 +72,11 @@ int main(int argc, char** argv) {
     for (const auto& e : *entries)
         if (e.name == "Heron") window.open_job(e.id);
     app::Session& session = window.job_view()->session();
-    while (!session.plan()) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+    while (!session.plan())
+        QApplication::processEvents(QEventLoop::WaitForMoreEvents);
     window.grab();
-    std::printf("card to planned job      %6.0f ms\n", static_cast<double>(opening.nsecsElapsed()) / 1e6);
+    std::printf("card to planned job      %6.0f ms\n",
+                static_cast<double>(opening.nsecsElapsed()) / 1e6);
 
     std::vector<double> edits, wholes;
     for (int i = 0; i < 60; ++i) {
@@ -77,8 +84,9 @@ int main(int argc, char** argv) {
         edits.push_back(edit_to_gauge_ms(window, session, 0.3 + i / 200.0, whole));
         wholes.push_back(whole);
     }
-    std::printf("edit to gauge bar        %6.1f ms  (Heron, median of %zu; worst %.1f ms)\n", median(edits), edits.size(),
-                *std::max_element(edits.begin(), edits.end()));
-    std::printf("edit to everything       %6.1f ms  (with every cell's runtime, all painted)\n", median(wholes));
+    std::printf("edit to gauge bar        %6.1f ms  (Heron, median of %zu; worst %.1f ms)\n",
+                median(edits), edits.size(), *std::max_element(edits.begin(), edits.end()));
+    std::printf("edit to everything       %6.1f ms  (with every cell's runtime, all painted)\n",
+                median(wholes));
     return 0;
 }

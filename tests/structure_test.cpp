@@ -11,11 +11,11 @@ namespace {
 
 namespace fs = std::filesystem;
 
-const std::map<std::string, int> street{{"core/base", 0},    {"core/catalogue", 1}, {"core/job", 2},
-                                        {"core/hilt", 3},    {"core/lights", 3},    {"core/circuit", 4},
-                                        {"core/power", 5},   {"core/harness", 5},   {"core/findings", 6},
-                                        {"core/bench", 6},   {"core/plan", 7},      {"files", 8},
-                                        {"shop", 9},         {"cli", 10},           {"app", 10}};
+const std::map<std::string, int> street{
+    {"core/base", 0},     {"core/catalogue", 1}, {"core/job", 2},   {"core/hilt", 3},
+    {"core/lights", 3},   {"core/circuit", 4},   {"core/power", 5}, {"core/harness", 5},
+    {"core/findings", 6}, {"core/bench", 6},     {"core/plan", 7},  {"files", 8},
+    {"shop", 9},          {"cli", 10},           {"app", 10}};
 
 std::string room_of(const std::string& path) {
     for (const auto& [room, floor] : street)
@@ -34,7 +34,8 @@ void every_include(Visit&& visit) {
         std::string line;
         std::smatch found;
         while (std::getline(in, line))
-            if (std::regex_search(line, found, include)) visit(fs::relative(entry.path(), src).string(), found[1].str());
+            if (std::regex_search(line, found, include))
+                visit(fs::relative(entry.path(), src).string(), found[1].str());
     }
 }
 
@@ -56,7 +57,8 @@ TEST(Structure, NoInterfaceAndNoClockInTheCore) {
             EXPECT_FALSE(included.starts_with("Q")) << file << " includes " << included;
         }
         if (file.starts_with("core/")) {
-            for (const char* outside : {"chrono", "fstream", "filesystem", "random", "thread", "iostream", "ctime"})
+            for (const char* outside :
+                 {"chrono", "fstream", "filesystem", "random", "thread", "iostream", "ctime"})
                 EXPECT_NE(included, outside) << file;
         }
     });
@@ -68,7 +70,8 @@ TEST(Structure, EverySourceNamesItsLicenceOnce) {
             const std::string ending = entry.path().extension();
             if (ending != ".h" && ending != ".cpp") continue;
             const std::string text = test::read_file(entry.path());
-            EXPECT_TRUE(text.starts_with("// SPDX-License-Identifier: GPL-3.0-or-later\n")) << entry.path();
+            EXPECT_TRUE(text.starts_with("// SPDX-License-Identifier: GPL-3.0-or-later\n"))
+                << entry.path();
         }
 }
 

@@ -49,19 +49,24 @@ int picture(const Options& options, const Ground& g) {
         plan::analyse(std::make_shared<const job::Job>(std::move(*job)), g.parts));
     app::SectionOptions section;
     section.overlay = options.overlay == "volts" ? app::Overlay::volts : app::Overlay::body;
-    section.look = QString::fromStdString(options.look.empty() ? plan->job->use.look : options.look);
+    section.look =
+        QString::fromStdString(options.look.empty() ? plan->job->use.look : options.look);
     if (!options.look.empty() && !plan->look(options.look))
-        return refuse({options.job, "there is no look named '" + options.look + "'", "Name one of the job's looks"});
+        return refuse({options.job, "there is no look named '" + options.look + "'",
+                       "Name one of the job's looks"});
     const app::Inks inks = options.night ? app::Inks::night_variant() : app::Inks::day();
-    const auto ok = app::write_section(app::SectionDrawing(plan, section), QString::fromStdString(options.out),
-                                       {options.width, options.height}, inks);
+    const auto ok =
+        app::write_section(app::SectionDrawing(plan, section), QString::fromStdString(options.out),
+                           {options.width, options.height}, inks);
     return ok ? 0 : refuse(ok.error());
 }
 
 int window(const Options& options, const Ground& g) {
     std::filesystem::path book = options.book;
     if (book.empty())
-        book = (QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + "/shop.book").toStdString();
+        book =
+            (QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + "/shop.book")
+                .toStdString();
     // The first start finds a shop to look around in.
     const auto made = shop::make_demo_book(book, g.data / "demo", *g.parts);
     app::MainWindow main(g.parts, book);
@@ -79,13 +84,16 @@ int main(int argc, char** argv) {
     Options options;
     CLI::App cli("Plans the electronics of a saber hilt.", "conductus");
     cli.set_version_flag("--version", "conductus 0.1.0");
-    cli.add_option("--book", options.book, "shop book to open; made with the demo shop if it is not there");
+    cli.add_option("--book", options.book,
+                   "shop book to open; made with the demo shop if it is not there");
     cli.add_option("--text-size", options.text_percent, "percent")->check(CLI::Range(80, 200));
     cli.add_flag("--night", options.night, "dark paper");
-    auto* pic = cli.add_subcommand("picture", "write a drawing of a job to a file, without a display too");
+    auto* pic =
+        cli.add_subcommand("picture", "write a drawing of a job to a file, without a display too");
     pic->add_option("JOB", options.job, "a job file, or NAME@BOOK")->required();
     pic->add_option("--drawing", options.drawing, "section")->check(CLI::IsMember({"section"}));
-    pic->add_option("--overlay", options.overlay, "body or volts")->check(CLI::IsMember({"body", "volts"}));
+    pic->add_option("--overlay", options.overlay, "body or volts")
+        ->check(CLI::IsMember({"body", "volts"}));
     pic->add_option("--look", options.look, "name of a look; that of the use if not given");
     pic->add_option("--width", options.width, "pixels")->check(CLI::Range(200, 8000));
     pic->add_option("--height", options.height, "pixels")->check(CLI::Range(120, 8000));

@@ -18,8 +18,10 @@ struct StateChoice {
 
 int plan(const catalogue::Catalogue& parts, const std::string& job, bool json);
 int check(const catalogue::Catalogue& parts, const std::string& job, bool json);
-int solve(const catalogue::Catalogue& parts, const StateChoice& state, bool exact, int repeat, bool json);
-int export_spice(const catalogue::Catalogue& parts, const StateChoice& state, const std::string& out);
+int solve(const catalogue::Catalogue& parts, const StateChoice& state, bool exact, int repeat,
+          bool json);
+int export_spice(const catalogue::Catalogue& parts, const StateChoice& state,
+                 const std::string& out);
 
 /// Prints the problem in one line on standard error; always bad_input.
 int refuse(const Problem& problem);

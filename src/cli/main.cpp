@@ -9,7 +9,8 @@ namespace {
 void add_state(CLI::App& command, conductus::cli::StateChoice& state) {
     command.add_option("JOB", state.job, "a job file, or NAME@BOOK")->required();
     command.add_option("--look", state.look, "name of a look; the job's first if not given");
-    command.add_option("--soc", state.charge, "state of charge, 0 to 1")->check(CLI::Range(0.0, 1.0));
+    command.add_option("--soc", state.charge, "state of charge, 0 to 1")
+        ->check(CLI::Range(0.0, 1.0));
 }
 
 } // namespace

@@ -19,8 +19,8 @@ Json findings_json(const plan::Plan& plan) {
         Json evidence = Json::array();
         for (const findings::Evidence& e : f.evidence)
             evidence.push_back({{"label", e.label}, {"value", e.value}, {"unit", e.unit}});
-        Json entry{{"id", f.id},     {"severity", findings::word(f.severity)},
-                   {"where", f.where}, {"text", f.text},
+        Json entry{{"id", f.id},         {"severity", findings::word(f.severity)},
+                   {"where", f.where},   {"text", f.text},
                    {"detail", f.detail}, {"evidence", evidence}};
         if (f.fix) entry["fix"] = f.fix->text;
         list.push_back(std::move(entry));

@@ -20,15 +20,18 @@ Result<circuit::Network> network_of(const catalogue::Catalogue& parts, const Sta
     if (!job) return tl::unexpected(job.error());
     const auto look = power::look_named(*job, choice.look);
     if (!look) return tl::unexpected(look.error());
-    return power::network_of(*job, parts, {*look, {}, power::Brightness::brightest,
-                                           power::Loudness::hum, choice.charge});
+    return power::network_of(
+        *job, parts,
+        {*look, {}, power::Brightness::brightest, power::Loudness::hum, choice.charge});
 }
 
 /// Every node the netlist has, under the same names.
 Json nodes_json(const circuit::Network& network, const circuit::OperatingPoint& point) {
     Json nodes = Json::object();
-    for (circuit::Node n = 1; n < network.nodes.size(); ++n) nodes[network.nodes[n]] = point.volts[n];
-    for (const auto& s : network.sources) nodes[s.name + "_ocv"] = point.volts[s.minus] + s.emf;
+    for (circuit::Node n = 1; n < network.nodes.size(); ++n)
+        nodes[network.nodes[n]] = point.volts[n];
+    for (const auto& s : network.sources)
+        nodes[s.name + "_ocv"] = point.volts[s.minus] + s.emf;
     for (std::size_t i = 0; i < network.strips.size(); ++i)
         for (std::size_t k = 0; k < point.strips[i].volts.size(); ++k) {
             const double rail = point.strips[i].rail[k];
@@ -66,11 +69,13 @@ int solve(const catalogue::Catalogue& parts, const StateChoice& choice, bool exa
     if (json) {
         Json strips = Json::array();
         for (std::size_t i = 0; i < network->strips.size(); ++i)
-            strips.push_back({{"name", network->strips[i].ref}, {"pixel_volts", point->strips[i].volts}});
-        const Json all{{"cell", {{"ocv_V", network->sources[0].emf}, {"volts", volts}, {"amps", amps}}},
-                       {"nodes", nodes_json(*network, *point)},
-                       {"strips", strips},
-                       {"solve_us", us}};
+            strips.push_back(
+                {{"name", network->strips[i].ref}, {"pixel_volts", point->strips[i].volts}});
+        const Json all{
+            {"cell", {{"ocv_V", network->sources[0].emf}, {"volts", volts}, {"amps", amps}}},
+            {"nodes", nodes_json(*network, *point)},
+            {"strips", strips},
+            {"solve_us", us}};
         fmt::print("{}\n", all.dump(2));
         return fine;
     }
@@ -80,16 +85,19 @@ int solve(const catalogue::Catalogue& parts, const StateChoice& choice, bool exa
         fmt::print("{:<14} {:.6f} V\n", network->nodes[n], point->volts[n]);
     for (std::size_t i = 0; i < network->strips.size(); ++i)
         fmt::print("{:<14} {} pixels, {:.6f} V at the first, {:.6f} V at the last, {}\n",
-                   network->strips[i].ref, point->strips[i].volts.size(), point->strips[i].volts.front(),
-                   point->strips[i].volts.back(), text(Ampere(point->strips[i].amps)));
+                   network->strips[i].ref, point->strips[i].volts.size(),
+                   point->strips[i].volts.front(), point->strips[i].volts.back(),
+                   text(Ampere(point->strips[i].amps)));
     fmt::print("solved in {:.1f} µs\n", us);
     return fine;
 }
 
-int export_spice(const catalogue::Catalogue& parts, const StateChoice& choice, const std::string& out) {
+int export_spice(const catalogue::Catalogue& parts, const StateChoice& choice,
+                 const std::string& out) {
     const auto network = network_of(parts, choice);
     if (!network) return refuse(network.error());
-    const std::string title = fmt::format("{} {} at charge {}", choice.job, choice.look, choice.charge);
+    const std::string title =
+        fmt::format("{} {} at charge {}", choice.job, choice.look, choice.charge);
     if (auto ok = files::write_text(out, files::spice_text(*network, title)); !ok)
         return refuse(ok.error());
     return fine;

@@ -26,7 +26,8 @@ struct Words<catalogue::Body::Shape> {
 template <>
 struct Words<catalogue::Kill::Method> {
     static constexpr WordTable<catalogue::Kill::Method, 2> table{
-        {{catalogue::Kill::Method::slide_switch, "switch"}, {catalogue::Kill::Method::plug, "plug"}}};
+        {{catalogue::Kill::Method::slide_switch, "switch"},
+         {catalogue::Kill::Method::plug, "plug"}}};
 };
 template <>
 struct Words<catalogue::Button::Action> {
@@ -157,19 +158,19 @@ void describe(V& v, PartType& p) {
     v.number("mass_g", p.mass, zero_or_more);
     v.number("thermal_K_per_W", p.thermal, positive);
     v.list("terminals", p.terminals);
-    const bool known =
-        figures_if<V, Cell>(v, kind, "cell", p.figures) ||
-        figures_if<V, Protection>(v, kind, "protection", p.figures) ||
-        figures_if<V, Board>(v, kind, "board", p.figures) ||
-        figures_if<V, Speaker>(v, kind, "speaker", p.figures) ||
-        figures_if<V, Kill>(v, kind, "kill", p.figures) ||
-        figures_if<V, Button>(v, kind, "button", p.figures) ||
-        figures_if<V, Connector>(v, kind, "connector", p.figures) ||
-        figures_if<V, Pixel>(v, kind, "pixel", p.figures) ||
-        figures_if<V, Strip>(v, kind, "strip", p.figures);
+    const bool known = figures_if<V, Cell>(v, kind, "cell", p.figures) ||
+                       figures_if<V, Protection>(v, kind, "protection", p.figures) ||
+                       figures_if<V, Board>(v, kind, "board", p.figures) ||
+                       figures_if<V, Speaker>(v, kind, "speaker", p.figures) ||
+                       figures_if<V, Kill>(v, kind, "kill", p.figures) ||
+                       figures_if<V, Button>(v, kind, "button", p.figures) ||
+                       figures_if<V, Connector>(v, kind, "connector", p.figures) ||
+                       figures_if<V, Pixel>(v, kind, "pixel", p.figures) ||
+                       figures_if<V, Strip>(v, kind, "strip", p.figures);
     if (!known)
-        v.invalid("kind", "'" + kind + "' is not a kind of part",
-                  "Write cell, protection, board, speaker, kill, button, connector, pixel or strip");
+        v.invalid(
+            "kind", "'" + kind + "' is not a kind of part",
+            "Write cell, protection, board, speaker, kill, button, connector, pixel or strip");
 }
 
 } // namespace conductus::catalogue

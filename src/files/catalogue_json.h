@@ -11,8 +11,8 @@ namespace conductus::files {
 /// Reads every *.json of a folder, in the order of their names (pixel classes before strips).
 Result<catalogue::Catalogue> read_catalogue(const std::filesystem::path& folder);
 
-/// The folder with catalogue/, demo/ and fonts/: $CONDUCTUS_DATA, else beside the program (installed
-/// or in the build folder). Error: none of them is there.
+/// The folder with catalogue/, demo/ and fonts/: $CONDUCTUS_DATA, else beside the program
+/// (installed or in the build folder). Error: none of them is there.
 Result<std::filesystem::path> find_data(const std::filesystem::path& executable);
 
 /// The running program's own file.

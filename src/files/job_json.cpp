@@ -24,11 +24,12 @@ Result<void> check_head(const Json& json, const std::string& name) {
         return problem(name + " /version", "the format version is missing or not a whole number",
                        "Write \"version\": 1");
     if (*version > job_format_version)
-        return problem(name + " /version",
-                       fmt::format("this job was written by a newer Conductus (format {}); this one "
-                                   "reads up to {}",
-                                   version->dump(), job_format_version),
-                       "Update Conductus to open it; the file is left as it is");
+        return problem(
+            name + " /version",
+            fmt::format("this job was written by a newer Conductus (format {}); this one "
+                        "reads up to {}",
+                        version->dump(), job_format_version),
+            "Update Conductus to open it; the file is left as it is");
     return {};
 }
 

@@ -27,7 +27,9 @@ struct ReadContext {
     std::string name; ///< the file's
     std::optional<Problem> first;
     void refuse(const std::string& pointer, std::string what, std::string mend) {
-        if (!first) first = Problem{name + " " + (pointer.empty() ? "/" : pointer), std::move(what), std::move(mend)};
+        if (!first)
+            first = Problem{name + " " + (pointer.empty() ? "/" : pointer), std::move(what),
+                            std::move(mend)};
     }
 };
 
@@ -104,7 +106,8 @@ public:
                 return;
             }
             std::vector<std::string_view> words;
-            for (const auto& entry : job::Words<E>::table) words.push_back(entry.second);
+            for (const auto& entry : job::Words<E>::table)
+                words.push_back(entry.second);
             refuse(key, fmt::format("'{}' is not known here", got),
                    fmt::format("Write one of: {}", fmt::join(words, ", ")));
         }
@@ -125,11 +128,13 @@ public:
             const std::string here = fmt::format("{}/{}", at(key), i);
             if constexpr (std::is_same_v<T, std::string>) {
                 if (!(*j)[i].is_string())
-                    return context_.refuse(here, fmt::format("this is {}, not a text", kind_of((*j)[i])),
+                    return context_.refuse(here,
+                                           fmt::format("this is {}, not a text", kind_of((*j)[i])),
                                            "Write it in quotes");
                 values.push_back((*j)[i].template get<std::string>());
             } else if (!(*j)[i].is_object()) {
-                return context_.refuse(here, fmt::format("this is {}, not an object", kind_of((*j)[i])),
+                return context_.refuse(here,
+                                       fmt::format("this is {}, not an object", kind_of((*j)[i])),
                                        "Write it in { }");
             } else {
                 read((*j)[i], here, values.emplace_back());
@@ -146,7 +151,8 @@ public:
     void finish() {
         for (const auto& [key, value] : json_.items()) {
             if (known_.contains(key)) continue;
-            return context_.refuse(at(key), fmt::format("the key '{}' is not known here", key), advice(key));
+            return context_.refuse(at(key), fmt::format("the key '{}' is not known here", key),
+                                   advice(key));
         }
         if (!missing_.empty())
             context_.refuse(pointer_, fmt::format("the key '{}' is missing", missing_), "Add it");
@@ -162,7 +168,8 @@ private:
     }
     [[nodiscard]] std::string at(const std::string& key) const {
         std::string escaped;
-        for (const char c : key) escaped += c == '~' ? "~0" : c == '/' ? "~1" : std::string(1, c);
+        for (const char c : key)
+            escaped += c == '~' ? "~0" : c == '/' ? "~1" : std::string(1, c);
         return pointer_ + "/" + escaped;
     }
     bool has(const char* key) {
@@ -176,11 +183,13 @@ private:
         }
         const Json& j = json_.at(key);
         if ((j.*is)()) return &j;
-        refuse(key, fmt::format("this is {}, not {}", kind_of(j), wanted), fmt::format("Write {}", wanted));
+        refuse(key, fmt::format("this is {}, not {}", kind_of(j), wanted),
+               fmt::format("Write {}", wanted));
         return nullptr;
     }
     void refuse(const char* key, std::string what, std::string mend) {
-        if (!pending_) pending_ = Problem{context_.name + " " + at(key), std::move(what), std::move(mend)};
+        if (!pending_)
+            pending_ = Problem{context_.name + " " + at(key), std::move(what), std::move(mend)};
     }
     [[nodiscard]] std::string advice(const std::string& key) const {
         const auto [stem, unit] = stem_and_unit(key);
@@ -271,7 +280,8 @@ public:
     template <class E>
     void word(const char* key, const E&) {
         Json words = Json::array();
-        for (const auto& entry : job::Words<E>::table) words.push_back(entry.second);
+        for (const auto& entry : job::Words<E>::table)
+            words.push_back(entry.second);
         add(key, {{"enum", words}}, true);
     }
     template <class T>
@@ -285,7 +295,9 @@ public:
         SchemaWriter inner;
         const T one{};
         describe(inner, one);
-        add(key, {{"type", "array"}, {"maxItems", job::limits::list_length}, {"items", inner.schema()}}, true);
+        add(key,
+            {{"type", "array"}, {"maxItems", job::limits::list_length}, {"items", inner.schema()}},
+            true);
     }
     void constant(const char* key, const Json& value) { add(key, {{"const", value}}, true); }
 
@@ -294,7 +306,8 @@ private:
         return {{"type", "string"}, {"maxLength", job::limits::text_length}};
     }
     static Json range_schema(const char* type, Range r) {
-        return {{"type", type}, {"minimum", json_number(r.least)}, {"maximum", json_number(r.most)}};
+        return {
+            {"type", type}, {"minimum", json_number(r.least)}, {"maximum", json_number(r.most)}};
     }
     void add(const char* key, Json schema, bool required) {
         properties_[key] = std::move(schema);

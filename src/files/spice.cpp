@@ -15,8 +15,8 @@ std::string pixel_expression(const circuit::PixelModel& p, const lights::Duties&
     std::string sum = fmt::format("{}*(1-exp(-{}))", num(p.quiet), across);
     for (std::size_t c = 0; c < static_cast<std::size_t>(p.channels); ++c)
         if (duty[c] > 0)
-            sum += fmt::format("+{}*sat(({}-{})/{})", num(duty[c] * p.full[c]), across, num(p.on[c]),
-                               num(p.knee));
+            sum += fmt::format("+{}*sat(({}-{})/{})", num(duty[c] * p.full[c]), across,
+                               num(p.on[c]), num(p.knee));
     return sum;
 }
 
@@ -48,7 +48,8 @@ std::string minus_node(const circuit::Strip& strip, std::size_t pixel) {
 std::string spice_text(const circuit::Network& network, const std::string& title) {
     // The first line is the title whatever it says; a control character in it would end it early.
     std::string safe;
-    for (const char c : title) safe += static_cast<unsigned char>(c) < 32 ? ' ' : c;
+    for (const char c : title)
+        safe += static_cast<unsigned char>(c) < 32 ? ' ' : c;
     std::string out = "* " + safe + "\n";
     out += ".func sat(x) {max(x,0)/(1+max(x,0)^4)^0.25}\n";
     for (const auto& s : network.sources) {
@@ -57,12 +58,14 @@ std::string spice_text(const circuit::Network& network, const std::string& title
         out += fmt::format("r_{} {} {} {}\n", s.name, inside, network.nodes[s.plus], num(s.ohms));
     }
     for (const auto& r : network.resistors)
-        out += fmt::format("r_{} {} {} {}\n", r.name, network.nodes[r.a], network.nodes[r.b], num(r.ohms));
+        out += fmt::format("r_{} {} {} {}\n", r.name, network.nodes[r.a], network.nodes[r.b],
+                           num(r.ohms));
     for (const auto& s : network.sinks)
         out += fmt::format("b_{} {} {} i={}*(1-exp(-v({},{})))\n", s.name, network.nodes[s.plus],
                            network.nodes[s.minus], num(s.amps), network.nodes[s.plus],
                            network.nodes[s.minus]);
-    for (const auto& s : network.strips) write_strip(out, network, s);
+    for (const auto& s : network.strips)
+        write_strip(out, network, s);
     out += ".options reltol=1e-6 vntol=1e-9 acct\n.op\n.end\n";
     return out;
 }

@@ -46,22 +46,27 @@ Problem explained(const SQLite::Exception& e, const std::filesystem::path& path)
     switch (e.getErrorCode()) {
     case SQLITE_BUSY:
     case SQLITE_LOCKED:
-        return {where, "the shop book is locked by another program", "Close that program and try again"};
+        return {where, "the shop book is locked by another program",
+                "Close that program and try again"};
     case SQLITE_READONLY:
     case SQLITE_PERM:
         return {where, "the shop book is read-only, so nothing can be kept in it",
                 "Change its permissions, or work on a copy"};
     case SQLITE_FULL:
-        return {where, "the disk is full, so the last edit is not kept yet", "Make room on the disk"};
+        return {where, "the disk is full, so the last edit is not kept yet",
+                "Make room on the disk"};
     case SQLITE_NOTADB:
         return {where, "this file is not a shop book", "Open another file; this one is untouched"};
     case SQLITE_CORRUPT:
         return {where, "the shop book is damaged", "Keep the file and go back to a copy of it"};
     case SQLITE_CANTOPEN:
-        return {where, "the shop book can not be opened", "Check that the folder is there and may be written"};
+        return {where, "the shop book can not be opened",
+                "Check that the folder is there and may be written"};
     case SQLITE_IOERR:
-        return {where, "the disk refuses to read or write", "Check the disk; keep a copy of the book"};
-    default: return {where, std::string("the shop book refuses: ") + e.what(), ""};
+        return {where, "the disk refuses to read or write",
+                "Check the disk; keep a copy of the book"};
+    default:
+        return {where, std::string("the shop book refuses: ") + e.what(), ""};
     }
 }
 
@@ -71,7 +76,8 @@ struct Book::Inside {
     std::filesystem::path path;
     SQLite::Database db;
 
-    Inside(const std::filesystem::path& p, int flags) : path(p), db(p.string(), flags, patience_ms) {}
+    Inside(const std::filesystem::path& p, int flags)
+        : path(p), db(p.string(), flags, patience_ms) {}
 
     /// Runs `work` so that no exception leaves.
     template <class T, class Work>
@@ -88,7 +94,8 @@ struct Book::Inside {
         SQLite::Statement q(db, "SELECT current FROM job WHERE id = ?");
         q.bind(1, id);
         if (!q.executeStep())
-            return problem(path.string(), "the job is no longer in the book", "Export it to keep it");
+            return problem(path.string(), "the job is no longer in the book",
+                           "Export it to keep it");
         if (q.getColumn(0).getInt64() != expected)
             return problem(path.string(), "another program changed this job meanwhile",
                            "Open the job again; nothing was overwritten");
@@ -96,7 +103,8 @@ struct Book::Inside {
     }
 
     void insert_state(JobId id, std::int64_t seq, const job::Job& job, const std::string& label) {
-        SQLite::Statement s(db, "INSERT INTO state (job, seq, label, at, document) VALUES (?,?,?,?,?)");
+        SQLite::Statement s(db,
+                            "INSERT INTO state (job, seq, label, at, document) VALUES (?,?,?,?,?)");
         s.bind(1, id);
         s.bind(2, seq);
         s.bind(3, label);
@@ -145,11 +153,12 @@ Result<Book> Book::open(const std::filesystem::path& path, Access access) {
             return problem(path.string(), "this file is not a shop book",
                            "Open another file; this one is untouched");
         if (version > book_format)
-            return problem(path.string(),
-                           fmt::format("this book was written by a newer Conductus (format {}); this "
-                                       "one reads up to {}",
-                                       version, book_format),
-                           "Update Conductus; the book is untouched");
+            return problem(
+                path.string(),
+                fmt::format("this book was written by a newer Conductus (format {}); this "
+                            "one reads up to {}",
+                            version, book_format),
+                "Update Conductus; the book is untouched");
         if (access == Access::read_write) {
             // A read-only file opens, and refuses at the first write: ask now.
             if (db.execAndGet("PRAGMA journal_mode = WAL").getString() != "wal")
@@ -174,7 +183,8 @@ Result<std::vector<Entry>> Book::entries() {
     return inside_->guarded<std::vector<Entry>>([&]() -> Result<std::vector<Entry>> {
         std::vector<Entry> list;
         SQLite::Statement q(inside_->db, "SELECT id, name FROM job ORDER BY id");
-        while (q.executeStep()) list.push_back({q.getColumn(0).getInt64(), q.getColumn(1).getString()});
+        while (q.executeStep())
+            list.push_back({q.getColumn(0).getInt64(), q.getColumn(1).getString()});
         return list;
     });
 }
@@ -210,7 +220,8 @@ Result<JobId> Book::add(const job::Job& job, const std::string& label) {
         SQLite::Statement taken(inside_->db, "SELECT 1 FROM job WHERE name = ?");
         taken.bind(1, job.name);
         if (taken.executeStep())
-            return problem(inside_->path.string(), fmt::format("there is a job named '{}' already", job.name),
+            return problem(inside_->path.string(),
+                           fmt::format("there is a job named '{}' already", job.name),
                            "Give this one another name");
         SQLite::Statement s(inside_->db, "INSERT INTO job (name, current) VALUES (?, 0)");
         s.bind(1, job.name);
@@ -257,8 +268,8 @@ Result<void> Book::move(JobId id, std::int64_t from, std::int64_t to) {
 Result<std::vector<HistoryState>> Book::history(JobId id) {
     return inside_->guarded<std::vector<HistoryState>>([&]() -> Result<std::vector<HistoryState>> {
         std::vector<HistoryState> list;
-        SQLite::Statement q(inside_->db,
-                            "SELECT seq, label, at, document FROM state WHERE job = ? ORDER BY seq");
+        SQLite::Statement q(
+            inside_->db, "SELECT seq, label, at, document FROM state WHERE job = ? ORDER BY seq");
         q.bind(1, id);
         while (q.executeStep())
             list.push_back({q.getColumn(0).getInt64(), q.getColumn(1).getString(),

@@ -26,8 +26,8 @@ struct Entry {
 /// One state in a job's history, oldest first; `seq` counts from 0.
 struct HistoryState {
     std::int64_t seq = 0;
-    std::string label;   ///< what the edit was: "fit the 18350 cell"
-    std::string at;      ///< UTC, ISO 8601
+    std::string label; ///< what the edit was: "fit the 18350 cell"
+    std::string at;    ///< UTC, ISO 8601
     std::string document;
 };
 

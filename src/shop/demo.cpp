@@ -26,7 +26,8 @@ Result<bool> make_demo_book(const std::filesystem::path& path, const std::filesy
     // there meanwhile is never replaced.
     const fs::path aside = path.string() + fmt::format(".{}.new", ::getpid());
     auto tidy = [&] {
-        for (const char* tail : {"", "-wal", "-shm"}) fs::remove(aside.string() + tail, error);
+        for (const char* tail : {"", "-wal", "-shm"})
+            fs::remove(aside.string() + tail, error);
     };
     tidy();
     {

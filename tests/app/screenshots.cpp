@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Takes the pictures of docs/screenshots: the real window on the demo shop. See scripts/screenshots.
+// Takes the pictures of docs/screenshots: the real window on the demo shop. See
+// scripts/screenshots.
 #include <CLI/CLI.hpp>
 #include <QAbstractButton>
 #include <QApplication>

@@ -60,13 +60,16 @@ protected:
     /// Waits until the plan is that of the job, and everything is in the book.
     void settled() {
         ASSERT_TRUE(window_->job_view());
-        ASSERT_TRUE(QTest::qWaitFor([&] { return session().plan() && session().plan()->job == session().job_ptr(); }, 10000));
+        ASSERT_TRUE(QTest::qWaitFor(
+            [&] { return session().plan() && session().plan()->job == session().job_ptr(); },
+            10000));
         ASSERT_TRUE(QTest::qWaitFor([&] { return session().keeper().all_kept(); }, 10000));
         QTest::qWait(1); // panes are painted a turn after the gauges
     }
     QString gauge(int n) { return find<Gauge>(QString("gauge%1").arg(n))->value_text(); }
     void keys(Qt::Key key, Qt::KeyboardModifiers modifiers = {}) {
-        QTest::keyClick(QApplication::focusWidget() ? QApplication::focusWidget() : window_.get(), key, modifiers);
+        QTest::keyClick(QApplication::focusWidget() ? QApplication::focusWidget() : window_.get(),
+                        key, modifiers);
     }
     job::Job in_book(const std::string& name) {
         auto book = shop::Book::open(book_, shop::Access::read_only);
@@ -79,7 +82,8 @@ protected:
 };
 
 TEST_F(Window, ShelfShowsTheDemoJobs) {
-    for (const char* name : {"card:Heron", "card:Dunlin"}) EXPECT_TRUE(find<JobCard>(name)->isVisible());
+    for (const char* name : {"card:Heron", "card:Dunlin"})
+        EXPECT_TRUE(find<JobCard>(name)->isVisible());
     EXPECT_EQ(window_->shelf()->message(), "");
     EXPECT_EQ(find<QLabel>("jobName")->text(), "Shelf");
 }
@@ -94,7 +98,8 @@ TEST_F(Window, ChangesTheCellByKeyboardAndUndoes) {
     const QString clean = gauge(4), fitted = ribbons->row_words(0);
     EXPECT_TRUE(fitted.startsWith("18650 power cell"));
     // Down to the 18350, Enter.
-    for (int i = 0; i < 9 && !ribbons->row_words(ribbons->row()).startsWith("18350"); ++i) keys(Qt::Key_Down);
+    for (int i = 0; i < 9 && !ribbons->row_words(ribbons->row()).startsWith("18350"); ++i)
+        keys(Qt::Key_Down);
     ASSERT_TRUE(ribbons->row_words(ribbons->row()).startsWith("18350"));
     keys(Qt::Key_Return);
     settled();
@@ -123,7 +128,8 @@ TEST_F(Window, AFixIsAnEditThatTakesItsFindingAway) {
     QTest::mouseClick(fix, Qt::LeftButton);
     settled();
     EXPECT_EQ(job::find_ref(session().job().parts, "P1")->type, "connector.pins-5");
-    EXPECT_TRUE(QTest::qWaitFor([&] { return !window_->findChild<QWidget*>("finding:pins.over-current"); }));
+    EXPECT_TRUE(QTest::qWaitFor(
+        [&] { return !window_->findChild<QWidget*>("finding:pins.over-current"); }));
     EXPECT_TRUE(find<QAbstractButton>("undo")->isEnabled());
     EXPECT_TRUE(find<QAbstractButton>("undo")->toolTip().contains("spring pins"));
     QTest::mouseClick(find("undo"), Qt::LeftButton);
@@ -160,7 +166,8 @@ TEST_F(Window, F6GoesRoundThePanes) {
     keys(Qt::Key_F6);
     EXPECT_EQ(QApplication::focusWidget(), seen[0]) << "the sixth is the first again";
     for (std::size_t i = 0; i < seen.size(); ++i)
-        for (std::size_t k = i + 1; k < seen.size(); ++k) EXPECT_NE(seen[i], seen[k]);
+        for (std::size_t k = i + 1; k < seen.size(); ++k)
+            EXPECT_NE(seen[i], seen[k]);
     keys(Qt::Key_F6, Qt::ShiftModifier);
     EXPECT_EQ(QApplication::focusWidget(), seen[4]);
 }
@@ -237,7 +244,8 @@ TEST_F(Window, PartsAreChosenAndMoved) {
     table->item(2, 2)->setText("5");
     settled();
     EXPECT_EQ(job::find_ref(session().job().parts, "K1")->at, Millimetre(5));
-    EXPECT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QWidget*>("finding:fit.body-does-not-fit"); }));
+    EXPECT_TRUE(QTest::qWaitFor(
+        [&] { return window_->findChild<QWidget*>("finding:fit.body-does-not-fit"); }));
     const job::Job before = session().job();
     table->item(2, 2)->setText("beside the cell");
     EXPECT_EQ(session().job(), before);
@@ -333,7 +341,8 @@ TEST_F(Window, TheSectionIsChosenFromByMouseAndKeys) {
     section->grab();
     ASSERT_FALSE(section->spots().empty());
     for (const Spot& spot : section->spots())
-        if (spot.ref == "U1") QTest::mouseClick(section, Qt::LeftButton, {}, spot.box.center().toPoint());
+        if (spot.ref == "U1")
+            QTest::mouseClick(section, Qt::LeftButton, {}, spot.box.center().toPoint());
     EXPECT_EQ(window_->job_view()->selection().options().chosen, "U1");
     section->setFocus();
     QTest::keyClick(section, Qt::Key_Left);
@@ -353,12 +362,18 @@ TEST_F(Window, AFindingUnderTheMouseLightsItsParts) {
 TEST_F(Window, EveryControlHasAnAccessibleName) {
     open_card("Heron");
     for (auto* w : window_->findChildren<QWidget*>()) {
-        if (w->focusPolicy() == Qt::NoFocus || qobject_cast<QLabel*>(w) || w->objectName().startsWith("qt_")) continue;
+        if (w->focusPolicy() == Qt::NoFocus || qobject_cast<QLabel*>(w) ||
+            w->objectName().startsWith("qt_"))
+            continue;
         auto* button = qobject_cast<QAbstractButton*>(w);
         const bool named = !w->accessibleName().isEmpty() || (button && !button->text().isEmpty());
-        const bool inner = w->parentWidget() && (w->parentWidget()->inherits("QComboBox") || w->parentWidget()->inherits("QAbstractItemView") ||
-                                                 w->inherits("QComboBoxPrivateContainer") || w->inherits("QComboBoxListView") || w->inherits("QHeaderView"));
-        EXPECT_TRUE(named || inner || w->inherits("QStackedWidget") || w->inherits("QAbstractScrollArea"))
+        const bool inner =
+            w->parentWidget() && (w->parentWidget()->inherits("QComboBox") ||
+                                  w->parentWidget()->inherits("QAbstractItemView") ||
+                                  w->inherits("QComboBoxPrivateContainer") ||
+                                  w->inherits("QComboBoxListView") || w->inherits("QHeaderView"));
+        EXPECT_TRUE(named || inner || w->inherits("QStackedWidget") ||
+                    w->inherits("QAbstractScrollArea"))
             << w->metaObject()->className() << " " << w->objectName().toStdString();
     }
 }
@@ -373,7 +388,9 @@ TEST_F(Window, NightAndLargeTextKeepEverythingInTheWindow) {
         QTest::qWait(20);
         window_->grab();
         EXPECT_LE(window_->width(), 1024);
-        EXPECT_LE(find("gaugeBar")->mapTo(window_.get(), QPoint(0, 0)).y() + find("gaugeBar")->height(), window_->height());
+        EXPECT_LE(find("gaugeBar")->mapTo(window_.get(), QPoint(0, 0)).y() +
+                      find("gaugeBar")->height(),
+                  window_->height());
     }
 }
 
@@ -399,7 +416,8 @@ TEST_F(Window, ExportAndImportOfAJob) {
 TEST_F(Window, ALockedBookIsSaidAndTheEditGoesInLater) {
     open_card("Heron");
     SQLite::Database other(book_.string(), SQLite::OPEN_READWRITE);
-    auto holds = std::make_unique<SQLite::Transaction>(other, SQLite::TransactionBehavior::EXCLUSIVE);
+    auto holds =
+        std::make_unique<SQLite::Transaction>(other, SQLite::TransactionBehavior::EXCLUSIVE);
     ASSERT_TRUE(session().edit("Quieter", [](job::Job& j) { j.use.volume = 0.1; }));
     auto* notice = find<QLabel>("noticeText");
     ASSERT_TRUE(QTest::qWaitFor([&] { return notice->isVisible(); }, 6000));
@@ -446,12 +464,14 @@ TEST(Books, WhatIsNoBookIsSaidInTheWindow) {
 
 TEST(Pictures, SameDrawingAsSvgPngAndPdfWithoutADisplay) {
     TemporaryFolder folder;
-    const std::string program = "env -u DISPLAY -u WAYLAND_DISPLAY -u QT_QPA_PLATFORM " + (bin_dir() / "conductus").string();
+    const std::string program = "env -u DISPLAY -u WAYLAND_DISPLAY -u QT_QPA_PLATFORM " +
+                                (bin_dir() / "conductus").string();
     const std::string job = (source_dir() / "data/demo/heron.json").string();
     for (const char* overlay : {"body", "volts"})
         for (const char* ending : {"svg", "png", "pdf"}) {
             const auto file = folder / (std::string(overlay) + "." + ending);
-            const Ran ran = run(program + " picture " + job + " --drawing section --overlay " + overlay + " -o " + file.string());
+            const Ran ran = run(program + " picture " + job + " --drawing section --overlay " +
+                                overlay + " -o " + file.string());
             ASSERT_EQ(ran.code, 0) << ran.err;
             EXPECT_GT(std::filesystem::file_size(file), 2000u);
         }
@@ -461,7 +481,10 @@ TEST(Pictures, SameDrawingAsSvgPngAndPdfWithoutADisplay) {
     EXPECT_NE(svg.find("<svg"), std::string::npos);
     EXPECT_NE(svg.find("first pixel"), std::string::npos);
     EXPECT_NE(svg, read_file(folder / "body.svg"));
-    EXPECT_EQ(run(program + " picture " + job + " --drawing section -o " + (folder / "x.gif").string()).code, 3);
+    EXPECT_EQ(
+        run(program + " picture " + job + " --drawing section -o " + (folder / "x.gif").string())
+            .code,
+        3);
     EXPECT_EQ(run(program + " picture " + job + " --drawing cube -o x.svg").code, 2);
     EXPECT_EQ(run(program + " picture none.json --drawing section -o x.svg").code, 3);
 }
@@ -482,7 +505,8 @@ int edit_until_killed(const char* book) {
         field->selectAll();
         QTest::keyClicks(field, QString::number(n % 1000));
         QTest::keyClick(field, Qt::Key_Return);
-        if (!QTest::qWaitFor([&] { return window.job_view()->session().keeper().all_kept(); })) return 2;
+        if (!QTest::qWaitFor([&] { return window.job_view()->session().keeper().all_kept(); }))
+            return 2;
         if (::write(STDOUT_FILENO, &n, sizeof n) != sizeof n) return 1;
     }
 }
@@ -509,7 +533,8 @@ TEST(Killed, TheWorkIsThereAtTheNextStart) {
         ::usleep(static_cast<useconds_t>(patience_ms) * 1000 - 500000);
         ::kill(child, SIGKILL);
         ::waitpid(child, nullptr, 0);
-        while (::read(ends[0], &told, sizeof told) == sizeof told) last = told;
+        while (::read(ends[0], &told, sizeof told) == sizeof told)
+            last = told;
         ::close(ends[0]);
 
         MainWindow window(shared_parts(), book);
@@ -534,7 +559,8 @@ TEST(Killed, TheWorkIsThereAtTheNextStart) {
 
 int main(int argc, char** argv) {
     if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
-    const QString fonts = QString::fromStdString((conductus::test::source_dir() / "data/fonts").string());
+    const QString fonts =
+        QString::fromStdString((conductus::test::source_dir() / "data/fonts").string());
     conductus::app::prepare_fonts(fonts);
     testing::InitGoogleTest(&argc, argv);
     QApplication application(argc, argv);

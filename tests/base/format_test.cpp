@@ -52,7 +52,8 @@ TEST(Parse, LengthsAsTyped) {
 }
 
 TEST(Parse, RefusesWithAnExample) {
-    for (const char* bad : {"", "  ", "abc", "1.2.3", "--5", "7/8", "7/0 in", "12 furlong", "1 2 in", "28.1mm5", ","}) {
+    for (const char* bad : {"", "  ", "abc", "1.2.3", "--5", "7/8", "7/0 in", "12 furlong",
+                            "1 2 in", "28.1mm5", ","}) {
         const auto r = parse_length(bad);
         ASSERT_FALSE(r) << bad;
         EXPECT_FALSE(r.error().what.empty());

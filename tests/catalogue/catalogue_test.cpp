@@ -35,16 +35,17 @@ TEST_P(CellTable, HasTheFiguresOfItsClass) {
     EXPECT_NEAR(type->thermal.value(), 1 / (6 * area), 0.1);
 }
 
-INSTANTIATE_TEST_SUITE_P(All, CellTable,
-                         testing::Values(CellRow{"cell.14500", 14.3, 50, 800, 5, 60, 20},
-                                         CellRow{"cell.18350", 18.3, 35, 1100, 10, 35, 25},
-                                         CellRow{"cell.18500", 18.3, 50, 2000, 10, 30, 34},
-                                         CellRow{"cell.18650-capacity", 18.5, 65.2, 3500, 8, 35, 48},
-                                         CellRow{"cell.18650-power", 18.5, 65.2, 3000, 15, 20, 47},
-                                         CellRow{"cell.20700", 20.3, 70.2, 4000, 25, 15, 63},
-                                         CellRow{"cell.21700-capacity", 21.2, 70.2, 5000, 12, 22, 70},
-                                         CellRow{"cell.21700-power", 21.2, 70.2, 4000, 30, 12, 70},
-                                         CellRow{"cell.26650", 26.2, 65.5, 5500, 15, 25, 95}));
+INSTANTIATE_TEST_SUITE_P(
+    All, CellTable,
+    testing::Values(CellRow{"cell.14500", 14.3, 50, 800, 5, 60, 20},
+                    CellRow{"cell.18350", 18.3, 35, 1100, 10, 35, 25},
+                    CellRow{"cell.18500", 18.3, 50, 2000, 10, 30, 34},
+                    CellRow{"cell.18650-capacity", 18.5, 65.2, 3500, 8, 35, 48},
+                    CellRow{"cell.18650-power", 18.5, 65.2, 3000, 15, 20, 47},
+                    CellRow{"cell.20700", 20.3, 70.2, 4000, 25, 15, 63},
+                    CellRow{"cell.21700-capacity", 21.2, 70.2, 5000, 12, 22, 70},
+                    CellRow{"cell.21700-power", 21.2, 70.2, 4000, 30, 12, 70},
+                    CellRow{"cell.26650", 26.2, 65.5, 5500, 15, 25, 95}));
 
 TEST(Catalogue, HasEveryKindAJobNeeds) {
     EXPECT_GE(parts().all<catalogue::Protection>().size(), 2u);
@@ -108,9 +109,12 @@ TEST(CatalogueFiles, RefuseWhatIsWrongWithPointerAndRemedy) {
         EXPECT_NE(t.find(a), std::string::npos) << a;
         return t.replace(t.find(a), a.size(), b);
     };
-    EXPECT_NE(refused(changed("\"kind\": \"kill\"", "\"kind\": \"kil\"")).text().find("not a kind"), std::string::npos);
+    EXPECT_NE(refused(changed("\"kind\": \"kill\"", "\"kind\": \"kil\"")).text().find("not a kind"),
+              std::string::npos);
     EXPECT_NE(refused(changed("rating_A", "rating_mA")).text().find("rating_A"), std::string::npos);
-    EXPECT_NE(refused(changed("\"contact_Ohm\": 0.03", "\"contact_Ohm\": -1")).where.find("/parts/0/kill/contact_Ohm"), std::string::npos);
+    EXPECT_NE(refused(changed("\"contact_Ohm\": 0.03", "\"contact_Ohm\": -1"))
+                  .where.find("/parts/0/kill/contact_Ohm"),
+              std::string::npos);
     EXPECT_FALSE(refused("[]").text().empty());
     EXPECT_FALSE(files::read_catalogue(folder / "nowhere"));
 }

@@ -27,7 +27,8 @@ TEST(PixelModel, SlopeIsTheDerivative) {
     const Duties d{0.7, 1, 0.3, 0.5};
     for (double v = -0.5; v < 4.5; v += 0.0371) {
         const double h = 1e-6;
-        const double slope = (pixel_current(p, d, v + h).amps - pixel_current(p, d, v - h).amps) / (2 * h);
+        const double slope =
+            (pixel_current(p, d, v + h).amps - pixel_current(p, d, v - h).amps) / (2 * h);
         EXPECT_NEAR(pixel_current(p, d, v).slope, slope, 1e-7) << v;
     }
 }
@@ -73,7 +74,8 @@ TEST(Ladder, SlopesAreDerivativesByTheTip) {
         const double h = 1e-5;
         const Foot at = sweep(strip, tip), up = sweep(strip, tip + h), down = sweep(strip, tip - h);
         EXPECT_NEAR(at.volts_slope, (up.volts - down.volts) / (2 * h), 1e-4 * at.volts_slope);
-        EXPECT_NEAR(at.amps_slope, (up.amps - down.amps) / (2 * h), 1e-4 * std::max(1.0, at.amps_slope));
+        EXPECT_NEAR(at.amps_slope, (up.amps - down.amps) / (2 * h),
+                    1e-4 * std::max(1.0, at.amps_slope));
     }
 }
 
@@ -106,9 +108,12 @@ TEST(Reference, ByTheWholeNetwork) {
 
 TEST(Reference, AsAJobFile) {
     // The same circuit said in a job: an overridden cell, wire, lead and rail.
-    const auto ran = run((bin_dir() / "conductus-cli").string() + " solve " + (source_dir() / "tests/data/reference.json").string() + " --soc 0.81111111111111112");
+    const auto ran =
+        run((bin_dir() / "conductus-cli").string() + " solve " +
+            (source_dir() / "tests/data/reference.json").string() + " --soc 0.81111111111111112");
     EXPECT_EQ(ran.code, 0) << ran.err;
-    EXPECT_NE(ran.out.find("3.413742 V at the first, 2.959500 V at the last"), std::string::npos) << ran.out;
+    EXPECT_NE(ran.out.find("3.413742 V at the first, 2.959500 V at the last"), std::string::npos)
+        << ran.out;
 }
 
 TEST(Solver, OhmsLaw) {
@@ -153,7 +158,8 @@ TEST(Solver, PortsAndWholeNetworkAgree) {
         const auto a = solve(n), b = solve_exact(n);
         ASSERT_TRUE(a) << a.error().text();
         ASSERT_TRUE(b) << b.error().text();
-        for (Node k = 0; k < n.nodes.size(); ++k) ASSERT_NEAR(a->volts[k], b->volts[k], 1e-6) << i;
+        for (Node k = 0; k < n.nodes.size(); ++k)
+            ASSERT_NEAR(a->volts[k], b->volts[k], 1e-6) << i;
         for (std::size_t s = 0; s < n.strips.size(); ++s)
             for (std::size_t k = 0; k < a->strips[s].volts.size(); ++k) {
                 ASSERT_NEAR(a->strips[s].volts[k], b->strips[s].volts[k], 1e-6);
@@ -209,7 +215,8 @@ TEST(Solver, OrderOfDevicesChangesNothing) {
         std::reverse(n.strips.begin(), n.strips.end());
         const auto after = solve(n);
         ASSERT_TRUE(before && after);
-        for (Node k = 0; k < n.nodes.size(); ++k) EXPECT_NEAR(before->volts[k], after->volts[k], 1e-8);
+        for (Node k = 0; k < n.nodes.size(); ++k)
+            EXPECT_NEAR(before->volts[k], after->volts[k], 1e-8);
     }
 }
 
@@ -246,7 +253,8 @@ TEST(Copper, GaugesOfTheTable) {
     EXPECT_NEAR(wire_diameter(36).value(), 0.127, 1e-12);
     EXPECT_NEAR(wire_diameter(20).value(), 0.8118, 1e-4);
     EXPECT_NEAR(wire_resistance(20).value(), 0.03323, 5e-5);
-    EXPECT_NEAR((wire_resistance(22) * Millimetre(500)).value(), wire_resistance(22).value() / 2, 1e-12);
+    EXPECT_NEAR((wire_resistance(22) * Millimetre(500)).value(), wire_resistance(22).value() / 2,
+                1e-12);
     EXPECT_GT(wire_rise(28, 5).value(), wire_rise(20, 5).value());
     EXPECT_NEAR(wire_rise(24, 2).value() * 4, wire_rise(24, 4).value(), 1e-9);
 }
@@ -255,7 +263,8 @@ TEST(Compile, NamesNodesAndDevicesAsAPersonWould) {
     const job::Job heron = demo("heron");
     const auto n = power::network_of(heron, parts(), {heron.looks[0], {}, {}, {}, 1});
     ASSERT_TRUE(n);
-    for (const char* node : {"b1_core", "b1_plus", "k1_in", "k1_out", "u1_bat", "u1_gnd", "p1_plus", "bl1_plus", "bl1_minus", "u1_l1"})
+    for (const char* node : {"b1_core", "b1_plus", "k1_in", "k1_out", "u1_bat", "u1_gnd", "p1_plus",
+                             "bl1_plus", "bl1_minus", "u1_l1"})
         EXPECT_NE(std::find(n->nodes.begin(), n->nodes.end(), node), n->nodes.end()) << node;
     EXPECT_EQ(std::find(n->nodes.begin(), n->nodes.end(), "u1_l3"), n->nodes.end()) << "a bare pad";
     EXPECT_EQ(n->strips.size(), 2u);
@@ -278,7 +287,8 @@ TEST(Compile, MeasuredValuesTakeThePlaceOfTheCatalogues) {
 
 TEST(Compile, SpansCoverEveryPixelOnce) {
     for (const int pixels : {1, 2, 7, 117, 1000}) {
-        const lights::Frame frame{{0, 0.45, {1, 0, 0, 0}}, {0.45, 0.6, {1, 1, 1, 0}}, {0.6, 1, {1, 0, 0, 0}}};
+        const lights::Frame frame{
+            {0, 0.45, {1, 0, 0, 0}}, {0.45, 0.6, {1, 1, 1, 0}}, {0.6, 1, {1, 0, 0, 0}}};
         const auto spans = spans_of(frame, pixels);
         int next = 0;
         for (const Span& s : spans) {

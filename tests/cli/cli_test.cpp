@@ -13,7 +13,9 @@ namespace {
 using namespace test;
 using files::Json;
 
-Ran cli(const std::string& arguments) { return run((bin_dir() / "conductus-cli").string() + " " + arguments); }
+Ran cli(const std::string& arguments) {
+    return run((bin_dir() / "conductus-cli").string() + " " + arguments);
+}
 std::string heron() { return (source_dir() / "data/demo/heron.json").string(); }
 
 std::string job_file(const TemporaryFolder& folder, const job::Job& job) {
@@ -32,7 +34,8 @@ TEST(Cli, PlanGivesFiguresAndFindings) {
     }
     bool pins = false;
     for (const auto& f : j["findings"]) {
-        for (const char* key : {"id", "severity", "where", "text"}) EXPECT_TRUE(f.contains(key)) << key;
+        for (const char* key : {"id", "severity", "where", "text"})
+            EXPECT_TRUE(f.contains(key)) << key;
         pins |= f["id"] == "pins.over-current" && f["severity"] == "stop";
     }
     EXPECT_TRUE(pins);
@@ -63,7 +66,8 @@ TEST(Cli, CheckExitsByTheWorstFinding) {
 
 TEST(Cli, SolveBothWays) {
     const Json a = Json::parse(cli("solve --json --look Moonrise --soc 0.4 " + heron()).out);
-    const Json b = Json::parse(cli("solve --json --exact --look Moonrise --soc 0.4 " + heron()).out);
+    const Json b =
+        Json::parse(cli("solve --json --exact --look Moonrise --soc 0.4 " + heron()).out);
     EXPECT_NEAR(a["cell"]["ocv_V"].get<double>(), 3.64, 1e-9);
     EXPECT_GT(a["cell"]["amps"].get<double>(), 0.5);
     EXPECT_LT(a["cell"]["volts"].get<double>(), 3.64);
@@ -78,7 +82,8 @@ TEST(Cli, SolveBothWays) {
 
 TEST(Cli, LookAndChargeHaveDefaults) {
     const Json a = Json::parse(cli("solve --json " + heron()).out);
-    const Json b = Json::parse(cli("solve --json --look Tidewater --soc 1.0 --repeat 50 " + heron()).out);
+    const Json b =
+        Json::parse(cli("solve --json --look Tidewater --soc 1.0 --repeat 50 " + heron()).out);
     EXPECT_EQ(a["nodes"], b["nodes"]);
 }
 
@@ -97,12 +102,14 @@ TEST(Cli, ExportedNetlistHasTheNodesOfSolve) {
         words >> node;
         printed.insert(node);
     }
-    for (const auto& [node, volts] : j["nodes"].items()) EXPECT_TRUE(printed.contains(node)) << node;
+    for (const auto& [node, volts] : j["nodes"].items())
+        EXPECT_TRUE(printed.contains(node)) << node;
 }
 
 TEST(Cli, UsageIsTwo) {
-    for (const char* wrong : {"", "plan", "fly " , "solve --soc 2 x.json", "solve --repeat 0 x.json", "export x.json --as word -o y",
-                              "export x.json -o y", "plan --nonsense x.json"})
+    for (const char* wrong :
+         {"", "plan", "fly ", "solve --soc 2 x.json", "solve --repeat 0 x.json",
+          "export x.json --as word -o y", "export x.json -o y", "plan --nonsense x.json"})
         EXPECT_EQ(cli(wrong).code, 2) << wrong;
     EXPECT_EQ(cli("--help").code, 0);
 }
@@ -119,9 +126,13 @@ TEST(Cli, BadInputIsThreeWithOneLine) {
     unknown.replace(unknown.find("kill.slide-5a"), 13, "kill.slide-9a");
     write_file(folder / "unknown.json", unknown);
     write_file(folder / "garbage.book", std::string(5000, 'g'));
-    for (const std::string name : {"empty.json", "cut.json", "large.json", "negative.json", "unknown.json", "none.json", "Heron@garbage.book"}) {
+    for (const std::string name : {"empty.json", "cut.json", "large.json", "negative.json",
+                                   "unknown.json", "none.json", "Heron@garbage.book"}) {
         const auto at = name.find('@');
-        const std::string job = at == std::string::npos ? (folder / name).string() : name.substr(0, at + 1) + (folder / name.substr(at + 1)).string();
+        const std::string job =
+            at == std::string::npos
+                ? (folder / name).string()
+                : name.substr(0, at + 1) + (folder / name.substr(at + 1)).string();
         for (const std::string command : {"plan ", "check ", "solve "}) {
             const Ran ran = cli(command + job);
             EXPECT_EQ(ran.code, 3) << command << name;

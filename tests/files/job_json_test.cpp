@@ -59,25 +59,52 @@ TEST_P(Refuses, WithPointerReasonAndRemedy) {
 INSTANTIATE_TEST_SUITE_P(
     All, Refuses,
     testing::Values(
-        Refusal{"UnknownKey", [](Json& j) { j["hilt"]["colour"] = 1; }, "/hilt/colour", "not known"},
-        Refusal{"MisspeltKey", [](Json& j) { j["hilt"]["clearence_mm"] = j["hilt"]["clearance_mm"]; j["hilt"].erase("clearance_mm"); }, "/hilt/clearence_mm", "clearance_mm"},
-        Refusal{"OtherUnit", [](Json& j) { j["blades"][0]["length_in"] = 32; j["blades"][0].erase("length_mm"); }, "/blades/0/length_in", "in the unit 'mm'"},
-        Refusal{"Missing", [](Json& j) { j["use"].erase("volume"); }, "/use", "'volume' is missing"},
-        Refusal{"TextForNumber", [](Json& j) { j["parts"][1]["at_mm"] = "22"; }, "/parts/1/at_mm", "not a number"},
+        Refusal{"UnknownKey", [](Json& j) { j["hilt"]["colour"] = 1; }, "/hilt/colour",
+                "not known"},
+        Refusal{"MisspeltKey",
+                [](Json& j) {
+                    j["hilt"]["clearence_mm"] = j["hilt"]["clearance_mm"];
+                    j["hilt"].erase("clearance_mm");
+                },
+                "/hilt/clearence_mm", "clearance_mm"},
+        Refusal{"OtherUnit",
+                [](Json& j) {
+                    j["blades"][0]["length_in"] = 32;
+                    j["blades"][0].erase("length_mm");
+                },
+                "/blades/0/length_in", "in the unit 'mm'"},
+        Refusal{"Missing", [](Json& j) { j["use"].erase("volume"); }, "/use",
+                "'volume' is missing"},
+        Refusal{"TextForNumber", [](Json& j) { j["parts"][1]["at_mm"] = "22"; }, "/parts/1/at_mm",
+                "not a number"},
         Refusal{"NumberForText", [](Json& j) { j["name"] = 5; }, "/name", "not a text"},
-        Refusal{"ListForObject", [](Json& j) { j["hilt"] = Json::array(); }, "/hilt", "not an object"},
-        Refusal{"ObjectForList", [](Json& j) { j["wires"] = Json::object(); }, "/wires", "not a list"},
+        Refusal{"ListForObject", [](Json& j) { j["hilt"] = Json::array(); }, "/hilt",
+                "not an object"},
+        Refusal{"ObjectForList", [](Json& j) { j["wires"] = Json::object(); }, "/wires",
+                "not a list"},
         Refusal{"NumberInList", [](Json& j) { j["wires"][2] = 3; }, "/wires/2", "not an object"},
-        Refusal{"NegativeLength", [](Json& j) { j["wires"][2]["length_mm"] = -3; }, "/wires/2/length_mm", "between"},
-        Refusal{"TooLarge", [](Json& j) { j["looks"][0]["colour"]["red"] = 255; }, "/looks/0/colour/red", "between 0 and 1"},
-        Refusal{"HalfAPixel", [](Json& j) { j["blades"][0]["strips"][0]["pixels"] = 117.5; }, "/blades/0/strips/0/pixels", "whole"},
+        Refusal{"NegativeLength", [](Json& j) { j["wires"][2]["length_mm"] = -3; },
+                "/wires/2/length_mm", "between"},
+        Refusal{"TooLarge", [](Json& j) { j["looks"][0]["colour"]["red"] = 255; },
+                "/looks/0/colour/red", "between 0 and 1"},
+        Refusal{"HalfAPixel", [](Json& j) { j["blades"][0]["strips"][0]["pixels"] = 117.5; },
+                "/blades/0/strips/0/pixels", "whole"},
         Refusal{"UnknownWord", [](Json& j) { j["kind"] = "restoration"; }, "/kind", "conversion"},
-        Refusal{"UnknownPart", [](Json& j) { j["parts"][1]["type"] = "cell.18560-power"; }, "/parts/1/type", "cell.18650-power"},
-        Refusal{"WrongTerminal", [](Json& j) { j["wires"][0]["from"] = "B1.positive"; }, "/wires/0/from", "plus"},
-        Refusal{"NullValue", [](Json& j) { j["use"]["clean_min"] = nullptr; }, "/use/clean_min", "not a number"},
+        Refusal{"UnknownPart", [](Json& j) { j["parts"][1]["type"] = "cell.18560-power"; },
+                "/parts/1/type", "cell.18650-power"},
+        Refusal{"WrongTerminal", [](Json& j) { j["wires"][0]["from"] = "B1.positive"; },
+                "/wires/0/from", "plus"},
+        Refusal{"NullValue", [](Json& j) { j["use"]["clean_min"] = nullptr; }, "/use/clean_min",
+                "not a number"},
         Refusal{"LongText", [](Json& j) { j["notes"] = std::string(5000, 'n'); }, "/notes", "4000"},
-        Refusal{"Newer", [](Json& j) { j["version"] = 2; j["fresh"] = 1; }, "/version", "newer"},
-        Refusal{"OtherFormat", [](Json& j) { j["format"] = "hilt"; }, "/format", "not a Conductus job"},
+        Refusal{"Newer",
+                [](Json& j) {
+                    j["version"] = 2;
+                    j["fresh"] = 1;
+                },
+                "/version", "newer"},
+        Refusal{"OtherFormat", [](Json& j) { j["format"] = "hilt"; }, "/format",
+                "not a Conductus job"},
         Refusal{"NoVersion", [](Json& j) { j.erase("version"); }, "/version", "version"},
         Refusal{"NotAnObject", [](Json& j) { j = Json::array(); }, "/", "a list"}),
     [](const auto& tested) { return tested.param.name; });
@@ -100,9 +127,15 @@ TEST(JobJson, GarbageNeverParsesAndNeverThrows) {
         for (int h = 0; h < hits; ++h) {
             const std::size_t at = random() % text.size();
             switch (random() % 3) {
-            case 0: text[at] = static_cast<char>(random() % 256); break;
-            case 1: text.erase(at, 1 + random() % 20); break;
-            default: text.insert(at, 1 + random() % 3, static_cast<char>(random() % 256)); break;
+            case 0:
+                text[at] = static_cast<char>(random() % 256);
+                break;
+            case 1:
+                text.erase(at, 1 + random() % 20);
+                break;
+            default:
+                text.insert(at, 1 + random() % 3, static_cast<char>(random() % 256));
+                break;
             }
         }
         const auto r = files::parse_job(text, parts(), "fuzzed");
@@ -137,12 +170,15 @@ TEST(JsonText, SaysWhatIsWrongWithAFile) {
     EXPECT_NE(refused("  \n").find("empty"), std::string::npos);
     EXPECT_NE(refused("{\"format\": 1, \"format\": 2}").find("twice"), std::string::npos);
     EXPECT_NE(refused(std::string(100000, '[')).find("x.json"), std::string::npos);
-    EXPECT_NE(refused(std::string(200, '[') + std::string(200, ']')).find("nested"), std::string::npos);
+    EXPECT_NE(refused(std::string(200, '[') + std::string(200, ']')).find("nested"),
+              std::string::npos);
     EXPECT_FALSE(refused("{\"a\": 1e999}").empty());
     EXPECT_FALSE(refused("\xff\xfe\x00garbage").empty());
     EXPECT_NE(refused(std::string(50u << 20, ' ')).find("50 MB"), std::string::npos);
-    EXPECT_NE(files::read_job(folder / "none.json", parts()).error().text().find("no such file"), std::string::npos);
-    EXPECT_NE(files::read_job(folder.path(), parts()).error().text().find("not a file"), std::string::npos);
+    EXPECT_NE(files::read_job(folder / "none.json", parts()).error().text().find("no such file"),
+              std::string::npos);
+    EXPECT_NE(files::read_job(folder.path(), parts()).error().text().find("not a file"),
+              std::string::npos);
 }
 
 TEST(JsonText, AFailedWriteLeavesTheOldFile) {
@@ -175,8 +211,11 @@ TEST(Schema, TheDocumentedOneIsTheOneRead) {
 TEST(Schema, DescribesEveryKeyOfTheDemo) {
     const Json schema = files::job_schema();
     const Json job = heron_json();
-    for (const auto& [key, value] : job.items()) EXPECT_TRUE(schema["properties"].contains(key)) << key;
-    EXPECT_EQ(schema["properties"]["hilt"]["properties"]["sections"]["items"]["properties"]["bore_mm"]["minimum"], 1);
+    for (const auto& [key, value] : job.items())
+        EXPECT_TRUE(schema["properties"].contains(key)) << key;
+    EXPECT_EQ(schema["properties"]["hilt"]["properties"]["sections"]["items"]["properties"]
+                    ["bore_mm"]["minimum"],
+              1);
     EXPECT_EQ(schema["required"].size(), job.size());
 }
 

@@ -40,11 +40,13 @@ void agree(const circuit::Network& n, const std::string& what) {
         ASSERT_NE(it, referee.end()) << what << " " << node;
         EXPECT_NEAR(volts, it->second, 1e-4) << what << " " << node;
     };
-    for (circuit::Node k = 1; k < n.nodes.size(); ++k) check(n.nodes[k], p->volts[k]);
+    for (circuit::Node k = 1; k < n.nodes.size(); ++k)
+        check(n.nodes[k], p->volts[k]);
     for (std::size_t s = 0; s < n.strips.size(); ++s)
         for (std::size_t k = 0; k < p->strips[s].volts.size(); ++k) {
             check(files::plus_node(n.strips[s], k + 1), p->strips[s].rail[k]);
-            check(files::minus_node(n.strips[s], k + 1), p->strips[s].rail[k] - p->strips[s].volts[k]);
+            check(files::minus_node(n.strips[s], k + 1),
+                  p->strips[s].rail[k] - p->strips[s].volts[k]);
         }
 }
 
@@ -63,7 +65,8 @@ TEST_P(Refereed, EveryLookAtEveryCharge) {
 TEST_P(Refereed, EveryEffect) {
     const job::Job job = demo(GetParam());
     for (const job::Effect& effect : job.effects) {
-        const auto n = power::network_of(job, parts(), {job.looks[0], effect, {}, power::Loudness::peak, 1});
+        const auto n =
+            power::network_of(job, parts(), {job.looks[0], effect, {}, power::Loudness::peak, 1});
         ASSERT_TRUE(n);
         agree(*n, effect.name);
     }
@@ -80,7 +83,8 @@ TEST(Referee, TheReferenceCase) {
 
 TEST(Referee, RandomNetworks) {
     std::mt19937 random(41);
-    for (int i = 0; i < 25; ++i) agree(random_network(random), "random " + std::to_string(i));
+    for (int i = 0; i < 25; ++i)
+        agree(random_network(random), "random " + std::to_string(i));
 }
 
 TEST(Spice, ATitleCanNotBreakTheNetlist) {

@@ -16,7 +16,8 @@ using job::Job;
 
 std::set<std::string> ids(const plan::Plan& plan) {
     std::set<std::string> set;
-    for (const Finding& f : plan.findings) set.insert(f.id);
+    for (const Finding& f : plan.findings)
+        set.insert(f.id);
     return set;
 }
 
@@ -76,7 +77,8 @@ INSTANTIATE_TEST_SUITE_P(
                 [](Job& j) {
                     job::fit_type("B1", "cell.14500")(j);
                     j.parts[1].measured = {Ohm(0.01), MilliAmpereHour(3000)};
-                    for (auto& s : j.blades[0].strips) s.rail = OhmPerMetre(0.01);
+                    for (auto& s : j.blades[0].strips)
+                        s.rail = OhmPerMetre(0.01);
                     j.looks.push_back({"Searchlight", {1, 1, 1, 0}, job::Style::steady, 1});
                 }},
         Mistake{"Pins", "pins.over-current", Severity::stop, true,
@@ -90,13 +92,18 @@ INSTANTIATE_TEST_SUITE_P(
                 [](Job& j) { j.use.clean = Minute(600); }},
         Mistake{"TipDim", "blade.tip-dim", Severity::warn, true,
                 [](Job& j) {
-                    for (auto& s : j.blades[0].strips) s.rail = OhmPerMetre(0.5);
+                    for (auto& s : j.blades[0].strips)
+                        s.rail = OhmPerMetre(0.5);
                     j.looks.push_back({"Searchlight", {1, 1, 1, 0}, job::Style::steady, 0.8});
                 }},
         Mistake{"Count", "strip.count-mismatch", Severity::warn, true,
                 [](Job& j) { j.blades[0].strips[1].pixels = 100; }},
         Mistake{"TooWide", "fit.body-does-not-fit", Severity::stop, true,
-                [](Job& j) { job::fit_type("B1", "cell.26650")(j); j.parts[1].at = Millimetre(15); j.parts[1].measured.resistance = Ohm(0.02); }},
+                [](Job& j) {
+                    job::fit_type("B1", "cell.26650")(j);
+                    j.parts[1].at = Millimetre(15);
+                    j.parts[1].measured.resistance = Ohm(0.02);
+                }},
         Mistake{"InTheWay", "fit.body-does-not-fit", Severity::stop, false,
                 [](Job& j) { j.parts[2].at = Millimetre(108); }},
         Mistake{"NoKill", "supply.no-kill", Severity::warn, true,
@@ -105,7 +112,9 @@ INSTANTIATE_TEST_SUITE_P(
                     job::find_ref(j.wires, "W1")->to = "U1.bat";
                 }},
         Mistake{"NotWired", "supply.not-solved", Severity::stop, false,
-                [](Job& j) { std::erase_if(j.wires, [](const job::Wire& w) { return w.ref == "W3"; }); }}),
+                [](Job& j) {
+                    std::erase_if(j.wires, [](const job::Wire& w) { return w.ref == "W3"; });
+                }}),
     [](const auto& tested) { return tested.param.name; });
 
 TEST(Findings, PinsNameTheirEvidence) {
@@ -127,7 +136,8 @@ TEST(Findings, StopsComeFirst) {
     for (std::size_t i = 1; i < plan.findings.size(); ++i)
         EXPECT_LE(plan.findings[i - 1].severity, plan.findings[i].severity);
     int fits = 0;
-    for (const Finding& f : plan.findings) fits += f.id == "fit.body-does-not-fit";
+    for (const Finding& f : plan.findings)
+        fits += f.id == "fit.body-does-not-fit";
     EXPECT_EQ(fits, 1) << "two parts in each other's way are one finding";
 }
 

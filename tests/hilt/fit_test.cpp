@@ -33,7 +33,8 @@ TEST(Fit, CylinderByHand) {
 TEST(Fit, OffTheAxisCountsTwice) {
     job::Job job = tube("speaker.28-4ohm", 10);
     job.parts[0].off_axis = Millimetre(0.5);
-    EXPECT_NEAR(fit(job, parts()).clearances[0].spare.value(), 30 - 28 - 1, 1e-9); // no wall round a speaker
+    EXPECT_NEAR(fit(job, parts()).clearances[0].spare.value(), 30 - 28 - 1,
+                1e-9); // no wall round a speaker
     job.parts[0].off_axis = Millimetre(-0.5);
     EXPECT_NEAR(fit(job, parts()).clearances[0].spare.value(), 1, 1e-9);
 }
@@ -58,7 +59,8 @@ TEST(Fit, OutOfTheEnd) {
 
 TEST(Fit, PartsInEachOthersWay) {
     job::Job job = tube("cell.18350", 10);
-    job.parts.push_back({"K1", "kill.slide-5a", Millimetre(40), Millimetre(0), {}, job::CellTop::flat, {}});
+    job.parts.push_back(
+        {"K1", "kill.slide-5a", Millimetre(40), Millimetre(0), {}, job::CellTop::flat, {}});
     const Fit f = fit(job, parts());
     EXPECT_NEAR(f.of("X1")->spare.value(), -5, 1e-9);
     EXPECT_EQ(f.of("X1")->against, "K1");
@@ -99,9 +101,11 @@ TEST(Fit, TakingAPartOutNeverMakesItWorse) {
     for (int i = 0; i < 200; ++i) {
         job::Job job = random_job(random);
         const Fit before = fit(job, parts());
-        job.parts.erase(job.parts.begin() + static_cast<std::ptrdiff_t>(random() % job.parts.size()));
+        job.parts.erase(job.parts.begin() +
+                        static_cast<std::ptrdiff_t>(random() % job.parts.size()));
         const Fit after = fit(job, parts());
-        for (const Clearance& c : after.clearances) EXPECT_GE(c.spare, before.of(c.ref)->spare);
+        for (const Clearance& c : after.clearances)
+            EXPECT_GE(c.spare, before.of(c.ref)->spare);
     }
 }
 

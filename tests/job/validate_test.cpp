@@ -40,17 +40,27 @@ INSTANTIATE_TEST_SUITE_P(
         Breakage{"RefTwice", [](Job& j) { j.parts[2].ref = "b1"; }, "/parts/2/ref"},
         Breakage{"RefWithDot", [](Job& j) { j.parts[2].ref = "K.1"; }, "/parts/2/ref"},
         Breakage{"RefWithDigitFirst", [](Job& j) { j.parts[2].ref = "1K"; }, "/parts/2/ref"},
-        Breakage{"ProtectionOnSwitch", [](Job& j) { j.parts[2].protection = "protection.8a"; }, "/parts/2/protection"},
-        Breakage{"ProtectionIsCell", [](Job& j) { j.parts[1].protection = "cell.18350"; }, "/parts/1/protection"},
-        Breakage{"NoSuchConnector", [](Job& j) { j.blades[0].connector = "P9"; }, "/blades/0/connector"},
-        Breakage{"StripIsKill", [](Job& j) { j.blades[0].strips[1].type = "kill.slide-3a"; }, "/blades/0/strips/1/type"},
-        Breakage{"StripLongerThanBlade", [](Job& j) { j.blades[0].strips[0].length = Millimetre(900); }, "/blades/0/strips/0/length_mm"},
+        Breakage{"ProtectionOnSwitch", [](Job& j) { j.parts[2].protection = "protection.8a"; },
+                 "/parts/2/protection"},
+        Breakage{"ProtectionIsCell", [](Job& j) { j.parts[1].protection = "cell.18350"; },
+                 "/parts/1/protection"},
+        Breakage{"NoSuchConnector", [](Job& j) { j.blades[0].connector = "P9"; },
+                 "/blades/0/connector"},
+        Breakage{"StripIsKill", [](Job& j) { j.blades[0].strips[1].type = "kill.slide-3a"; },
+                 "/blades/0/strips/1/type"},
+        Breakage{"StripLongerThanBlade",
+                 [](Job& j) { j.blades[0].strips[0].length = Millimetre(900); },
+                 "/blades/0/strips/0/length_mm"},
         Breakage{"WireToNowhere", [](Job& j) { j.wires[0].to = "K2.in"; }, "/wires/0/to"},
         Breakage{"WireToNoTerminal", [](Job& j) { j.wires[0].from = "B1.plsu"; }, "/wires/0/from"},
-        Breakage{"Gap", [](Job& j) { j.hilt.sections[1].from = Millimetre(40); }, "/hilt/sections/1/from_mm"},
-        Breakage{"Overlap", [](Job& j) { j.hilt.sections[1].from = Millimetre(30); }, "/hilt/sections/1/from_mm"},
-        Breakage{"Backwards", [](Job& j) { j.hilt.sections[0].to = Millimetre(0); }, "/hilt/sections/0/to_mm"},
-        Breakage{"BoreOverOuter", [](Job& j) { j.hilt.sections[2].bore = Millimetre(36); }, "/hilt/sections/2/bore_mm"},
+        Breakage{"Gap", [](Job& j) { j.hilt.sections[1].from = Millimetre(40); },
+                 "/hilt/sections/1/from_mm"},
+        Breakage{"Overlap", [](Job& j) { j.hilt.sections[1].from = Millimetre(30); },
+                 "/hilt/sections/1/from_mm"},
+        Breakage{"Backwards", [](Job& j) { j.hilt.sections[0].to = Millimetre(0); },
+                 "/hilt/sections/0/to_mm"},
+        Breakage{"BoreOverOuter", [](Job& j) { j.hilt.sections[2].bore = Millimetre(36); },
+                 "/hilt/sections/2/bore_mm"},
         Breakage{"LookTwice", [](Job& j) { j.looks[1].name = j.looks[0].name; }, "/looks/1/name"},
         Breakage{"LookUnnamed", [](Job& j) { j.looks[1].name.clear(); }, "/looks/1/name"},
         Breakage{"UseOfNoLook", [](Job& j) { j.use.look = "Nightfall"; }, "/use/look"},
@@ -93,8 +103,10 @@ TEST(Edits, SectionsStayJoined) {
 }
 
 TEST(Words, GoBothWays) {
-    for (const auto& [value, word] : job::Words<job::Style>::table) EXPECT_EQ(job::from_word<job::Style>(word), value);
-    for (const auto& [value, word] : job::Words<job::Role>::table) EXPECT_EQ(job::word(value), word);
+    for (const auto& [value, word] : job::Words<job::Style>::table)
+        EXPECT_EQ(job::from_word<job::Style>(word), value);
+    for (const auto& [value, word] : job::Words<job::Role>::table)
+        EXPECT_EQ(job::word(value), word);
     EXPECT_FALSE(job::from_word<job::Style>("sparkle"));
 }
 

@@ -74,7 +74,8 @@ TEST(Frame, EffectsCoverTheirPartAndTheLookTheRest) {
     ASSERT_EQ(frame.size(), 3u);
     EXPECT_EQ(frame.front().from, 0);
     EXPECT_EQ(frame.back().to, 1);
-    for (std::size_t i = 1; i < frame.size(); ++i) EXPECT_EQ(frame[i].from, frame[i - 1].to);
+    for (std::size_t i = 1; i < frame.size(); ++i)
+        EXPECT_EQ(frame[i].from, frame[i - 1].to);
     EXPECT_EQ(frame[1].duty[1], 1);
     EXPECT_EQ(frame[0].duty[0], 0.5);
     EXPECT_EQ(frame_of(look, job::Effect{"c", {1, 1, 1, 0}, 1, 0, 1, Second(1)}, 3).size(), 1u);
@@ -82,7 +83,8 @@ TEST(Frame, EffectsCoverTheirPartAndTheLookTheRest) {
 
 TEST(Frame, MeanFactorsLieUnderTheBrightestFrame) {
     EXPECT_EQ(mean_factor(job::Style::steady), 1);
-    for (const auto style : {job::Style::pulse, job::Style::flicker, job::Style::fire, job::Style::bands}) {
+    for (const auto style :
+         {job::Style::pulse, job::Style::flicker, job::Style::fire, job::Style::bands}) {
         EXPECT_GT(mean_factor(style), 0);
         EXPECT_LT(mean_factor(style), 1);
     }

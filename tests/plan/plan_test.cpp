@@ -15,8 +15,9 @@ namespace {
 using namespace test;
 
 TEST(Plan, HasTheEightFiguresInOrder) {
-    const std::vector<std::string> ids{"peak-current", "board-sag",     "tip-brightness", "first-crackle",
-                                       "dim",          "cells-per-day", "tightest-fit",   "hottest-part"};
+    const std::vector<std::string> ids{"peak-current",  "board-sag",   "tip-brightness",
+                                       "first-crackle", "dim",         "cells-per-day",
+                                       "tightest-fit",  "hottest-part"};
     for (const char* name : {"heron", "dunlin"}) {
         const Plan plan = plan_of(demo(name));
         ASSERT_EQ(plan.figures.size(), ids.size());
@@ -28,7 +29,8 @@ TEST(Plan, HasTheEightFiguresInOrder) {
             EXPECT_FALSE(e.formula.empty()) << e.id;
             EXPECT_FALSE(e.parts.empty()) << e.id;
             EXPECT_FALSE(e.label.empty()) << e.id;
-            for (const Contribution& c : e.parts) EXPECT_FALSE(c.source.empty()) << e.id << " " << c.label;
+            for (const Contribution& c : e.parts)
+                EXPECT_FALSE(c.source.empty()) << e.id << " " << c.label;
         }
     }
 }
@@ -58,7 +60,8 @@ TEST(Plan, FiguresMeanWhatTheySay) {
     EXPECT_NEAR(*plan.figure("tip-brightness")->value, dimmest * 100, 1e-7);
     EXPECT_NEAR(*plan.figure("first-crackle")->value, plan.run->clean().value(), 1e-9);
     EXPECT_NEAR(*plan.figure("dim")->value, plan.run->bright().value(), 1e-9);
-    EXPECT_EQ(*plan.figure("cells-per-day")->value, std::ceil(*plan.figure("cells-per-day")->value));
+    EXPECT_EQ(*plan.figure("cells-per-day")->value,
+              std::ceil(*plan.figure("cells-per-day")->value));
     EXPECT_EQ(plan.figure("nonsense"), nullptr);
 }
 
@@ -77,7 +80,8 @@ TEST(Plan, VoltStepsTelescope) {
         for (const auto& look : plan.looks)
             for (const View& view : look.views) {
                 double volts = power::open_circuit(view.charge).value();
-                for (const VoltStep& step : view.steps) volts -= step.drop.value();
+                for (const VoltStep& step : view.steps)
+                    volts -= step.drop.value();
                 EXPECT_NEAR(volts, view.last_pixel.value(), 1e-6) << look.name;
             }
     }
@@ -123,7 +127,8 @@ TEST(Plan, AnOptionIsWhatThePlanSaysOnceFitted) {
 
 TEST(Plan, TheSameJobGivesTheSamePlan) {
     const Plan a = plan_of(demo("heron")), b = plan_of(demo("heron"));
-    for (std::size_t i = 0; i < a.figures.size(); ++i) EXPECT_EQ(a.figures[i].value, b.figures[i].value);
+    for (std::size_t i = 0; i < a.figures.size(); ++i)
+        EXPECT_EQ(a.figures[i].value, b.figures[i].value);
 }
 
 TEST(Plan, WhatCanNotBeComputedSaysWhy) {

@@ -25,7 +25,8 @@ TEST(Cell, CurveThroughItsPoints) {
     EXPECT_NEAR(open_circuit(0.25).value(), 3.57, 1e-12);
     EXPECT_EQ(open_circuit(-1), open_circuit(0));
     EXPECT_EQ(open_circuit(2), open_circuit(1));
-    for (double s = 0.01; s <= 1; s += 0.01) EXPECT_GT(open_circuit(s), open_circuit(s - 0.01));
+    for (double s = 0.01; s <= 1; s += 0.01)
+        EXPECT_GT(open_circuit(s), open_circuit(s - 0.01));
 }
 
 TEST(Cell, ResistanceWithChargeAndTemperature) {
@@ -35,14 +36,16 @@ TEST(Cell, ResistanceWithChargeAndTemperature) {
     EXPECT_NEAR(resistance_by_charge(0), 2.5, 1e-12);
     EXPECT_NEAR(resistance_by_charge(0.2), 1.3, 1e-12);
     EXPECT_NEAR(resistance_by_temperature(Celsius(25)), 1, 1e-12);
-    EXPECT_NEAR(resistance_by_temperature(Celsius(0)), std::exp(22e3 / 8.314462618 * (1 / 273.15 - 1 / 298.15)), 1e-12);
+    EXPECT_NEAR(resistance_by_temperature(Celsius(0)),
+                std::exp(22e3 / 8.314462618 * (1 / 273.15 - 1 / 298.15)), 1e-12);
     EXPECT_GT(resistance_by_temperature(Celsius(0)), 2);
 }
 
 TEST(Cell, PolarisationIsTheExactExponential) {
     Polarisation one, many;
     one.advance(Ampere(3), Ohm(0.02), Second(60));
-    for (int i = 0; i < 60; ++i) many.advance(Ampere(3), Ohm(0.02), Second(1));
+    for (int i = 0; i < 60; ++i)
+        many.advance(Ampere(3), Ohm(0.02), Second(1));
     EXPECT_NEAR(one.u1.value(), 3 * 0.35 * 0.02 * (1 - std::exp(-60.0 / 12)), 1e-12);
     EXPECT_NEAR(one.u2.value(), 3 * 0.8 * 0.02 * (1 - std::exp(-60.0 / 400)), 1e-12);
     EXPECT_NEAR(one.u1.value(), many.u1.value(), 1e-12);
@@ -108,7 +111,9 @@ TEST(Runtime, FlatLoadAgreesWithTheClosedForm) {
     // A load that draws a set current at any voltage: t = Q / I.
     job::Job job = demo("heron");
     job.blades.clear();
-    std::erase_if(job.wires, [](const job::Wire& w) { return w.from.starts_with("P1") || w.to.starts_with("P1"); });
+    std::erase_if(job.wires, [](const job::Wire& w) {
+        return w.from.starts_with("P1") || w.to.starts_with("P1");
+    });
     job.use.volume = 0;
     job::find_ref(job.parts, "B1")->protection.reset();
     job::find_ref(job.parts, "B1")->measured.capacity = MilliAmpereHour(100);
@@ -121,7 +126,8 @@ TEST(Runtime, FlatLoadAgreesWithTheClosedForm) {
 
 TEST(Runtime, HalvingTheStepChangesLittle) {
     for (const char* name : {"heron", "dunlin"}) {
-        const auto whole = run_down(demo(name), parts(), 0.01), half = run_down(demo(name), parts(), 0.005);
+        const auto whole = run_down(demo(name), parts(), 0.01),
+                   half = run_down(demo(name), parts(), 0.005);
         ASSERT_TRUE(whole && half);
         EXPECT_NEAR(whole->clean() / half->clean(), 1, 0.002) << name;
         EXPECT_NEAR(whole->off / half->off, 1, 0.002) << name;
@@ -140,10 +146,15 @@ double clean_with(void (*change)(job::Job&)) {
 TEST(Runtime, BetterNeverShortensIt) {
     const double now = clean_with([](job::Job&) {});
     EXPECT_GT(now, 0);
-    EXPECT_GT(clean_with([](job::Job& j) { j.parts[1].measured.capacity = MilliAmpereHour(3300); }), now);
+    EXPECT_GT(clean_with([](job::Job& j) { j.parts[1].measured.capacity = MilliAmpereHour(3300); }),
+              now);
     EXPECT_GT(clean_with([](job::Job& j) { j.parts[1].measured.resistance = Ohm(0.012); }), now);
     EXPECT_GT(clean_with([](job::Job& j) { j.use.temperature = Celsius(30); }), now);
-    EXPECT_GT(clean_with([](job::Job& j) { for (auto& l : j.looks) l.cap *= 0.8; }), now);
+    EXPECT_GT(clean_with([](job::Job& j) {
+                  for (auto& l : j.looks)
+                      l.cap *= 0.8;
+              }),
+              now);
     EXPECT_GT(clean_with([](job::Job& j) { j.use.volume = 0.5; }), now);
     EXPECT_GT(clean_with([](job::Job& j) { job::fit_type("K1", "kill.slide-10a")(j); }), now);
 }
@@ -205,7 +216,8 @@ TEST(State, NamesTheLooksThereAre) {
 TEST(Luminance, RedStaysWhereBlueFades) {
     job::Job job = demo("heron");
     auto tip = [&](const job::Colour& colour, double charge) {
-        const auto n = network_of(job, parts(), {{"x", colour, job::Style::steady, 1}, {}, {}, {}, charge});
+        const auto n =
+            network_of(job, parts(), {{"x", colour, job::Style::steady, 1}, {}, {}, {}, charge});
         const auto p = circuit::solve(*n);
         const Ends e = dimmest_ends(strip_lights(job, parts()), *n, *p);
         return e.tip / e.foot;
@@ -229,7 +241,8 @@ TEST(Heat, EveryWattIsSomewhere) {
         }
     }
     // The cell's slow polarisation heats beyond what the resting network shows.
-    const double polarised = p->source_amps[0] * p->source_amps[0] * n->sources[0].ohms * (r1_share + r2_share);
+    const double polarised =
+        p->source_amps[0] * p->source_amps[0] * n->sources[0].ohms * (r1_share + r2_share);
     EXPECT_NEAR(watts, n->sources[0].emf * p->source_amps[0] + polarised, 1e-6);
 }
 

@@ -99,19 +99,24 @@ TEST(Book, NamesAreUnique) {
 TEST(Book, RefusesWhatIsNotABookAndLeavesItAlone) {
     TemporaryFolder folder;
     const auto path = folder / "notes.txt";
-    for (const std::string& content : {std::string("these are notes"), std::string(), std::string(8192, '\x5a')}) {
+    for (const std::string& content :
+         {std::string("these are notes"), std::string(), std::string(8192, '\x5a')}) {
         write_file(path, content);
         for (const Access access : {Access::read_write, Access::read_only}) {
             const auto r = Book::open(path, access);
             ASSERT_FALSE(r);
-            EXPECT_NE(r.error().what.find("not a shop book"), std::string::npos) << r.error().text();
+            EXPECT_NE(r.error().what.find("not a shop book"), std::string::npos)
+                << r.error().text();
             EXPECT_EQ(read_file(path), content);
         }
     }
     EXPECT_FALSE(Book::open(folder.path(), Access::read_write));
     EXPECT_FALSE(Book::open(folder / "none", Access::read_only));
-    { SQLite::Database other((folder / "other.db").string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
-      other.exec("CREATE TABLE songs (name TEXT)"); }
+    {
+        SQLite::Database other((folder / "other.db").string(),
+                               SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
+        other.exec("CREATE TABLE songs (name TEXT)");
+    }
     const std::string before = read_file(folder / "other.db");
     EXPECT_FALSE(Book::open(folder / "other.db", Access::read_write));
     EXPECT_EQ(read_file(folder / "other.db"), before);
@@ -120,8 +125,10 @@ TEST(Book, RefusesWhatIsNotABookAndLeavesItAlone) {
 TEST(Book, RefusesANewerBook) {
     TemporaryFolder folder;
     { fresh(folder / "b"); }
-    { SQLite::Database db((folder / "b").string(), SQLite::OPEN_READWRITE);
-      db.exec("PRAGMA user_version = 9"); }
+    {
+        SQLite::Database db((folder / "b").string(), SQLite::OPEN_READWRITE);
+        db.exec("PRAGMA user_version = 9");
+    }
     const auto r = Book::open(folder / "b", Access::read_write);
     ASSERT_FALSE(r);
     EXPECT_NE(r.error().text().find("newer"), std::string::npos);
@@ -147,7 +154,10 @@ TEST(Book, LockedByAnotherProgram) {
 
 TEST(Book, ReadOnlyIsSaid) {
     TemporaryFolder folder;
-    { Book book = fresh(folder / "b"); ASSERT_TRUE(book.add(demo("heron"), "new")); }
+    {
+        Book book = fresh(folder / "b");
+        ASSERT_TRUE(book.add(demo("heron"), "new"));
+    }
     auto reading = Book::open(folder / "b", Access::read_only);
     ASSERT_TRUE(reading);
     EXPECT_TRUE(reading->load("Heron", parts()));
@@ -158,10 +168,17 @@ TEST(Book, ReadOnlyIsSaid) {
 
 TEST(Book, ADamagedBookIsFoundOut) {
     TemporaryFolder folder;
-    { Book book = fresh(folder / "b");
-      for (int i = 0; i < 40; ++i) { job::Job j = demo("heron"); j.name += std::to_string(i); ASSERT_TRUE(book.add(j, "new")); } }
+    {
+        Book book = fresh(folder / "b");
+        for (int i = 0; i < 40; ++i) {
+            job::Job j = demo("heron");
+            j.name += std::to_string(i);
+            ASSERT_TRUE(book.add(j, "new"));
+        }
+    }
     std::string bytes = read_file(folder / "b");
-    for (std::size_t i = 4096 * 3; i < 4096 * 6 && i < bytes.size(); ++i) bytes[i] = static_cast<char>(i * 7);
+    for (std::size_t i = 4096 * 3; i < 4096 * 6 && i < bytes.size(); ++i)
+        bytes[i] = static_cast<char>(i * 7);
     write_file(folder / "b", bytes);
     auto book = Book::open(folder / "b", Access::read_write);
     const bool found_out = !book || !book->verify();
@@ -185,7 +202,8 @@ TEST(DemoShop, IsMadeOnceAndNeverOverAnother) {
     EXPECT_FALSE(*make_demo_book(folder / "mine.txt", demo_folder, parts()));
     EXPECT_EQ(read_file(folder / "mine.txt"), "not a book");
     int files = 0;
-    for ([[maybe_unused]] const auto& e : std::filesystem::directory_iterator(path.parent_path())) ++files;
+    for ([[maybe_unused]] const auto& e : std::filesystem::directory_iterator(path.parent_path()))
+        ++files;
     EXPECT_LE(files, 3) << "nothing left over beside the book and its journal";
     EXPECT_FALSE(make_demo_book(folder / "x", folder / "no-demo", parts()));
 }
@@ -194,7 +212,8 @@ TEST(JobNamed, AFileOrAJobInABook) {
     TemporaryFolder folder;
     ASSERT_TRUE(*make_demo_book(folder / "a@b.book", source_dir() / "data/demo", parts()));
     EXPECT_EQ(*job_named("Heron@" + (folder / "a@b.book").string(), parts()), demo("heron"));
-    EXPECT_EQ(*job_named((source_dir() / "data/demo/dunlin.json").string(), parts()), demo("dunlin"));
+    EXPECT_EQ(*job_named((source_dir() / "data/demo/dunlin.json").string(), parts()),
+              demo("dunlin"));
     EXPECT_FALSE(job_named("Curlew@" + (folder / "a@b.book").string(), parts()));
     EXPECT_FALSE(job_named("Heron@" + (folder / "none.book").string(), parts()));
 }
@@ -203,7 +222,10 @@ TEST(Book, EveryCommittedEditSurvivesAKill) {
     for (int round = 0; round < 12; ++round) {
         TemporaryFolder folder;
         JobId id = 0;
-        { Book book = fresh(folder / "b"); id = *book.add(demo("heron"), "new"); }
+        {
+            Book book = fresh(folder / "b");
+            id = *book.add(demo("heron"), "new");
+        }
         int pipe_ends[2];
         ASSERT_EQ(::pipe(pipe_ends), 0);
         const pid_t child = ::fork();
@@ -223,14 +245,18 @@ TEST(Book, EveryCommittedEditSurvivesAKill) {
         ::kill(child, SIGKILL);
         ::waitpid(child, nullptr, 0);
         std::int64_t told = 0, last = 0;
-        while (::read(pipe_ends[0], &told, sizeof told) == sizeof told) last = told;
+        while (::read(pipe_ends[0], &told, sizeof told) == sizeof told)
+            last = told;
         ::close(pipe_ends[0]);
         Book book = fresh(folder / "b");
         EXPECT_TRUE(book.verify());
         const auto opened = book.load(id, parts());
         ASSERT_TRUE(opened);
         EXPECT_GE(opened->seq, last);
-        EXPECT_EQ(opened->job.notes.empty() ? 0 : last > 0 ? std::stoll(opened->job.notes) : opened->seq, opened->seq);
+        EXPECT_EQ(opened->job.notes.empty() ? 0
+                  : last > 0                ? std::stoll(opened->job.notes)
+                                            : opened->seq,
+                  opened->seq);
     }
 }
 

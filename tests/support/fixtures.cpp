@@ -39,7 +39,8 @@ job::Job clean_job() {
     job::fit_type("P1", "connector.pins-7")(job);
     job::fit_type("K1", "kill.slide-10a")(job);
     job::fit_strips("strip.rgb-144-wide-2oz")(job);
-    for (job::Look& look : job.looks) look.cap *= 0.5;
+    for (job::Look& look : job.looks)
+        look.cap *= 0.5;
     job.effects[0].cap = 0.6;
     job.use.clean = Minute(45);
     return job;
@@ -73,12 +74,15 @@ circuit::Network reference_network() {
 }
 
 circuit::Network random_network(std::mt19937& random) {
-    auto uniform = [&](double a, double b) { return std::uniform_real_distribution<>(a, b)(random); };
+    auto uniform = [&](double a, double b) {
+        return std::uniform_real_distribution<>(a, b)(random);
+    };
     auto whole = [&](int a, int b) { return std::uniform_int_distribution<>(a, b)(random); };
     circuit::Network n = reference_network();
     n.sources[0].emf = uniform(2.6, 4.2);
     n.sources[0].ohms = uniform(0.01, 0.15);
-    for (auto& r : n.resistors) r.ohms = uniform(0.001, 0.1);
+    for (auto& r : n.resistors)
+        r.ohms = uniform(0.001, 0.1);
     n.sinks[0].amps = uniform(0, 0.8);
     n.strips.clear();
     const int strips = whole(1, 4);
@@ -99,7 +103,10 @@ circuit::Network random_network(std::mt19937& random) {
         s.pixel.knee = uniform(0.3, 0.6);
         s.pixel.quiet = uniform(0.0003, 0.0012);
         const int cut = whole(0, s.pixels);
-        auto duty = [&] { return lights::Duties{uniform(0, 1), uniform(0, 1), uniform(0, 1), channels == 4 ? uniform(0, 1) : 0}; };
+        auto duty = [&] {
+            return lights::Duties{uniform(0, 1), uniform(0, 1), uniform(0, 1),
+                                  channels == 4 ? uniform(0, 1) : 0};
+        };
         if (cut > 0) s.spans.push_back({0, cut, duty()});
         if (cut < s.pixels) s.spans.push_back({cut, s.pixels, duty()});
         n.strips.push_back(s);
@@ -108,7 +115,9 @@ circuit::Network random_network(std::mt19937& random) {
 }
 
 job::Job random_job(std::mt19937& random) {
-    auto uniform = [&](double a, double b) { return std::uniform_real_distribution<>(a, b)(random); };
+    auto uniform = [&](double a, double b) {
+        return std::uniform_real_distribution<>(a, b)(random);
+    };
     auto whole = [&](int a, int b) { return std::uniform_int_distribution<>(a, b)(random); };
     job::Job job = demo(whole(0, 1) ? "heron" : "dunlin");
     job.name = "Random " + std::to_string(whole(1, 999999)) + " „ö“ \"quoted\" \\ \n\t";
@@ -134,7 +143,8 @@ job::Job random_job(std::mt19937& random) {
     const auto cells = parts().all<catalogue::Cell>();
     for (auto& p : job.parts)
         if (parts().find_as<catalogue::Cell>(p.type)) {
-            p.type = cells[static_cast<std::size_t>(whole(0, static_cast<int>(cells.size()) - 1))]->id;
+            p.type =
+                cells[static_cast<std::size_t>(whole(0, static_cast<int>(cells.size()) - 1))]->id;
             if (whole(0, 2) == 0) p.measured.capacity = MilliAmpereHour(uniform(300, 5000));
             p.top = static_cast<job::CellTop>(whole(0, 1));
             if (whole(0, 3) == 0) p.protection.reset();
@@ -142,7 +152,8 @@ job::Job random_job(std::mt19937& random) {
     const auto strips = parts().all<catalogue::Strip>();
     for (auto& b : job.blades)
         for (auto& s : b.strips) {
-            s.type = strips[static_cast<std::size_t>(whole(0, static_cast<int>(strips.size()) - 1))]->id;
+            s.type =
+                strips[static_cast<std::size_t>(whole(0, static_cast<int>(strips.size()) - 1))]->id;
             s.pixels = whole(1, 200);
             s.length = Millimetre(uniform(10, b.length.value()));
             s.lead = Ohm(uniform(0.005, 0.1));
@@ -177,7 +188,8 @@ TemporaryFolder::~TemporaryFolder() {
 Ran run(const std::string& command) {
     TemporaryFolder folder;
     const auto out = folder / "out", err = folder / "err";
-    const int status = std::system(("(" + command + ") >" + out.string() + " 2>" + err.string() + " </dev/null").c_str());
+    const int status = std::system(
+        ("(" + command + ") >" + out.string() + " 2>" + err.string() + " </dev/null").c_str());
     return {WIFEXITED(status) ? WEXITSTATUS(status) : -1, read_file(out), read_file(err)};
 }
 

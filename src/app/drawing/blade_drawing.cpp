@@ -5,8 +5,8 @@
 
 namespace conductus::app {
 
-void paint_pixels(QPainter& p, const QRectF& box, const std::vector<lights::Rgb>& paint, double from,
-                  double to) {
+void paint_pixels(QPainter& p, const QRectF& box, const std::vector<lights::Rgb>& paint,
+                  double from, double to) {
     if (paint.empty() || !(to > from) || box.width() < 1) return;
     p.save();
     p.setPen(Qt::NoPen);
@@ -21,12 +21,14 @@ void paint_pixels(QPainter& p, const QRectF& box, const std::vector<lights::Rgb>
         const double x1 = box.left() + (b - from) / (to - from) * box.width();
         p.setBrush(colour(paint[k]));
         // A hair wider, so that no paper shows between neighbours.
-        p.drawRect(QRectF(QPointF(x0, box.top()), QPointF(std::min(x1 + 0.7, box.right()), box.bottom())));
+        p.drawRect(
+            QRectF(QPointF(x0, box.top()), QPointF(std::min(x1 + 0.7, box.right()), box.bottom())));
     }
     p.restore();
 }
 
-void paint_blade(QPainter& p, const QRectF& box, const std::vector<lights::Rgb>& paint, const Inks& inks) {
+void paint_blade(QPainter& p, const QRectF& box, const std::vector<lights::Rgb>& paint,
+                 const Inks& inks) {
     p.save();
     p.setPen(QPen(inks.night ? inks.second : inks.ink, 1));
     p.setBrush(QColor("#11181c"));

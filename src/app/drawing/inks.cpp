@@ -7,8 +7,10 @@ namespace conductus::app {
 
 Inks Inks::day() {
     Inks i;
-    i.paper = "#fcfbf7", i.bench = "#e6eae8", i.ink = "#1d2b33", i.second = "#5c6b72", i.hair = "#c9d1d0";
-    i.petrol = "#0b5f66", i.strip = "#1d2b33", i.on_strip = "#fcfbf7", i.on_strip_second = "#a9b8bd";
+    i.paper = "#fcfbf7", i.bench = "#e6eae8", i.ink = "#1d2b33", i.second = "#5c6b72",
+    i.hair = "#c9d1d0";
+    i.petrol = "#0b5f66", i.strip = "#1d2b33", i.on_strip = "#fcfbf7",
+    i.on_strip_second = "#a9b8bd";
     i.stop = "#a1262c", i.warn = "#8f5600", i.note = "#0b5f66", i.fine = "#3c7247";
     i.chosen = "#dfeceb";
     i.cell = "#dde9e1", i.board = "#dbe6ef", i.switches = "#efe5c8", i.speaker = "#ecdfd1";
@@ -20,8 +22,10 @@ Inks Inks::day() {
 Inks Inks::night_variant() {
     Inks i;
     i.night = true;
-    i.paper = "#1f282d", i.bench = "#151c20", i.ink = "#e8ebe6", i.second = "#a3b1b6", i.hair = "#3c4a50";
-    i.petrol = "#6cc3c6", i.strip = "#0f1518", i.on_strip = "#f1f2ec", i.on_strip_second = "#9fb0b5";
+    i.paper = "#1f282d", i.bench = "#151c20", i.ink = "#e8ebe6", i.second = "#a3b1b6",
+    i.hair = "#3c4a50";
+    i.petrol = "#6cc3c6", i.strip = "#0f1518", i.on_strip = "#f1f2ec",
+    i.on_strip_second = "#9fb0b5";
     i.stop = "#ef8d8c", i.warn = "#e6ad54", i.note = "#6cc3c6", i.fine = "#8bc796";
     i.chosen = "#27393d";
     i.cell = "#2c4036", i.board = "#293b49", i.switches = "#453d27", i.speaker = "#44392d";
@@ -32,9 +36,12 @@ Inks Inks::night_variant() {
 
 QColor Inks::of(findings::Severity s) const {
     switch (s) {
-    case findings::Severity::stop: return stop;
-    case findings::Severity::warn: return warn;
-    case findings::Severity::note: return note;
+    case findings::Severity::stop:
+        return stop;
+    case findings::Severity::warn:
+        return warn;
+    case findings::Severity::note:
+        return note;
     }
     return ink;
 }

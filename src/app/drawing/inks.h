@@ -13,7 +13,7 @@ namespace conductus::app {
 struct Inks {
     QColor paper, bench, ink, second, hair, petrol, strip, on_strip, on_strip_second;
     QColor stop, warn, note, fine;
-    QColor chosen; ///< fill behind what is chosen
+    QColor chosen;                                           ///< fill behind what is chosen
     QColor cell, board, switches, speaker, connector, blade; ///< fills of bodies
     QColor clean, clean_pale, crackle, dim;                  ///< fills of runtime ribbons
     bool night = false;
@@ -24,7 +24,9 @@ struct Inks {
     [[nodiscard]] QColor of(findings::Severity s) const;
 };
 
-inline QColor colour(const lights::Rgb& c) { return QColor::fromRgbF(float(c.r), float(c.g), float(c.b)); }
+inline QColor colour(const lights::Rgb& c) {
+    return QColor::fromRgbF(float(c.r), float(c.g), float(c.b));
+}
 
 /// Interface lettering (B612) and drawing lettering (osifont) at a size in pixels.
 QFont page_font(double pixels, bool bold = false);

@@ -3,7 +3,8 @@
 
 namespace conductus::app {
 
-void paint_mark(QPainter& p, const QRectF& box, findings::Severity severity, const Inks& inks, int count) {
+void paint_mark(QPainter& p, const QRectF& box, findings::Severity severity, const Inks& inks,
+                int count) {
     p.save();
     p.setRenderHint(QPainter::Antialiasing);
     const QColor c = inks.of(severity);
@@ -15,7 +16,8 @@ void paint_mark(QPainter& p, const QRectF& box, findings::Severity severity, con
     if (severity == findings::Severity::stop) {
         p.drawRect(box.adjusted(r * 0.08, r * 0.08, -r * 0.08, -r * 0.08));
     } else if (severity == findings::Severity::warn) {
-        p.drawPolygon(QPolygonF({{o.x(), o.y() - r}, {o.x() + r, o.y()}, {o.x(), o.y() + r}, {o.x() - r, o.y()}}));
+        p.drawPolygon(QPolygonF(
+            {{o.x(), o.y() - r}, {o.x() + r, o.y()}, {o.x(), o.y() + r}, {o.x() - r, o.y()}}));
     } else {
         p.setBrush(Qt::NoBrush);
         p.setPen(QPen(c, r * 0.24));

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Signs of severity: shape before colour. Stop is a square, warn a lozenge, note a ring, fine a tick.
+// Signs of severity: shape before colour. Stop is a square, warn a lozenge, note a ring, fine a
+// tick.
 #pragma once
 
 #include <QPainter>

@@ -18,7 +18,8 @@ Result<void> not_written(const QString& path, const QString& why) {
 
 } // namespace
 
-Result<void> write_section(const SectionDrawing& drawing, const QString& path, QSize size, const Inks& inks) {
+Result<void> write_section(const SectionDrawing& drawing, const QString& path, QSize size,
+                           const Inks& inks) {
     const QString ending = QFileInfo(path).suffix().toLower();
     if (ending != "svg" && ending != "png" && ending != "pdf")
         return problem(path.toStdString(), "this ending is no picture", "Write .svg, .png or .pdf");

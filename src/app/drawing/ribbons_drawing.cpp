@@ -23,7 +23,8 @@ double tick_minutes(double longest) {
 }
 
 double x_of(const QRectF& box, const RibbonLayout& layout, double minutes) {
-    return box.left() + layout.names + (box.width() - layout.names - 64) * minutes / layout.longest_min;
+    return box.left() + layout.names +
+           (box.width() - layout.names - 64) * minutes / layout.longest_min;
 }
 
 QString clock(double minutes) {
@@ -35,13 +36,14 @@ QString clock(double minutes) {
 
 double longest_minutes(const std::vector<plan::CellOption>& options) {
     double longest = 30;
-    for (const auto& o : options) longest = std::max(longest, o.off.value());
+    for (const auto& o : options)
+        longest = std::max(longest, o.off.value());
     const double step = tick_minutes(longest);
     return std::ceil(longest / step) * step;
 }
 
-void paint_ribbon(QPainter& p, const QRectF& box, const plan::CellOption& o, const RibbonLayout& layout,
-                  const Inks& inks) {
+void paint_ribbon(QPainter& p, const QRectF& box, const plan::CellOption& o,
+                  const RibbonLayout& layout, const Inks& inks) {
     p.save();
     p.setRenderHint(QPainter::Antialiasing);
     const QFont name_font = page_font(layout.lettering, o.fitted);
@@ -67,7 +69,8 @@ void paint_ribbon(QPainter& p, const QRectF& box, const plan::CellOption& o, con
                    bad ? findings::Severity::stop : findings::Severity::warn, inks);
         remark_x += m + 5;
     }
-    p.drawText(QRectF(remark_x, top + name_metrics.height(), text_x + text_w - remark_x, small_metrics.height()),
+    p.drawText(QRectF(remark_x, top + name_metrics.height(), text_x + text_w - remark_x,
+                      small_metrics.height()),
                Qt::AlignVCenter,
                small_metrics.elidedText(QString::fromStdString(o.remark), Qt::ElideRight,
                                         text_x + text_w - remark_x));
@@ -88,7 +91,8 @@ void paint_ribbon(QPainter& p, const QRectF& box, const plan::CellOption& o, con
     p.setOpacity(1);
     if (!o.fits) { // struck out: it can not be had in this hilt
         p.setPen(QPen(inks.stop, 1.4));
-        p.drawLine(QPointF(x_of(box, layout, 0), light.bottom()), QPointF(x_of(box, layout, off), sound.top()));
+        p.drawLine(QPointF(x_of(box, layout, 0), light.bottom()),
+                   QPointF(x_of(box, layout, off), sound.top()));
     }
     p.setPen(QPen(inks.ink, 1.6));
     const double mark = x_of(box, layout, clean);
@@ -100,7 +104,8 @@ void paint_ribbon(QPainter& p, const QRectF& box, const plan::CellOption& o, con
     p.restore();
 }
 
-void paint_ribbon_grid(QPainter& p, const QRectF& box, const RibbonLayout& layout, const Inks& inks) {
+void paint_ribbon_grid(QPainter& p, const QRectF& box, const RibbonLayout& layout,
+                       const Inks& inks) {
     p.setPen(QPen(inks.hair, 1));
     const double step = tick_minutes(layout.longest_min);
     for (double t = 0; t <= layout.longest_min + 0.1; t += step) {
@@ -109,7 +114,8 @@ void paint_ribbon_grid(QPainter& p, const QRectF& box, const RibbonLayout& layou
     }
 }
 
-void paint_ribbon_axis(QPainter& p, const QRectF& box, const RibbonLayout& layout, const Inks& inks) {
+void paint_ribbon_axis(QPainter& p, const QRectF& box, const RibbonLayout& layout,
+                       const Inks& inks) {
     p.save();
     p.setRenderHint(QPainter::Antialiasing);
     const QFont font = page_font(layout.lettering * 0.86);
@@ -118,13 +124,15 @@ void paint_ribbon_axis(QPainter& p, const QRectF& box, const RibbonLayout& layou
     p.setPen(inks.second);
     const double step = tick_minutes(layout.longest_min);
     for (double t = 0; t <= layout.longest_min + 0.1; t += step)
-        p.drawText(QRectF(x_of(box, layout, t) - 40, box.top(), 80, metrics.height()), Qt::AlignHCenter, clock(t));
+        p.drawText(QRectF(x_of(box, layout, t) - 40, box.top(), 80, metrics.height()),
+                   Qt::AlignHCenter, clock(t));
     const std::pair<QColor, QString> words[] = {{inks.clean, Ribbons::tr("above: sound clean")},
                                                 {inks.crackle, Ribbons::tr("crackle, until off")},
                                                 {inks.clean, Ribbons::tr("below: blade bright")},
                                                 {inks.dim, Ribbons::tr("dim, until off")}};
     double needed = 0;
-    for (const auto& entry : words) needed += metrics.horizontalAdvance(entry.second) + 36;
+    for (const auto& entry : words)
+        needed += metrics.horizontalAdvance(entry.second) + 36;
     double x = std::max(box.left() + 10, std::min(x_of(box, layout, 0), box.right() - needed));
     const double y = box.top() + metrics.height() + 3;
     for (const auto& [fill, word] : words) {

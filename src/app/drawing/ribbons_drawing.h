@@ -11,9 +11,9 @@
 namespace conductus::app {
 
 struct RibbonLayout {
-    double lettering = 13; ///< pixels
-    double row = 34;       ///< height of one cell's row
-    double names = 230;    ///< width of the column of names
+    double lettering = 13;   ///< pixels
+    double row = 34;         ///< height of one cell's row
+    double names = 230;      ///< width of the column of names
     double longest_min = 60; ///< right end of the time axis
 };
 
@@ -23,8 +23,10 @@ void paint_ribbon(QPainter& p, const QRectF& box, const plan::CellOption& option
                   const RibbonLayout& layout, const Inks& inks);
 
 /// The time axis with grid lines down to `bottom`, and the words for the colours under it.
-void paint_ribbon_grid(QPainter& p, const QRectF& box, const RibbonLayout& layout, const Inks& inks);
-void paint_ribbon_axis(QPainter& p, const QRectF& box, const RibbonLayout& layout, const Inks& inks);
+void paint_ribbon_grid(QPainter& p, const QRectF& box, const RibbonLayout& layout,
+                       const Inks& inks);
+void paint_ribbon_axis(QPainter& p, const QRectF& box, const RibbonLayout& layout,
+                       const Inks& inks);
 
 /// A round end for the axis that holds every option.
 double longest_minutes(const std::vector<plan::CellOption>& options);

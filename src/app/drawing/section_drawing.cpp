@@ -31,8 +31,10 @@ Millimetre hilt_length(const job::Hilt& hilt) {
 
 double widest(const job::Job& job) {
     double mm = 20;
-    for (const job::Section& s : job.hilt.sections) mm = std::max(mm, s.outer.value());
-    for (const job::Blade& b : job.blades) mm = std::max(mm, b.outer.value());
+    for (const job::Section& s : job.hilt.sections)
+        mm = std::max(mm, s.outer.value());
+    for (const job::Blade& b : job.blades)
+        mm = std::max(mm, b.outer.value());
     return mm;
 }
 
@@ -64,21 +66,25 @@ QStringList names_of(const plan::Plan& plan, const std::string& ref) {
     if (const auto* cell = std::get_if<catalogue::Cell>(&f)) {
         const QString size = QString::fromStdString(cell->size);
         const QString capacity =
-            size + QString(" · %1 mAh").arg(part->measured.capacity.value_or(cell->capacity).value());
+            size +
+            QString(" · %1 mAh").arg(part->measured.capacity.value_or(cell->capacity).value());
         if (part->protection) return {capacity + Section::tr(" protected"), capacity, size};
         return {capacity, size};
     }
-    if (std::holds_alternative<catalogue::Board>(f)) return {Section::tr("sound board"), Section::tr("board")};
+    if (std::holds_alternative<catalogue::Board>(f))
+        return {Section::tr("sound board"), Section::tr("board")};
     if (std::holds_alternative<catalogue::Speaker>(f))
         return {Section::tr("speaker %1 mm").arg(type->body.diameter.value())};
     if (const auto* kill = std::get_if<catalogue::Kill>(&f))
-        return {kill->method == catalogue::Kill::Method::plug ? Section::tr("kill plug") : Section::tr("kill")};
+        return {kill->method == catalogue::Kill::Method::plug ? Section::tr("kill plug")
+                                                              : Section::tr("kill")};
     if (std::holds_alternative<catalogue::Connector>(f)) return {Section::tr("pins")};
     if (std::holds_alternative<catalogue::Button>(f)) return {Section::tr("button")};
     return {};
 }
 
-void paint_walls(QPainter& p, const job::Hilt& hilt, const Scale& s, const Inks& inks, double hatch) {
+void paint_walls(QPainter& p, const job::Hilt& hilt, const Scale& s, const Inks& inks,
+                 double hatch) {
     for (const job::Section& section : hilt.sections) {
         const double x0 = s.x(section.from), x1 = s.x(section.to);
         const double outer = section.outer.value() / 2, bore = section.bore.value() / 2;
@@ -113,7 +119,8 @@ void paint_break(QPainter& p, double x, double top, double bottom, const Inks& i
 }
 
 /// Reference and the longest name that fits; upright where the body is too narrow to lie.
-void letter_body(QPainter& p, const QRectF& box, const QString& ref, const QStringList& names, const Inks& inks) {
+void letter_body(QPainter& p, const QRectF& box, const QString& ref, const QStringList& names,
+                 const Inks& inks) {
     const QFontMetricsF m(p.font());
     const double line = m.height();
     auto fits = [&](const QString& s, double room) { return m.horizontalAdvance(s) < room - 8; };
@@ -137,7 +144,8 @@ void letter_body(QPainter& p, const QRectF& box, const QString& ref, const QStri
         return;
     }
     QStringList upright;
-    for (const QString& name : names) upright << ref + "  " + name;
+    for (const QString& name : names)
+        upright << ref + "  " + name;
     // Upright, smaller if need be.
     QFont small = p.font();
     small.setPixelSize(std::min(small.pixelSize(), static_cast<int>(box.width())));
@@ -148,15 +156,18 @@ void letter_body(QPainter& p, const QRectF& box, const QString& ref, const QStri
             p.setFont(small);
             p.translate(box.center());
             p.rotate(-90);
-            p.drawText(QRectF(-box.height() / 2, -line / 2, box.height(), line), Qt::AlignCenter, words);
+            p.drawText(QRectF(-box.height() / 2, -line / 2, box.height(), line), Qt::AlignCenter,
+                       words);
             p.restore();
             return;
         }
     // Too small to letter: beside a tall body, under a flat one.
     if (box.height() > line * 2) {
-        p.drawText(QRectF(box.right() + 3, box.center().y() - line * 1.1, 80, line), Qt::AlignLeft, ref);
+        p.drawText(QRectF(box.right() + 3, box.center().y() - line * 1.1, 80, line), Qt::AlignLeft,
+                   ref);
     } else {
-        p.drawText(QRectF(box.center().x() - 40, box.bottom() + 1, 80, line), Qt::AlignHCenter, ref);
+        p.drawText(QRectF(box.center().x() - 40, box.bottom() + 1, 80, line), Qt::AlignHCenter,
+                   ref);
     }
 }
 
@@ -200,7 +211,9 @@ void paint_flags(QPainter& p, std::vector<Flag> flags, const QRectF& frame, doub
     }
 }
 
-QString volts_text(Volt v) { return QString("%1 V").arg(v.value(), 0, 'f', 2).replace(' ', QChar(0x2009)); }
+QString volts_text(Volt v) {
+    return QString("%1 V").arg(v.value(), 0, 'f', 2).replace(' ', QChar(0x2009));
+}
 
 } // namespace
 
@@ -252,15 +265,17 @@ std::vector<Spot> SectionDrawing::paint(QPainter& p, const QRectF& frame, const 
         const double band = std::min(half * s.per_mm * 0.22, 9.0);
         const auto strips = static_cast<int>(b.strips.size());
         for (int i = 0; view && i < strips; ++i) {
-            const double y = s.axis + (i - (strips - 1) / 2.0) * std::max(band * 2.2, half * s.per_mm * 0.5);
-            paint_pixels(p, QRectF(near.left() + 3, y - band / 2, near.width() - 3, band), view->paint, 0,
-                         foot_part);
+            const double y =
+                s.axis + (i - (strips - 1) / 2.0) * std::max(band * 2.2, half * s.per_mm * 0.5);
+            paint_pixels(p, QRectF(near.left() + 3, y - band / 2, near.width() - 3, band),
+                         view->paint, 0, foot_part);
             paint_pixels(p, QRectF(far.left(), y - band / 2, far.width() - 5, band), view->paint,
                          1 - tip_part, 1);
         }
         const bool chosen = options_.chosen == QString::fromStdString(b.ref);
         bool lit = options_.lit.contains(QString::fromStdString(b.ref));
-        for (const auto& strip : b.strips) lit |= options_.lit.contains(QString::fromStdString(strip.ref));
+        for (const auto& strip : b.strips)
+            lit |= options_.lit.contains(QString::fromStdString(strip.ref));
         p.setPen(QPen(chosen || lit ? inks.petrol : inks.ink, chosen || lit ? 2.4 : 1.3));
         p.setBrush(Qt::NoBrush);
         p.drawLine(near.topLeft(), near.topRight());
@@ -277,14 +292,18 @@ std::vector<Spot> SectionDrawing::paint(QPainter& p, const QRectF& frame, const 
 
     for (const hilt::PlacedBody& body : plan.fit.bodies) {
         const double half = body.height.value() / 2, off = body.off_axis.value();
-        const QRectF box(QPointF(s.x(body.from), s.y(off + half)), QPointF(s.x(body.to), s.y(off - half)));
+        const QRectF box(QPointF(s.x(body.from), s.y(off + half)),
+                         QPointF(s.x(body.to), s.y(off - half)));
         const QString ref = QString::fromStdString(body.ref);
         const hilt::Clearance* room = plan.fit.of(body.ref);
         const bool tight = room && room->spare < Millimetre(0);
         const bool chosen = ref == options_.chosen;
         const bool lit = options_.lit.contains(ref);
         p.setBrush(lit ? inks.chosen : fill_of(plan, body.ref, inks));
-        p.setPen(QPen(tight ? inks.stop : chosen || lit ? inks.petrol : inks.ink, chosen || lit || tight ? 2.4 : 1.1));
+        p.setPen(QPen(tight           ? inks.stop
+                      : chosen || lit ? inks.petrol
+                                      : inks.ink,
+                      chosen || lit || tight ? 2.4 : 1.1));
         p.drawRect(box);
         spots.push_back({ref, box});
 
@@ -318,13 +337,17 @@ std::vector<Spot> SectionDrawing::paint(QPainter& p, const QRectF& frame, const 
         for (const hilt::Clearance& c : plan.fit.clearances) {
             const bool bad = c.spare < job.hilt.clearance;
             if (!bad && &c != tightest) continue;
-            const QString text = QString("%1 %2 %3")
-                                     .arg(QString::fromStdString(c.ref))
-                                     .arg(c.spare < Millimetre(0) ? Section::tr("binds by") : Section::tr("spare"))
-                                     .arg(QString::fromStdString(conductus::text(
-                                         c.spare < Millimetre(0) ? -c.spare : c.spare)));
+            const QString text =
+                QString("%1 %2 %3")
+                    .arg(QString::fromStdString(c.ref))
+                    .arg(c.spare < Millimetre(0) ? Section::tr("binds by") : Section::tr("spare"))
+                    .arg(QString::fromStdString(
+                        conductus::text(c.spare < Millimetre(0) ? -c.spare : c.spare)));
             flags.push_back({s.x(c.at), s.y(widest(job) / 2), text,
-                             c.spare < Millimetre(0) ? inks.stop : bad ? inks.warn : inks.petrol, 0});
+                             c.spare < Millimetre(0) ? inks.stop
+                             : bad                   ? inks.warn
+                                                     : inks.petrol,
+                             0});
         }
     }
     paint_flags(p, flags, frame, top - above * 0.55, lettering, inks);
@@ -347,8 +370,10 @@ std::vector<Spot> SectionDrawing::paint(QPainter& p, const QRectF& frame, const 
         const job::Blade& b = job.blades.front();
         int pixels = b.strips.empty() ? 0 : b.strips.front().pixels;
         const QString text = Section::tr("blade ø %1, %2 mm, %3 × %4 px")
-                                 .arg(b.outer.value()).arg(b.length.value())
-                                 .arg(b.strips.size()).arg(pixels);
+                                 .arg(b.outer.value())
+                                 .arg(b.length.value())
+                                 .arg(b.strips.size())
+                                 .arg(pixels);
         const QRectF box(QPointF(s.x(hilt_end) + 16, y), QPointF(frame.right(), y + line));
         p.setPen(inks.second);
         p.drawText(box, Qt::AlignLeft | Qt::AlignVCenter, text);
@@ -408,7 +433,8 @@ void SectionDrawing::paint_small(QPainter& p, const QRectF& frame, const Inks& i
         const double half = body.height.value() / 2, off = body.off_axis.value();
         p.setPen(QPen(inks.ink, 0.9));
         p.setBrush(fill_of(plan, body.ref, inks));
-        p.drawRect(QRectF(QPointF(s.x(body.from), s.y(off + half)), QPointF(s.x(body.to), s.y(off - half))));
+        p.drawRect(QRectF(QPointF(s.x(body.from), s.y(off + half)),
+                          QPointF(s.x(body.to), s.y(off - half))));
     }
     p.restore();
 }

@@ -18,11 +18,11 @@ enum class Overlay { body, volts };
 
 struct SectionOptions {
     Overlay overlay = Overlay::body;
-    QString look;                   ///< empty: the first
+    QString look; ///< empty: the first
     plan::Charge charge = plan::full;
-    QString chosen;                 ///< ref drawn as chosen
-    QStringList lit;                ///< refs a finding points at
-    double lettering = 12;          ///< pixels
+    QString chosen;        ///< ref drawn as chosen
+    QStringList lit;       ///< refs a finding points at
+    double lettering = 12; ///< pixels
 };
 
 /// Where a part was drawn, for the mouse.
@@ -48,6 +48,7 @@ private:
 };
 
 /// Writes the drawing to a file; its ending says how: svg, png or pdf. Size in pixels.
-Result<void> write_section(const SectionDrawing& drawing, const QString& path, QSize size, const Inks& inks);
+Result<void> write_section(const SectionDrawing& drawing, const QString& path, QSize size,
+                           const Inks& inks);
 
 } // namespace conductus::app

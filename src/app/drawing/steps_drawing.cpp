@@ -28,7 +28,8 @@ std::vector<StepSpot> paint_steps(QPainter& p, const QRectF& box, const plan::Vi
     double y = box.top();
     for (std::size_t i = 0; i < view.steps.size(); ++i) {
         const auto& step = view.steps[i];
-        const QRectF col(box.left() + column * static_cast<double>(i), box.top(), column, box.height());
+        const QRectF col(box.left() + column * static_cast<double>(i), box.top(), column,
+                         box.height());
         const double h = std::max(1.5, step.drop.value() * per_volt);
         const QRectF bar(col.left() + 6, y, column - 12, h);
         const QString ref = QString::fromStdString(step.ref);
@@ -45,12 +46,13 @@ std::vector<StepSpot> paint_steps(QPainter& p, const QRectF& box, const plan::Vi
         }
         p.setPen(inks.ink);
         p.setFont(bold);
-        p.drawText(QRectF(col.left(), bar.bottom() + 1, column, bold_metrics.height()), Qt::AlignHCenter,
-                   QString::fromStdString("\u2212" + text(step.drop)));
+        p.drawText(QRectF(col.left(), bar.bottom() + 1, column, bold_metrics.height()),
+                   Qt::AlignHCenter, QString::fromStdString("\u2212" + text(step.drop)));
         p.setFont(small);
         p.setPen(inks.second);
-        p.drawText(QRectF(col.left(), box.bottom() - labels, column, labels), Qt::AlignCenter,
-                   metrics.elidedText(QString::fromStdString(step.label), Qt::ElideRight, column - 4));
+        p.drawText(
+            QRectF(col.left(), box.bottom() - labels, column, labels), Qt::AlignCenter,
+            metrics.elidedText(QString::fromStdString(step.label), Qt::ElideRight, column - 4));
         spots.push_back({ref, col});
     }
     p.restore();

@@ -34,7 +34,8 @@ Result<void> KeeperWorker::write(const Keep& keep) {
 void KeeperWorker::work() {
     while (!waiting_.empty()) {
         if (auto ok = write(waiting_.front()); !ok) {
-            emit not_kept(QString::fromStdString(ok.error().where), QString::fromStdString(ok.error().what),
+            emit not_kept(QString::fromStdString(ok.error().where),
+                          QString::fromStdString(ok.error().what),
                           QString::fromStdString(ok.error().mend));
             if (!retry_) {
                 retry_ = new QTimer(this);
@@ -61,9 +62,10 @@ Keeper::Keeper(const std::filesystem::path& book, shop::JobId id, std::int64_t s
         ++done_;
         if (all_kept()) emit kept();
     });
-    connect(worker, &KeeperWorker::not_kept, this, [this](const QString& where, const QString& what, const QString& mend) {
-        emit not_kept({where.toStdString(), what.toStdString(), mend.toStdString()});
-    });
+    connect(worker, &KeeperWorker::not_kept, this,
+            [this](const QString& where, const QString& what, const QString& mend) {
+                emit not_kept({where.toStdString(), what.toStdString(), mend.toStdString()});
+            });
     thread_.start();
 }
 
@@ -86,7 +88,8 @@ void Keeper::step_to(std::int64_t seq) {
 bool Keeper::finish(int milliseconds) {
     QDeadlineTimer deadline(milliseconds);
     while (!all_kept() && !deadline.hasExpired())
-        QCoreApplication::processEvents(QEventLoop::ExcludeUserInputEvents | QEventLoop::WaitForMoreEvents, 20);
+        QCoreApplication::processEvents(
+            QEventLoop::ExcludeUserInputEvents | QEventLoop::WaitForMoreEvents, 20);
     return all_kept();
 }
 

@@ -50,7 +50,8 @@ private:
 class Keeper : public QObject {
     Q_OBJECT
 public:
-    Keeper(const std::filesystem::path& book, shop::JobId id, std::int64_t seq, QObject* parent = nullptr);
+    Keeper(const std::filesystem::path& book, shop::JobId id, std::int64_t seq,
+           QObject* parent = nullptr);
     ~Keeper() override;
 
     void keep(std::shared_ptr<const job::Job> job, const QString& label);

@@ -22,7 +22,8 @@ Result<std::unique_ptr<Session>> Session::open(const std::filesystem::path& path
     std::unique_ptr<Session> session(new Session(std::move(parts)));
     for (auto& state : *history) {
         if (state.seq == opened->seq) session->at_ = session->history_.size();
-        session->history_.push_back({QString::fromStdString(state.label), nullptr, std::move(state.document)});
+        session->history_.push_back(
+            {QString::fromStdString(state.label), nullptr, std::move(state.document)});
     }
     session->first_seq_ = history->front().seq;
     session->keeper_ = std::make_unique<Keeper>(path, id, opened->seq);

@@ -26,7 +26,9 @@ JobCard::JobCard(const QString& name, const Appearance& appearance, QWidget* par
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
 }
 
-QSize JobCard::sizeHint() const { return {qRound(appearance_.text() * 34), qRound(appearance_.text() * 15)}; }
+QSize JobCard::sizeHint() const {
+    return {qRound(appearance_.text() * 34), qRound(appearance_.text() * 15)};
+}
 
 void JobCard::show_plan(const PlanPtr& plan) {
     plan_ = plan;
@@ -56,7 +58,8 @@ void JobCard::paintEvent(QPaintEvent*) {
     p.setFont(page_font(text * 1.3, true));
     p.setPen(inks.ink);
     const QFontMetricsF title(p.font());
-    p.drawText(QRectF(inner.left(), inner.top(), inner.width(), title.height()), Qt::AlignVCenter, this->text());
+    p.drawText(QRectF(inner.left(), inner.top(), inner.width(), title.height()), Qt::AlignVCenter,
+               this->text());
     if (!problem_.isEmpty()) {
         p.setFont(page_font(text));
         p.setPen(inks.stop);
@@ -68,17 +71,22 @@ void JobCard::paintEvent(QPaintEvent*) {
     p.setFont(page_font(text));
     p.setPen(inks.second);
     const QRectF head(inner.left(), inner.top(), inner.width(), title.height());
-    p.drawText(head.adjusted(title.horizontalAdvance(this->text()) + text, 0, 0, 0), Qt::AlignVCenter,
-               QString::fromUtf8(job::word(job.kind).data()) + " " + QString::fromStdString(job.purpose));
+    p.drawText(
+        head.adjusted(title.horizontalAdvance(this->text()) + text, 0, 0, 0), Qt::AlignVCenter,
+        QString::fromUtf8(job::word(job.kind).data()) + " " + QString::fromStdString(job.purpose));
     const QDate promised = QDate::fromString(QString::fromStdString(job.promised), Qt::ISODate);
     p.setFont(page_font(text, true));
     p.setPen(inks.ink);
     if (promised.isValid())
-        p.drawText(head, Qt::AlignVCenter | Qt::AlignRight, QLocale(QLocale::English).toString(promised, "d MMMM"));
+        p.drawText(head, Qt::AlignVCenter | Qt::AlignRight,
+                   QLocale(QLocale::English).toString(promised, "d MMMM"));
 
     const double foot = text * 3.4;
     SectionDrawing(plan_, {}).paint_small(
-        p, QRectF(inner.left(), head.bottom() + text * 0.7, inner.width(), inner.height() - head.height() - foot - text * 0.9), inks);
+        p,
+        QRectF(inner.left(), head.bottom() + text * 0.7, inner.width(),
+               inner.height() - head.height() - foot - text * 0.9),
+        inks);
     p.setPen(inks.hair);
     const double y = inner.bottom() - foot + text * 0.6;
     p.drawLine(QPointF(inner.left(), y), QPointF(inner.right(), y));
@@ -86,7 +94,8 @@ void JobCard::paintEvent(QPaintEvent*) {
     const int done = static_cast<int>(job.stage) + 1;
     const double step = text * 2;
     for (int i = 0; i < 6; ++i)
-        p.fillRect(QRectF(inner.left() + i * (step + 4), y + text * 0.7, step, 5), i < done ? inks.petrol : inks.hair);
+        p.fillRect(QRectF(inner.left() + i * (step + 4), y + text * 0.7, step, 5),
+                   i < done ? inks.petrol : inks.hair);
     p.setFont(page_font(text * 0.9, true));
     p.setPen(inks.ink);
     p.drawText(QRectF(inner.left(), y + text * 1.3, inner.width(), text * 1.6), Qt::AlignVCenter,
@@ -94,9 +103,11 @@ void JobCard::paintEvent(QPaintEvent*) {
     const double m = text * 1.3;
     double x = inner.right();
     p.setFont(page_font(text * 0.95));
-    for (const auto severity : {findings::Severity::note, findings::Severity::warn, findings::Severity::stop}) {
+    for (const auto severity :
+         {findings::Severity::note, findings::Severity::warn, findings::Severity::stop}) {
         int count = 0;
-        for (const auto& f : plan_->findings) count += f.severity == severity;
+        for (const auto& f : plan_->findings)
+            count += f.severity == severity;
         if (count == 0) continue;
         const QString word = QString::fromUtf8(findings::word(severity));
         const double w = QFontMetricsF(p.font()).horizontalAdvance(word);
@@ -185,10 +196,13 @@ void ShelfPage::read(const std::filesystem::path& path) {
         }
         connect(card, &JobCard::clicked, this, [this, id = entry.id] { emit job_chosen(id); });
         // The picture follows when it is computed; the name is there at once.
-        pool_.start([card = QPointer(card), job = std::make_shared<const job::Job>(std::move(opened->job)),
+        pool_.start([card = QPointer(card),
+                     job = std::make_shared<const job::Job>(std::move(opened->job)),
                      parts = parts_] {
             auto plan = std::make_shared<const plan::Plan>(plan::analyse(job, parts));
-            QMetaObject::invokeMethod(qApp, [card, plan] { if (card) card->show_plan(plan); });
+            QMetaObject::invokeMethod(qApp, [card, plan] {
+                if (card) card->show_plan(plan);
+            });
         });
     }
     if (n == 0) {

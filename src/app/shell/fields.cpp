@@ -64,7 +64,10 @@ QFont LinkButton::lettering() const {
 }
 
 int LinkButton::heightForWidth(int width) const {
-    return QFontMetrics(lettering()).boundingRect(QRect(0, 0, width - 4, 1000), Qt::TextWordWrap, text()).height() + 4;
+    return QFontMetrics(lettering())
+               .boundingRect(QRect(0, 0, width - 4, 1000), Qt::TextWordWrap, text())
+               .height() +
+           4;
 }
 
 QSize LinkButton::sizeHint() const {

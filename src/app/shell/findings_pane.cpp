@@ -11,12 +11,15 @@
 
 namespace conductus::app {
 
-FindingRow::FindingRow(const findings::Finding& finding, const Appearance& appearance, QWidget* parent)
+FindingRow::FindingRow(const findings::Finding& finding, const Appearance& appearance,
+                       QWidget* parent)
     : QFrame(parent), appearance_(appearance), severity_(finding.severity) {
-    for (const std::string& ref : finding.where) where_ << QString::fromStdString(ref);
+    for (const std::string& ref : finding.where)
+        where_ << QString::fromStdString(ref);
     setFocusPolicy(Qt::StrongFocus);
     setObjectName("finding:" + QString::fromStdString(finding.id));
-    setAccessibleName(QString(findings::word(finding.severity)) + ": " + QString::fromStdString(finding.text));
+    setAccessibleName(QString(findings::word(finding.severity)) + ": " +
+                      QString::fromStdString(finding.text));
     setAccessibleDescription(QString::fromStdString(finding.detail));
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(qRound(appearance.text() * 2.1), 9, 8, 9);
@@ -28,7 +31,8 @@ FindingRow::FindingRow(const findings::Finding& finding, const Appearance& appea
     detail->setWordWrap(true);
     column->addWidget(detail);
     if (finding.fix) {
-        auto* button = new LinkButton(tr("Fix: %1").arg(QString::fromStdString(finding.fix->text)), appearance, this);
+        auto* button = new LinkButton(tr("Fix: %1").arg(QString::fromStdString(finding.fix->text)),
+                                      appearance, this);
         button->setObjectName("fix:" + QString::fromStdString(finding.id));
         column->addWidget(button);
         connect(button, &QAbstractButton::clicked, this, &FindingRow::fix);
@@ -68,7 +72,8 @@ void FindingRow::paintEvent(QPaintEvent*) {
     }
 }
 
-FindingsPane::FindingsPane(Session& session, Selection& selection, const Appearance& appearance, QWidget* parent)
+FindingsPane::FindingsPane(Session& session, Selection& selection, const Appearance& appearance,
+                           QWidget* parent)
     : QFrame(parent), session_(session), selection_(selection), appearance_(appearance),
       count_(label({}, "second", this)), scroll_(new QScrollArea(this)) {
     setObjectName("paper");
@@ -92,7 +97,8 @@ void FindingsPane::show_plan(const PlanPtr& plan) {
     // The same words need no new rows; but a fix belongs to its plan, so the plan is kept.
     QString words;
     for (const findings::Finding& f : plan->findings)
-        words += QString::fromStdString(f.id + f.text + f.detail + (f.fix ? f.fix->text : "")) + "\n";
+        words +=
+            QString::fromStdString(f.id + f.text + f.detail + (f.fix ? f.fix->text : "")) + "\n";
     plan_ = plan;
     if (words == words_ && appearance_.percent() == percent_) return;
     words_ = words;

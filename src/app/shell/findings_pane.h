@@ -4,8 +4,8 @@
 #include <QFrame>
 #include <QScrollArea>
 
-#include "app/session/selection.h"
 #include "app/session/appearance.h"
+#include "app/session/selection.h"
 #include "app/session/session.h"
 
 class QLabel;
@@ -42,7 +42,8 @@ private:
 class FindingsPane : public QFrame {
     Q_OBJECT
 public:
-    FindingsPane(Session& session, Selection& selection, const Appearance& appearance, QWidget* parent = nullptr);
+    FindingsPane(Session& session, Selection& selection, const Appearance& appearance,
+                 QWidget* parent = nullptr);
     void show_plan(const PlanPtr& plan);
 
 signals:

@@ -31,7 +31,8 @@ QSize FlowLayout::sizeHint() const {
 
 QSize FlowLayout::minimumSize() const {
     QSize size;
-    for (auto* item : items_) size = size.expandedTo(item->minimumSize());
+    for (auto* item : items_)
+        size = size.expandedTo(item->minimumSize());
     return size;
 }
 
@@ -86,7 +87,8 @@ QWidget* grouped(const QString& caption, QWidget* field, const QString& unit, QW
     row->addWidget(field, 1, Qt::AlignTop);
     add_label(unit);
     // A field of fixed width gains nothing from spare room.
-    if (field->minimumWidth() == field->maximumWidth()) group->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Preferred);
+    if (field->minimumWidth() == field->maximumWidth())
+        group->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Preferred);
     return group;
 }
 

@@ -10,7 +10,9 @@ namespace conductus::app {
 /// to the widgets that expand.
 class FlowLayout : public QLayout {
 public:
-    FlowLayout(int across, int down) : across_(across), down_(down) { setContentsMargins(0, 0, 0, 0); }
+    FlowLayout(int across, int down) : across_(across), down_(down) {
+        setContentsMargins(0, 0, 0, 0);
+    }
     ~FlowLayout() override;
 
     void addItem(QLayoutItem* item) override { items_.push_back(item); }
@@ -19,7 +21,9 @@ public:
     QLayoutItem* takeAt(int i) override;
     [[nodiscard]] Qt::Orientations expandingDirections() const override { return {}; }
     [[nodiscard]] bool hasHeightForWidth() const override { return true; }
-    [[nodiscard]] int heightForWidth(int width) const override { return place({0, 0, width, 0}, false); }
+    [[nodiscard]] int heightForWidth(int width) const override {
+        return place({0, 0, width, 0}, false);
+    }
     [[nodiscard]] QSize sizeHint() const override;
     [[nodiscard]] QSize minimumSize() const override;
     void setGeometry(const QRect& box) override;

@@ -22,7 +22,8 @@ bool larger_is_better(std::string_view id) {
     return id == "tip-brightness" || id == "first-crackle" || id == "dim" || id == "tightest-fit";
 }
 
-Gauge::Gauge(const Appearance& appearance, QWidget* parent) : QAbstractButton(parent), appearance_(appearance) {
+Gauge::Gauge(const Appearance& appearance, QWidget* parent)
+    : QAbstractButton(parent), appearance_(appearance) {
     setFocusPolicy(Qt::StrongFocus);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
 }
@@ -66,7 +67,8 @@ void Gauge::paintEvent(QPaintEvent*) {
         p.setFont(page_font(size, bold));
         p.setPen(c);
         const QFontMetricsF m(p.font());
-        p.drawText(QRectF(x, y, w, m.height()), Qt::AlignVCenter, m.elidedText(s, Qt::ElideRight, w));
+        p.drawText(QRectF(x, y, w, m.height()), Qt::AlignVCenter,
+                   m.elidedText(s, Qt::ElideRight, w));
     };
     line(text * 0.55, text * 1.5, true, inks.on_strip, value_);
     line(text * 2.45, text * 0.86, false, inks.on_strip_second, label_);
@@ -78,9 +80,11 @@ void Gauge::paintEvent(QPaintEvent*) {
         p.setPen(Qt::NoPen);
         const QRectF t(x, y + text * 0.22, s, s);
         if (better_ > 0) {
-            p.drawPolygon(QPolygonF({t.bottomLeft(), t.bottomRight(), QPointF(t.center().x(), t.top())}));
+            p.drawPolygon(
+                QPolygonF({t.bottomLeft(), t.bottomRight(), QPointF(t.center().x(), t.top())}));
         } else {
-            p.drawPolygon(QPolygonF({t.topLeft(), t.topRight(), QPointF(t.center().x(), t.bottom())}));
+            p.drawPolygon(
+                QPolygonF({t.topLeft(), t.topRight(), QPointF(t.center().x(), t.bottom())}));
         }
         p.setFont(page_font(text * 0.8));
         p.setPen(c);
@@ -90,7 +94,8 @@ void Gauge::paintEvent(QPaintEvent*) {
     }
 }
 
-GaugeBar::GaugeBar(const Appearance& appearance, QWidget* parent) : QWidget(parent), appearance_(appearance) {
+GaugeBar::GaugeBar(const Appearance& appearance, QWidget* parent)
+    : QWidget(parent), appearance_(appearance) {
     setObjectName("gaugeBar");
     setAccessibleName(tr("The figures that decide"));
     auto* row = new QHBoxLayout(this);
@@ -104,7 +109,8 @@ GaugeBar::GaugeBar(const Appearance& appearance, QWidget* parent) : QWidget(pare
         connect(g, &QAbstractButton::clicked, this, [this, i] { emit why(i); });
     }
     connect(&appearance, &Appearance::changed, this, [this] {
-        for (auto* g : gauges_) g->updateGeometry(), g->update();
+        for (auto* g : gauges_)
+            g->updateGeometry(), g->update();
         update();
     });
 }

@@ -5,8 +5,8 @@
 #include <QWidget>
 #include <vector>
 
-#include "app/session/session.h"
 #include "app/session/appearance.h"
+#include "app/session/session.h"
 
 namespace conductus::app {
 

@@ -8,8 +8,8 @@
 
 #include "app/shell/findings_pane.h"
 #include "app/shell/gauge_bar.h"
-#include "app/shell/section_pane.h"
 #include "app/shell/page_scroll.h"
+#include "app/shell/section_pane.h"
 #include "app/shell/why_panel.h"
 #include "app/stations/hilt/hilt_page.h"
 #include "app/stations/later/later_page.h"
@@ -31,10 +31,18 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
     const Bench bench{*session_, selection_, appearance};
     for (std::size_t i = 0; i < station_count; ++i) {
         switch (i) {
-        case 1: pages_[i] = new HiltPage(bench, stack_); break;
-        case 2: pages_[i] = new LightsPage(bench, stack_); break;
-        case 3: pages_[i] = new PowerPage(bench, stack_); break;
-        default: pages_[i] = new LaterPage(i, bench, stack_); break;
+        case 1:
+            pages_[i] = new HiltPage(bench, stack_);
+            break;
+        case 2:
+            pages_[i] = new LightsPage(bench, stack_);
+            break;
+        case 3:
+            pages_[i] = new PowerPage(bench, stack_);
+            break;
+        default:
+            pages_[i] = new LaterPage(i, bench, stack_);
+            break;
         }
         pages_[i]->setAccessibleName(station_name(i));
         auto* scroll = new PageScroll(pages_[i], stack_);
@@ -77,10 +85,12 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
     connect(why_, &WhyPanel::part_chosen, &selection_, &Selection::choose);
     connect(session_.get(), &Session::job_changed, this, [this] {
         pages_[station_]->show_job();
-        for (std::size_t i = 0; i < station_count; ++i) stale_[i] = i != station_;
+        for (std::size_t i = 0; i < station_count; ++i)
+            stale_[i] = i != station_;
     });
     connect(session_.get(), &Session::figures_changed, this, &JobView::show_figures);
-    connect(session_.get(), &Session::plan_changed, this, [this] { pages_[station_]->show_plan(session_->plan()); });
+    connect(session_.get(), &Session::plan_changed, this,
+            [this] { pages_[station_]->show_plan(session_->plan()); });
     selection_.look_at(QString::fromStdString(session_->job().use.look));
     go_to(1);
 }
@@ -123,9 +133,11 @@ void JobView::show_why(std::size_t figure) {
 
 void JobView::place_why() {
     const double text = appearance_.text();
-    const int w = std::min(qRound(text * 46), width() - 40), h = std::min(qRound(text * 24), height() / 2);
+    const int w = std::min(qRound(text * 46), width() - 40),
+              h = std::min(qRound(text * 24), height() / 2);
     const QWidget* gauge = gauges_->gauge(why_figure_);
-    const int x = std::clamp(gauge->mapTo(this, QPoint(0, 0)).x(), 10, std::max(10, width() - w - 10));
+    const int x =
+        std::clamp(gauge->mapTo(this, QPoint(0, 0)).x(), 10, std::max(10, width() - w - 10));
     why_->setGeometry(x, gauges_->y() - h - 6, w, h);
 }
 
@@ -157,7 +169,8 @@ void JobView::next_pane(bool backwards) {
         // The checked station where there is one, else the first that takes the focus.
         QWidget* target = nullptr;
         for (auto* w : panes[next]->findChildren<QWidget*>()) {
-            if (w->focusPolicy() == Qt::NoFocus || !w->isVisibleTo(panes[next]) || !w->isEnabled()) continue;
+            if (w->focusPolicy() == Qt::NoFocus || !w->isVisibleTo(panes[next]) || !w->isEnabled())
+                continue;
             auto* button = qobject_cast<QAbstractButton*>(w);
             if (!target) target = w;
             if (panes[next] == rail_ && button && button->isChecked()) target = w;

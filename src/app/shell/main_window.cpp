@@ -57,8 +57,9 @@ MainWindow::MainWindow(CataloguePtr parts, std::filesystem::path book, QWidget* 
     connect(shelf_, &ShelfPage::job_chosen, this, &MainWindow::open_job);
     connect(shelf_, &ShelfPage::retry, this, &MainWindow::open_book);
     connect(shelf_, &ShelfPage::import_wanted, this, [this] {
-        const QString path = QFileDialog::getOpenFileName(this, tr("Import a job"), {}, tr("Jobs (*.json)"), nullptr,
-                                                          QFileDialog::DontUseNativeDialog);
+        const QString path =
+            QFileDialog::getOpenFileName(this, tr("Import a job"), {}, tr("Jobs (*.json)"), nullptr,
+                                         QFileDialog::DontUseNativeDialog);
         if (!path.isEmpty()) import_job(path);
     });
     connect(&appearance_, &Appearance::changed, this, [this] { apply_theme(*this, appearance_); });
@@ -95,13 +96,19 @@ void MainWindow::make_top_strip(QLayout* column) {
     export_ = button(tr("Export"), "export");
     auto* night = button(tr("Night"), "night");
     night->setCheckable(true);
-    connect(undo_, &QToolButton::clicked, this, [this] { if (job_view_) job_view_->session().undo(); });
-    connect(redo_, &QToolButton::clicked, this, [this] { if (job_view_) job_view_->session().redo(); });
+    connect(undo_, &QToolButton::clicked, this, [this] {
+        if (job_view_) job_view_->session().undo();
+    });
+    connect(redo_, &QToolButton::clicked, this, [this] {
+        if (job_view_) job_view_->session().redo();
+    });
     connect(export_, &QToolButton::clicked, this, [this] {
         if (!job_view_) return;
-        const QString name = QString::fromStdString(job_view_->session().job().name).toLower() + ".json";
-        const QString path = QFileDialog::getSaveFileName(this, tr("Export the job"), name, tr("Jobs (*.json)"),
-                                                          nullptr, QFileDialog::DontUseNativeDialog);
+        const QString name =
+            QString::fromStdString(job_view_->session().job().name).toLower() + ".json";
+        const QString path =
+            QFileDialog::getSaveFileName(this, tr("Export the job"), name, tr("Jobs (*.json)"),
+                                         nullptr, QFileDialog::DontUseNativeDialog);
         if (!path.isEmpty()) export_job(path);
     });
     connect(night, &QToolButton::toggled, this, [this, night](bool on) {
@@ -116,18 +123,31 @@ void MainWindow::make_shortcuts() {
         connect(new QShortcut(keys, this), &QShortcut::activated, this, act);
     };
     for (std::size_t i = 0; i < station_count; ++i)
-        on(QKeySequence(Qt::ALT | static_cast<Qt::Key>(Qt::Key_1 + static_cast<int>(i))), [this, i] {
-            if (job_view_) job_view_->go_to(i);
-        });
+        on(QKeySequence(Qt::ALT | static_cast<Qt::Key>(Qt::Key_1 + static_cast<int>(i))),
+           [this, i] {
+               if (job_view_) job_view_->go_to(i);
+           });
     on(QKeySequence(Qt::ALT | Qt::Key_0), [this] { show_shelf(); });
-    on(QKeySequence(Qt::Key_F6), [this] { if (job_view_) job_view_->next_pane(false); });
-    on(QKeySequence(Qt::SHIFT | Qt::Key_F6), [this] { if (job_view_) job_view_->next_pane(true); });
-    on(QKeySequence(Qt::CTRL | Qt::Key_Z), [this] { if (job_view_) job_view_->session().undo(); });
-    on(QKeySequence(Qt::CTRL | Qt::Key_Y), [this] { if (job_view_) job_view_->session().redo(); });
-    on(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { if (job_view_) job_view_->session().redo(); });
+    on(QKeySequence(Qt::Key_F6), [this] {
+        if (job_view_) job_view_->next_pane(false);
+    });
+    on(QKeySequence(Qt::SHIFT | Qt::Key_F6), [this] {
+        if (job_view_) job_view_->next_pane(true);
+    });
+    on(QKeySequence(Qt::CTRL | Qt::Key_Z), [this] {
+        if (job_view_) job_view_->session().undo();
+    });
+    on(QKeySequence(Qt::CTRL | Qt::Key_Y), [this] {
+        if (job_view_) job_view_->session().redo();
+    });
+    on(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] {
+        if (job_view_) job_view_->session().redo();
+    });
     for (const auto key : {Qt::Key_Plus, Qt::Key_Equal})
-        on(QKeySequence(Qt::CTRL | key), [this] { appearance_.set_percent(appearance_.percent() + 10); });
-    on(QKeySequence(Qt::CTRL | Qt::Key_Minus), [this] { appearance_.set_percent(appearance_.percent() - 10); });
+        on(QKeySequence(Qt::CTRL | key),
+           [this] { appearance_.set_percent(appearance_.percent() + 10); });
+    on(QKeySequence(Qt::CTRL | Qt::Key_Minus),
+       [this] { appearance_.set_percent(appearance_.percent() - 10); });
 }
 
 void MainWindow::open_book() {
@@ -170,7 +190,8 @@ void MainWindow::show_shelf() {
 
 void MainWindow::follow_job() {
     const bool open = job_view_ != nullptr;
-    for (auto* b : {undo_, redo_, export_}) b->setVisible(open);
+    for (auto* b : {undo_, redo_, export_})
+        b->setVisible(open);
     if (!open) {
         name_->setText(tr("Shelf"));
         purpose_->setText(tr("Quayside Prop Workshop"));
@@ -180,16 +201,20 @@ void MainWindow::follow_job() {
     Session& session = job_view_->session();
     const job::Job& job = session.job();
     name_->setText(QString::fromStdString(job.name));
-    QString purpose = QString::fromUtf8(job::word(job.kind).data()) + " " + QString::fromStdString(job.purpose);
+    QString purpose =
+        QString::fromUtf8(job::word(job.kind).data()) + " " + QString::fromStdString(job.purpose);
     const QDate promised = QDate::fromString(QString::fromStdString(job.promised), Qt::ISODate);
     if (promised.isValid())
-        purpose += QString::fromUtf8(" · ") + tr("promised %1").arg(QLocale(QLocale::English).toString(promised, "d MMMM"));
+        purpose += QString::fromUtf8(" · ") +
+                   tr("promised %1").arg(QLocale(QLocale::English).toString(promised, "d MMMM"));
     purpose_->setText(purpose);
     setWindowTitle(tr("%1 – Conductus").arg(QString::fromStdString(job.name)));
     undo_->setEnabled(session.can_undo());
     redo_->setEnabled(session.can_redo());
-    undo_->setToolTip(session.can_undo() ? tr("Undo: %1 (Ctrl+Z)").arg(session.undo_label()) : tr("Nothing to undo"));
-    redo_->setToolTip(session.can_redo() ? tr("Redo: %1 (Ctrl+Y)").arg(session.redo_label()) : tr("Nothing to redo"));
+    undo_->setToolTip(session.can_undo() ? tr("Undo: %1 (Ctrl+Z)").arg(session.undo_label())
+                                         : tr("Nothing to undo"));
+    redo_->setToolTip(session.can_redo() ? tr("Redo: %1 (Ctrl+Y)").arg(session.redo_label())
+                                         : tr("Nothing to redo"));
 }
 
 void MainWindow::say(const Problem& problem) {
@@ -209,9 +234,11 @@ void MainWindow::import_job(const QString& path) {
     if (!list) return say(list.error());
     const std::string name = job->name;
     auto taken = [&] {
-        return std::any_of(list->begin(), list->end(), [&](const shop::Entry& e) { return e.name == job->name; });
+        return std::any_of(list->begin(), list->end(),
+                           [&](const shop::Entry& e) { return e.name == job->name; });
     };
-    for (int n = 2; taken(); ++n) job->name = name + " " + std::to_string(n);
+    for (int n = 2; taken(); ++n)
+        job->name = name + " " + std::to_string(n);
     auto id = book->add(*job, tr("import from %1").arg(path).toStdString());
     if (!id) return say(id.error());
     open_book();
@@ -219,7 +246,9 @@ void MainWindow::import_job(const QString& path) {
 
 void MainWindow::export_job(const QString& path) {
     if (!job_view_) return;
-    if (auto ok = files::write_text(path.toStdString(), files::job_text(job_view_->session().job())); !ok)
+    if (auto ok =
+            files::write_text(path.toStdString(), files::job_text(job_view_->session().job()));
+        !ok)
         say(ok.error());
 }
 

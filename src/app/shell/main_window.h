@@ -4,8 +4,8 @@
 #include <QMainWindow>
 #include <filesystem>
 
-#include "app/session/session.h"
 #include "app/session/appearance.h"
+#include "app/session/session.h"
 
 class QLabel;
 class QStackedWidget;

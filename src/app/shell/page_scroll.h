@@ -34,7 +34,8 @@ private:
     void fit() {
         const int w = viewport()->width();
         const int least = widget()->layout() ? widget()->layout()->minimumHeightForWidth(w) : 0;
-        widget()->resize(w, std::max({viewport()->height(), least, widget()->minimumSizeHint().height() * (least <= 0)}));
+        widget()->resize(w, std::max({viewport()->height(), least,
+                                      widget()->minimumSizeHint().height() * (least <= 0)}));
     }
 };
 

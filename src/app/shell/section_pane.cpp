@@ -56,17 +56,21 @@ QString SectionView::words_for(const QString& ref) const {
     if (const auto* part = job::find_ref(job.parts, r)) {
         QString words = ref + ": " + QString::fromStdString(plan_->parts->find(part->type)->name);
         if (const auto* c = plan_->fit.of(r))
-            words += "\n" + tr("%1 spare in %2").arg(QString::fromStdString(text(c->spare)),
-                                                     QString::fromStdString(c->against));
+            words += "\n" + tr("%1 spare in %2")
+                                .arg(QString::fromStdString(text(c->spare)),
+                                     QString::fromStdString(c->against));
         return words;
     }
     if (const auto* blade = job::find_ref(job.blades, r))
-        return ref + ": " + tr("blade, %1, %n strip(s)", nullptr, int(blade->strips.size()))
-                                .arg(QString::fromStdString(text(blade->length)));
+        return ref + ": " +
+               tr("blade, %1, %n strip(s)", nullptr, int(blade->strips.size()))
+                   .arg(QString::fromStdString(text(blade->length)));
     return ref;
 }
 
-void SectionView::mousePressEvent(QMouseEvent* event) { selection_.choose(part_at(event->position())); }
+void SectionView::mousePressEvent(QMouseEvent* event) {
+    selection_.choose(part_at(event->position()));
+}
 
 void SectionView::keyPressEvent(QKeyEvent* event) {
     const int step = event->key() == Qt::Key_Right ? 1 : event->key() == Qt::Key_Left ? -1 : 0;
@@ -74,8 +78,9 @@ void SectionView::keyPressEvent(QKeyEvent* event) {
     auto order = spots_;
     std::stable_sort(order.begin(), order.end(),
                      [](const Spot& a, const Spot& b) { return a.box.left() < b.box.left(); });
-    const auto now = std::find_if(order.begin(), order.end(),
-                                  [&](const Spot& s) { return s.ref == selection_.options().chosen; });
+    const auto now = std::find_if(order.begin(), order.end(), [&](const Spot& s) {
+        return s.ref == selection_.options().chosen;
+    });
     auto i = now == order.end() ? (step > 0 ? -1 : 0) : now - order.begin();
     i = (i + step + std::ssize(order)) % std::ssize(order);
     selection_.choose(order[static_cast<std::size_t>(i)].ref);
@@ -99,7 +104,8 @@ bool SectionView::event(QEvent* event) {
 SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWidget* parent)
     : QFrame(parent), selection_(selection), appearance_(appearance),
       view_(new SectionView(selection, appearance, this)), body_(new QPushButton(tr("Body"), this)),
-      volts_(new QPushButton(tr("Volts"), this)), look_(new QComboBox(this)), charge_(new QComboBox(this)) {
+      volts_(new QPushButton(tr("Volts"), this)), look_(new QComboBox(this)),
+      charge_(new QComboBox(this)) {
     setObjectName("paper");
     auto* head = new QHBoxLayout;
     head->addWidget(label(tr("Long section"), "heading", this));
@@ -138,7 +144,8 @@ SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWi
 
     connect(body_, &QPushButton::clicked, this, [this] { selection_.overlay(Overlay::body); });
     connect(volts_, &QPushButton::clicked, this, [this] { selection_.overlay(Overlay::volts); });
-    connect(look_, &QComboBox::activated, this, [this] { selection_.look_at(look_->currentText()); });
+    connect(look_, &QComboBox::activated, this,
+            [this] { selection_.look_at(look_->currentText()); });
     connect(charge_, &QComboBox::activated, this,
             [this](int i) { selection_.charge_at(static_cast<plan::Charge>(i)); });
     connect(&selection, &Selection::changed, this, &SectionPane::follow);
@@ -155,16 +162,19 @@ void SectionPane::follow() {
 
 void SectionPane::show_plan(const PlanPtr& plan) {
     QStringList names;
-    for (const auto& look : plan->job->looks) names << QString::fromStdString(look.name);
+    for (const auto& look : plan->job->looks)
+        names << QString::fromStdString(look.name);
     QStringList shown;
-    for (int i = 0; i < look_->count(); ++i) shown << look_->itemText(i);
+    for (int i = 0; i < look_->count(); ++i)
+        shown << look_->itemText(i);
     if (names != shown) {
         look_->clear();
         look_->addItems(names);
     }
     if (!names.isEmpty() && !names.contains(selection_.options().look))
-        selection_.look_at(plan->job->use.look.empty() ? names.front()
-                                                       : QString::fromStdString(plan->job->use.look));
+        selection_.look_at(plan->job->use.look.empty()
+                               ? names.front()
+                               : QString::fromStdString(plan->job->use.look));
     follow();
     view_->show_plan(plan);
 }

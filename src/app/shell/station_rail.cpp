@@ -11,13 +11,14 @@ namespace conductus::app {
 
 QString station_name(std::size_t station) {
     const std::array<QString, station_count> names{
-        StationRail::tr("Brief"),    StationRail::tr("Hilt"),     StationRail::tr("Lights"),
-        StationRail::tr("Power"),    StationRail::tr("Harness"),  StationRail::tr("Handling"),
-        StationRail::tr("Bench"),    StationRail::tr("Handover")};
+        StationRail::tr("Brief"), StationRail::tr("Hilt"),    StationRail::tr("Lights"),
+        StationRail::tr("Power"), StationRail::tr("Harness"), StationRail::tr("Handling"),
+        StationRail::tr("Bench"), StationRail::tr("Handover")};
     return names[station];
 }
 
-RailButton::RailButton(const QString& number, const QString& name, const Appearance& appearance, QWidget* parent)
+RailButton::RailButton(const QString& number, const QString& name, const Appearance& appearance,
+                       QWidget* parent)
     : QAbstractButton(parent), number_(number), appearance_(appearance) {
     setText(name);
     setAccessibleName(name);
@@ -35,8 +36,9 @@ void RailButton::set_mark(std::optional<findings::Severity> worst, int count, bo
     worst_ = worst;
     count_ = count;
     fine_ = fine;
-    setAccessibleDescription(worst ? tr("%1: %2").arg(QString(findings::word(*worst))).arg(count)
-                             : fine ? tr("fine") : QString());
+    setAccessibleDescription(worst  ? tr("%1: %2").arg(QString(findings::word(*worst))).arg(count)
+                             : fine ? tr("fine")
+                                    : QString());
     setToolTip(accessibleDescription());
     update();
 }
@@ -92,7 +94,8 @@ StationRail::StationRail(const Appearance& appearance, QWidget* parent) : QWidge
     connect(shelf, &QAbstractButton::clicked, this, &StationRail::shelf_chosen);
     column->addWidget(shelf);
     connect(&appearance, &Appearance::changed, this, [this] {
-        for (auto* b : findChildren<RailButton*>()) b->updateGeometry(), b->update();
+        for (auto* b : findChildren<RailButton*>())
+            b->updateGeometry(), b->update();
     });
 }
 
@@ -101,9 +104,11 @@ void StationRail::show_plan(const plan::Plan& plan) {
         const auto station = static_cast<findings::Station>(i);
         const auto worst = plan.worst(station);
         int count = 0;
-        for (const auto& f : plan.findings) count += f.station == station && f.severity == worst;
+        for (const auto& f : plan.findings)
+            count += f.station == station && f.severity == worst;
         // A tick only where rules looked: hilt, lights and power have them.
-        const bool judged = station == findings::Station::hilt || station == findings::Station::lights ||
+        const bool judged = station == findings::Station::hilt ||
+                            station == findings::Station::lights ||
                             station == findings::Station::power;
         buttons_[i]->set_mark(worst, count, judged && !worst);
     }

@@ -18,7 +18,8 @@ QString station_name(std::size_t station);
 class RailButton : public QAbstractButton {
     Q_OBJECT
 public:
-    RailButton(const QString& number, const QString& name, const Appearance& appearance, QWidget* parent);
+    RailButton(const QString& number, const QString& name, const Appearance& appearance,
+               QWidget* parent);
     void set_mark(std::optional<findings::Severity> worst, int count, bool checked_fine);
     [[nodiscard]] QSize sizeHint() const override;
 

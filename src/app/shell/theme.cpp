@@ -85,7 +85,8 @@ void apply_theme(QWidget& window, const Appearance& appearance) {
         {"@chosen", inks.chosen.name()},
         {"@stop", inks.stop.name()},
         {"@ink", inks.ink.name()}};
-    for (const auto& [key, value] : values) style.replace(key, value);
+    for (const auto& [key, value] : values)
+        style.replace(key, value);
     window.setFont(page_font(text));
     QApplication::setFont(page_font(text));
     window.setStyleSheet(style);

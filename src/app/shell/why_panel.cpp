@@ -60,15 +60,16 @@ WhyPanel::WhyPanel(QWidget* parent)
 
 void WhyPanel::show_figure(const Explained& figure) {
     title_->setText(tr("%1 %2").arg(figure_text(figure), QString::fromStdString(figure.label)));
-    formula_->setText(figure.value ? QString::fromStdString(figure.formula)
-                                   : tr("Not computed: %1").arg(QString::fromStdString(figure.reason)));
+    formula_->setText(figure.value
+                          ? QString::fromStdString(figure.formula)
+                          : tr("Not computed: %1").arg(QString::fromStdString(figure.reason)));
     table_->setRowCount(static_cast<int>(figure.parts.size()));
     for (int row = 0; row < table_->rowCount(); ++row) {
         const Contribution& c = figure.parts[static_cast<std::size_t>(row)];
         const QString value = c.unit == "min" ? QString::fromStdString(duration(Minute(c.value)))
                                               : QString::fromStdString(with_unit(c.value, c.unit));
-        const QString cells[] = {QString::fromStdString(c.label), value, QString::fromStdString(c.ref),
-                                 QString::fromStdString(c.source)};
+        const QString cells[] = {QString::fromStdString(c.label), value,
+                                 QString::fromStdString(c.ref), QString::fromStdString(c.source)};
         for (int column = 0; column < 4; ++column) {
             auto* item = new QTableWidgetItem(cells[column]);
             if (column == 1) item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);

@@ -22,8 +22,9 @@ double take_number(std::string_view& s) {
     std::string digits;
     std::size_t used = 0;
     // A comma is a decimal sign: a hilt has no thousands.
-    for (; used < s.size() && (std::isdigit(static_cast<unsigned char>(s[used])) || s[used] == '.' ||
-                               s[used] == ',' || (used == 0 && (s[used] == '-' || s[used] == '+')));
+    for (;
+         used < s.size() && (std::isdigit(static_cast<unsigned char>(s[used])) || s[used] == '.' ||
+                             s[used] == ',' || (used == 0 && (s[used] == '-' || s[used] == '+')));
          ++used)
         if (s[used] != '+') digits += s[used] == ',' ? '.' : s[used];
     double value = NAN;
@@ -34,8 +35,10 @@ double take_number(std::string_view& s) {
 }
 
 tl::unexpected<Problem> not_a_number(std::string_view text, const char* example) {
-    if (trimmed(text).empty()) return problem("", "nothing is written here", std::string("Write ") + example);
-    return problem("", "'" + std::string(trimmed(text)) + "' is not a number", std::string("Write ") + example);
+    if (trimmed(text).empty())
+        return problem("", "nothing is written here", std::string("Write ") + example);
+    return problem("", "'" + std::string(trimmed(text)) + "' is not a number",
+                   std::string("Write ") + example);
 }
 
 } // namespace
@@ -72,7 +75,8 @@ Result<Millimetre> parse_length(std::string_view text) {
     if (inches) return Millimetre(value * mm_per_inch);
     if (rest == "cm") return Millimetre(value * 10);
     if (!rest.empty() && rest != "mm")
-        return problem("", "'" + std::string(rest) + "' is not a unit of length here", "Write mm or in");
+        return problem("", "'" + std::string(rest) + "' is not a unit of length here",
+                       "Write mm or in");
     if (fraction)
         return problem("", "a fraction without its unit", "Write it in inches, like 7/8 in");
     return Millimetre(value);

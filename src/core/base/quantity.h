@@ -6,7 +6,8 @@
 
 namespace conductus {
 
-/// A number with its unit in the type. The unit is the one the type's name says; no scaling happens.
+/// A number with its unit in the type. The unit is the one the type's name says; no scaling
+/// happens.
 template <class Unit>
 class Quantity {
 public:

@@ -42,9 +42,9 @@ struct Board {
     Ampere sleep;
     Ohm pad_resistance; ///< negative-side transistor of one blade pad
     Ampere pad_rating;
-    Ampere total_rating; ///< all pads together
-    int max_pixels = 0;  ///< on one data line
-    Volt clean_min;      ///< at the bat pad, below it sound is not clean at any level
+    Ampere total_rating;  ///< all pads together
+    int max_pixels = 0;   ///< on one data line
+    Volt clean_min;       ///< at the bat pad, below it sound is not clean at any level
     bool boosted = false; ///< the sound rail is boosted: loudness does not ask for volts at the pad
     Volt headroom;        ///< rail less the amplifier's largest output; not for a boosted rail
     double amplifier_efficiency = 0.85;

@@ -17,7 +17,8 @@ constexpr double least_ohms = 1e-9;
 
 std::string lower(std::string_view text) {
     std::string out(text);
-    for (char& c : out) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    for (char& c : out)
+        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
     return out;
 }
 
@@ -38,7 +39,8 @@ public:
         std::size_t cells = 0;
         for (const job::Part& part : job_.parts) {
             const catalogue::PartType* type = parts_.find(part.type);
-            if (!type) return problem(part.ref, "has an unknown type", "Choose one of the catalogue");
+            if (!type)
+                return problem(part.ref, "has an unknown type", "Choose one of the catalogue");
             if (std::holds_alternative<catalogue::Cell>(type->figures)) {
                 if (cells >= moment_.cells.size())
                     return problem(part.ref, "has no state of charge", "Give every cell one");
@@ -47,7 +49,8 @@ public:
                 add_part(part, type->figures);
             }
         }
-        for (const job::Blade& blade : job_.blades) add_blade(blade);
+        for (const job::Blade& blade : job_.blades)
+            add_blade(blade);
         for (const job::Wire& wire : job_.wires)
             if (conducts(wire)) add_wire(wire);
         return std::move(network_);
@@ -57,7 +60,9 @@ private:
     static bool conducts(const job::Wire& wire) {
         return wire.role == job::Role::supply || wire.role == job::Role::ground;
     }
-    [[nodiscard]] bool is_wired(const std::string& terminal) const { return wired_.contains(terminal); }
+    [[nodiscard]] bool is_wired(const std::string& terminal) const {
+        return wired_.contains(terminal);
+    }
 
     Node node(const std::string& terminal) {
         const auto [it, fresh] = nodes_.try_emplace(terminal, network_.nodes.size());
@@ -69,10 +74,10 @@ private:
         return it->second;
     }
 
-    void resistor(const std::string& suffix, const std::string& ref, Part part, const std::string& a,
-                  const std::string& b, double ohms) {
-        network_.resistors.push_back({lower(ref) + suffix, ref, part, node(a), node(b),
-                                      std::max(ohms, least_ohms)});
+    void resistor(const std::string& suffix, const std::string& ref, Part part,
+                  const std::string& a, const std::string& b, double ohms) {
+        network_.resistors.push_back(
+            {lower(ref) + suffix, ref, part, node(a), node(b), std::max(ohms, least_ohms)});
     }
 
     void add_cell(const job::Part& part, const CellState& state) {
@@ -81,10 +86,12 @@ private:
         const std::string plus = part.ref + ".plus";
         const std::string inner = board ? part.ref + ".core" : plus;
         const Node minus = node(part.ref + ".minus");
-        network_.sources.push_back({lower(part.ref), part.ref, node(inner), minus, state.emf.value(),
+        network_.sources.push_back({lower(part.ref), part.ref, node(inner), minus,
+                                    state.emf.value(),
                                     std::max(state.resistance.value(), least_ohms)});
         if (board)
-            resistor("_protection", part.ref, Part::protection, inner, plus, board->resistance.value());
+            resistor("_protection", part.ref, Part::protection, inner, plus,
+                     board->resistance.value());
     }
 
     void add_part(const job::Part& part, const catalogue::Figures& figures) {
@@ -105,7 +112,8 @@ private:
         network_.sinks.push_back({lower(ref), ref, node(ref + ".bat"), node(ref + ".gnd"),
                                   (board.active + moment_.sound).value()});
         // Only pads that something is soldered to: a bare pad is a node without a path.
-        for (const std::string& terminal : parts_.find(job::find_ref(job_.parts, ref)->type)->terminals)
+        for (const std::string& terminal :
+             parts_.find(job::find_ref(job_.parts, ref)->type)->terminals)
             if (terminal[0] == 'l' && is_wired(ref + "." + terminal))
                 resistor("_" + terminal, ref, Part::board, ref + "." + terminal, ref + ".gnd",
                          board.pad_resistance.value());

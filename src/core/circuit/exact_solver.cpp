@@ -74,7 +74,8 @@ Stamps stamp(const Whole& w, const Eigen::VectorXd& v, double drive) {
         s.inject(e.plus, drive * e.emf / e.ohms);
         s.inject(e.minus, -drive * e.emf / e.ohms);
     }
-    for (const Resistor& e : w.network.resistors) s.conductance(e.a, e.b, 1 / e.ohms);
+    for (const Resistor& e : w.network.resistors)
+        s.conductance(e.a, e.b, 1 / e.ohms);
     for (const Sink& e : w.network.sinks) {
         const double u = s.volts(e.plus) - s.volts(e.minus);
         const double decay = u > 0 ? std::exp(-u) : 1 - u;
@@ -135,7 +136,8 @@ Result<OperatingPoint> solve_exact(const Network& network) {
         return problem(network.sources[0].name, "the whole network does not settle",
                        "Check the figures of the parts");
     auto volts = [&](std::size_t n) { return n ? v[static_cast<Eigen::Index>(n) - 1] : 0.0; };
-    for (Node n = 0; n < network.nodes.size(); ++n) point.volts.push_back(volts(n));
+    for (Node n = 0; n < network.nodes.size(); ++n)
+        point.volts.push_back(volts(n));
     for (const Source& s : network.sources)
         point.source_amps.push_back((s.emf - volts(s.plus) + volts(s.minus)) / s.ohms);
     for (const Resistor& e : network.resistors)

@@ -12,7 +12,8 @@ namespace {
 constexpr int block = 8;
 
 // Wider vectors where the processor has them.
-#if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) && !defined(__SANITIZE_ADDRESS__)
+#if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) &&                             \
+    !defined(__SANITIZE_ADDRESS__)
 #define CONDUCTUS_WIDE __attribute__((target_clones("avx2", "default")))
 #else
 #define CONDUCTUS_WIDE
@@ -20,8 +21,9 @@ constexpr int block = 8;
 
 /// Adds one channel's currents and slopes of a block. On its own, without branches and with nothing
 /// aliased, so that it becomes vector instructions.
-CONDUCTUS_WIDE void add_channel(const double* __restrict volts, double* __restrict amps, double* __restrict slope,
-                 double gain, double offset, double per_knee) {
+CONDUCTUS_WIDE void add_channel(const double* __restrict volts, double* __restrict amps,
+                                double* __restrict slope, double gain, double offset,
+                                double per_knee) {
     for (int k = 0; k < block; ++k) {
         const double x = volts[k] * per_knee - offset;
         const double up = std::max(x, 0.0);
@@ -37,11 +39,13 @@ CONDUCTUS_WIDE void add_channel(const double* __restrict volts, double* __restri
 /// Sets a block's quiet currents. e^-V goes by five terms about `near`, whose e^-near is known:
 /// exact to below a part in 10^8 over 0.2 V.
 CONDUCTUS_WIDE void set_quiet(const double* __restrict volts, double* __restrict amps,
-                              double* __restrict slope, double quiet, double near, double decay_near) {
+                              double* __restrict slope, double quiet, double near,
+                              double decay_near) {
     for (int k = 0; k < block; ++k) {
         const double d = near - volts[k];
         const double decay =
-            decay_near * (1 + d * (1 + d * (1.0 / 2) * (1 + d * (1.0 / 3) * (1 + d * 0.25 * (1 + d * 0.2)))));
+            decay_near *
+            (1 + d * (1 + d * (1.0 / 2) * (1 + d * (1.0 / 3) * (1 + d * 0.25 * (1 + d * 0.2)))));
         amps[k] = quiet * (1 - decay);
         slope[k] = quiet * decay;
     }
@@ -63,9 +67,11 @@ public:
     /// A block of pixels, all at positive voltages a few millivolts apart.
     void at(const std::array<double, block>& volts, std::array<double, block>& amps,
             std::array<double, block>& slope) const {
-        set_quiet(volts.data(), amps.data(), slope.data(), model_.quiet, volts[0], std::exp(-volts[0]));
+        set_quiet(volts.data(), amps.data(), slope.data(), model_.quiet, volts[0],
+                  std::exp(-volts[0]));
         for (std::size_t c = 0; c < count_; ++c)
-            add_channel(volts.data(), amps.data(), slope.data(), lit_[c].gain, lit_[c].offset, per_knee_);
+            add_channel(volts.data(), amps.data(), slope.data(), lit_[c].gain, lit_[c].offset,
+                        per_knee_);
     }
 
     /// True where a channel begins to conduct between these voltages: there the slope jumps.
@@ -98,8 +104,8 @@ void step(Foot& foot, const CurrentAndSlope& one, double ohms) {
 
 Foot sweep(const Strip& strip, double tip_volts, std::vector<double>* pixel_volts) {
     // Pixel by pixel each current waits for the one before. Neighbours draw nearly the same, so a
-    // block's voltages are foreseen from the last currents, its currents computed together, and each
-    // then corrected by its slope for the microvolts it was off: an error of second order.
+    // block's voltages are foreseen from the last currents, its currents computed together, and
+    // each then corrected by its slope for the microvolts it was off: an error of second order.
     constexpr double foreseen_well = 1e-4; // V
     Foot foot{tip_volts, 0, 1, 0};
     CurrentAndSlope one;
@@ -133,7 +139,8 @@ Foot sweep(const Strip& strip, double tip_volts, std::vector<double>* pixel_volt
             }
             load.at(volts, amps, slope);
             const bool jumps = load.threshold_in(foot.volts - foreseen_well, ahead + foreseen_well);
-            const auto count = std::min<std::size_t>(block, static_cast<std::size_t>(k - span->first + 1));
+            const auto count =
+                std::min<std::size_t>(block, static_cast<std::size_t>(k - span->first + 1));
             for (std::size_t j = 0; j < count; ++j, --k) {
                 const double off = foot.volts - volts[j];
                 const double before = one.amps;
@@ -184,7 +191,8 @@ StripState state_of(const Foot& foot, std::vector<double> pixel_volts, double pl
     state.amps = foot.amps;
     state.rail.reserve(pixel_volts.size());
     // Both rails drop alike, so half of what is lost across the pair is lost in the plus rail.
-    for (const double v : pixel_volts) state.rail.push_back(plus_volts - (foot.volts - v) / 2);
+    for (const double v : pixel_volts)
+        state.rail.push_back(plus_volts - (foot.volts - v) / 2);
     state.volts = std::move(pixel_volts);
     return state;
 }

@@ -14,8 +14,8 @@ struct Foot {
     double volts_slope = 1, amps_slope = 0;
 };
 
-/// Exact ladder, O(pixels). Where `pixel_volts` is not null, it is filled foot to tip; its size must
-/// be the strip's pixel count.
+/// Exact ladder, O(pixels). Where `pixel_volts` is not null, it is filled foot to tip; its size
+/// must be the strip's pixel count.
 Foot sweep(const Strip& strip, double tip_volts, std::vector<double>* pixel_volts = nullptr);
 
 /// The same ladder with pixels lumped in groups of up to `group`: a close first guess, `group`

@@ -44,7 +44,8 @@ struct Span {
     bool operator==(const Span&) const = default;
 };
 
-/// A base-fed ladder of pixels: equal currents in both rails, so one ladder with both rails' copper.
+/// A base-fed ladder of pixels: equal currents in both rails, so one ladder with both rails'
+/// copper.
 struct Strip {
     std::string name, ref;
     Node plus = 0, minus = 0;

@@ -20,12 +20,14 @@ public:
     bool factor() {
         for (std::size_t j = 0; j < n_; ++j) {
             double d = at(j, j);
-            for (std::size_t k = 0; k < j; ++k) d -= at(j, k) * at(j, k);
+            for (std::size_t k = 0; k < j; ++k)
+                d -= at(j, k) * at(j, k);
             if (!(d > 0)) return false;
             at(j, j) = std::sqrt(d);
             for (std::size_t i = j + 1; i < n_; ++i) {
                 double s = at(i, j);
-                for (std::size_t k = 0; k < j; ++k) s -= at(i, k) * at(j, k);
+                for (std::size_t k = 0; k < j; ++k)
+                    s -= at(i, k) * at(j, k);
                 at(i, j) = s / at(j, j);
             }
         }
@@ -34,11 +36,13 @@ public:
 
     void solve(double* b) {
         for (std::size_t i = 0; i < n_; ++i) {
-            for (std::size_t k = 0; k < i; ++k) b[i] -= at(i, k) * b[k];
+            for (std::size_t k = 0; k < i; ++k)
+                b[i] -= at(i, k) * b[k];
             b[i] /= at(i, i);
         }
         for (std::size_t i = n_; i-- > 0;) {
-            for (std::size_t k = i + 1; k < n_; ++k) b[i] -= at(k, i) * b[k];
+            for (std::size_t k = i + 1; k < n_; ++k)
+                b[i] -= at(k, i) * b[k];
             b[i] /= at(i, i);
         }
     }
@@ -64,12 +68,14 @@ bool gauss(std::vector<double>& m, std::vector<double>& b) {
         }
         for (std::size_t r = c + 1; r < n; ++r) {
             const double f = m[r * n + c] / m[c * n + c];
-            for (std::size_t k = c; k < n; ++k) m[r * n + k] -= f * m[c * n + k];
+            for (std::size_t k = c; k < n; ++k)
+                m[r * n + k] -= f * m[c * n + k];
             b[r] -= f * b[c];
         }
     }
     for (std::size_t r = n; r-- > 0;) {
-        for (std::size_t k = r + 1; k < n; ++k) b[r] -= m[r * n + k] * b[k];
+        for (std::size_t k = r + 1; k < n; ++k)
+            b[r] -= m[r * n + k] * b[k];
         b[r] /= m[r * n + r];
     }
     return true;
@@ -102,14 +108,15 @@ struct Port {
 
 std::vector<Port> ports_of(const Network& network, std::vector<std::size_t>& port_of_strip) {
     std::vector<Port> ports;
-    for (const Sink& s : network.sinks) ports.push_back({nullptr, &s, s.plus, s.minus, 1, {}});
+    for (const Sink& s : network.sinks)
+        ports.push_back({nullptr, &s, s.plus, s.minus, 1, {}});
     const std::size_t first_strip = ports.size();
     for (const Strip& s : network.strips) {
-        auto twin = std::find_if(ports.begin() + static_cast<std::ptrdiff_t>(first_strip), ports.end(),
-                                 [&](const Port& p) {
-                                     return p.plus == s.plus && p.minus == s.minus &&
-                                            p.strip->same_load(s);
-                                 });
+        auto twin =
+            std::find_if(ports.begin() + static_cast<std::ptrdiff_t>(first_strip), ports.end(),
+                         [&](const Port& p) {
+                             return p.plus == s.plus && p.minus == s.minus && p.strip->same_load(s);
+                         });
         port_of_strip.push_back(static_cast<std::size_t>(twin - ports.begin()));
         if (twin != ports.end()) {
             twin->count += 1;
@@ -123,7 +130,7 @@ std::vector<Port> ports_of(const Network& network, std::vector<std::size_t>& por
 
 /// Thevenin of the linear network at the ports: V = open - Z I, both from one factorisation.
 struct Reduced {
-    std::vector<double> open_nodes;           ///< node voltages (without ground) with no port current
+    std::vector<double> open_nodes; ///< node voltages (without ground) with no port current
     std::vector<std::vector<double>> columns; ///< node voltages lost per ampere of each port
     std::vector<double> open;                 ///< port voltages
     std::vector<double> z;                    ///< row-major, ports x ports
@@ -151,7 +158,8 @@ Result<Reduced> reduce(const Network& network, const std::vector<Port>& ports) {
         if (s.plus) r.open_nodes[s.plus - 1] += s.emf / s.ohms;
         if (s.minus) r.open_nodes[s.minus - 1] -= s.emf / s.ohms;
     }
-    for (const Resistor& e : network.resistors) conductance(e.a, e.b, 1 / e.ohms);
+    for (const Resistor& e : network.resistors)
+        conductance(e.a, e.b, 1 / e.ohms);
     if (!g.factor()) {
         if (auto ok = check_connected(network); !ok) return tl::unexpected(ok.error());
         return problem(network.sources[0].name, "the network has no solution",
@@ -169,7 +177,8 @@ Result<Reduced> reduce(const Network& network, const std::vector<Port>& ports) {
         r.open[j] = across(r.open_nodes, ports[j]);
     }
     for (std::size_t i = 0; i < m; ++i)
-        for (std::size_t j = 0; j < m; ++j) r.z[i * m + j] = across(r.columns[j], ports[i]);
+        for (std::size_t j = 0; j < m; ++j)
+            r.z[i * m + j] = across(r.columns[j], ports[i]);
     return r;
 }
 
@@ -181,15 +190,16 @@ struct Search {
 
 /// Newton on x with the step limited, so that a first step from far off can not overshoot.
 /// `drive` scales the sources. Converged when no port's voltage is off by more than `tolerance`.
-Search newton(std::vector<Port>& ports, const Reduced& r, double drive, int group,
-              double tolerance, std::vector<double>& x, std::vector<Foot>& feet) {
+Search newton(std::vector<Port>& ports, const Reduced& r, double drive, int group, double tolerance,
+              std::vector<double>& x, std::vector<Foot>& feet) {
     constexpr double largest_step = 0.6; // V
     const std::size_t m = ports.size();
     std::vector<double> jacobian(m * m);
     std::vector<double> residual(m);
     Search search;
     for (; search.iterations < 60; ++search.iterations) {
-        for (std::size_t i = 0; i < m; ++i) feet[i] = ports[i].at(x[i], group);
+        for (std::size_t i = 0; i < m; ++i)
+            feet[i] = ports[i].at(x[i], group);
         double largest = 0;
         for (std::size_t i = 0; i < m && !std::isnan(largest); ++i) {
             double f = feet[i].volts - drive * r.open[i];
@@ -199,7 +209,8 @@ Search newton(std::vector<Port>& ports, const Reduced& r, double drive, int grou
                     r.z[i * m + j] * feet[j].amps_slope + (i == j ? feet[i].volts_slope : 0);
             }
             residual[i] = -f;
-            if (!(std::abs(f) <= largest)) largest = std::abs(f), search.worst = i; // a NaN is the worst
+            if (!(std::abs(f) <= largest))
+                largest = std::abs(f), search.worst = i; // a NaN is the worst
         }
         if (!std::isfinite(largest)) return search;
         if (largest < tolerance) {
@@ -208,20 +219,23 @@ Search newton(std::vector<Port>& ports, const Reduced& r, double drive, int grou
         }
         if (!gauss(jacobian, residual)) return search;
         double longest = 0;
-        for (const double step : residual) longest = std::max(longest, std::abs(step));
+        for (const double step : residual)
+            longest = std::max(longest, std::abs(step));
         const double scale = longest > largest_step ? largest_step / longest : 1;
-        for (std::size_t i = 0; i < m; ++i) x[i] += scale * residual[i];
+        for (std::size_t i = 0; i < m; ++i)
+            x[i] += scale * residual[i];
     }
     return search;
 }
 
 /// From a coarse ladder to the exact one; where that fails, with the sources wound up in steps.
-Search find_point(std::vector<Port>& ports, const Reduced& r, bool warm,
-                  std::vector<double>& x, std::vector<Foot>& feet) {
+Search find_point(std::vector<Port>& ports, const Reduced& r, bool warm, std::vector<double>& x,
+                  std::vector<Foot>& feet) {
     constexpr double rough = 1e-5, exact = 1e-9; // V
     constexpr int group = 8;
     if (!warm) {
-        for (std::size_t i = 0; i < ports.size(); ++i) x[i] = 0.85 * r.open[i];
+        for (std::size_t i = 0; i < ports.size(); ++i)
+            x[i] = 0.85 * r.open[i];
         newton(ports, r, 1, group, rough, x, feet);
     }
     Search search = newton(ports, r, 1, 1, exact, x, feet);
@@ -240,12 +254,15 @@ Result<void> check_connected(const Network& network) {
     std::vector<Node> root(network.nodes.size());
     std::iota(root.begin(), root.end(), Node{0});
     auto find = [&](Node n) {
-        while (root[n] != n) n = root[n] = root[root[n]];
+        while (root[n] != n)
+            n = root[n] = root[root[n]];
         return n;
     };
     auto join = [&](Node a, Node b) { root[find(a)] = find(b); };
-    for (const Source& s : network.sources) join(s.plus, s.minus);
-    for (const Resistor& e : network.resistors) join(e.a, e.b);
+    for (const Source& s : network.sources)
+        join(s.plus, s.minus);
+    for (const Resistor& e : network.resistors)
+        join(e.a, e.b);
     for (Node n = 1; n < network.nodes.size(); ++n)
         if (find(n) != find(0))
             return problem(network.nodes[n], "has no path of wires to the cell",
@@ -275,20 +292,23 @@ Result<OperatingPoint> solve(const Network& network, Guess* guess) {
     point.volts.resize(network.nodes.size());
     for (Node n = 1; n < network.nodes.size(); ++n) {
         double v = reduced->open_nodes[n - 1];
-        for (std::size_t j = 0; j < m; ++j) v -= reduced->columns[j][n - 1] * feet[j].amps;
+        for (std::size_t j = 0; j < m; ++j)
+            v -= reduced->columns[j][n - 1] * feet[j].amps;
         point.volts[n] = v;
     }
     for (const Source& s : network.sources)
         point.source_amps.push_back((s.emf - point.volts[s.plus] + point.volts[s.minus]) / s.ohms);
     for (const Resistor& e : network.resistors)
         point.resistor_amps.push_back((point.volts[e.a] - point.volts[e.b]) / e.ohms);
-    for (std::size_t i = 0; i < network.sinks.size(); ++i) point.sink_amps.push_back(feet[i].amps);
+    for (std::size_t i = 0; i < network.sinks.size(); ++i)
+        point.sink_amps.push_back(feet[i].amps);
     for (std::size_t i = 0; i < network.strips.size(); ++i) {
         // Twins share a port, and so its state.
         const Port& port = ports[port_of_strip[i]];
         Foot foot = feet[port_of_strip[i]];
         foot.amps /= port.count;
-        point.strips.push_back(state_of(foot, port.pixel_volts, point.volts[network.strips[i].plus]));
+        point.strips.push_back(
+            state_of(foot, port.pixel_volts, point.volts[network.strips[i].plus]));
     }
     return point;
 }

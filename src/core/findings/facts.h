@@ -23,7 +23,8 @@ struct Solved {
     double mean_share = 1; ///< of the brightest frame, over time
     [[nodiscard]] double cell_amps() const {
         double sum = 0;
-        for (const double a : point.source_amps) sum += a;
+        for (const double a : point.source_amps)
+            sum += a;
         return sum;
     }
     /// Current of the named resistor's ref, largest over its resistors; 0 where there is none.

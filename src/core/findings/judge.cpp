@@ -9,7 +9,8 @@ namespace conductus::findings {
 double Solved::amps_of(std::string_view ref) const {
     double most = 0;
     for (std::size_t i = 0; i < network.resistors.size(); ++i)
-        if (network.resistors[i].ref == ref) most = std::max(most, std::abs(point.resistor_amps[i]));
+        if (network.resistors[i].ref == ref)
+            most = std::max(most, std::abs(point.resistor_amps[i]));
     return most;
 }
 

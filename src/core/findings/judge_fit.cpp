@@ -16,9 +16,11 @@ std::string in_words(const hilt::Clearance& c, const job::Job& job) {
     if (c.against == "end of the hilt")
         return fmt::format("{} sticks out of the hilt by {}", c.ref, text(by));
     if (c.on_the_way)
-        return fmt::format("{} does not pass {} at {}, by {}", c.ref, c.against, text(c.at), text(by));
+        return fmt::format("{} does not pass {} at {}, by {}", c.ref, c.against, text(c.at),
+                           text(by));
     if (job::find_ref(job.parts, c.against))
-        return fmt::format("{} and {} are in each other's way by {} at {}", c.ref, c.against, text(by), text(c.at));
+        return fmt::format("{} and {} are in each other's way by {} at {}", c.ref, c.against,
+                           text(by), text(c.at));
     return fmt::format("{} is {} too wide for {} at {}", c.ref, text(by), c.against, text(c.at));
 }
 
@@ -37,7 +39,8 @@ void judge_fit(const Facts& f, std::vector<Finding>& out) {
                         .station = Station::hilt,
                         .where = {c.ref, c.against},
                         .text = in_words(c, f.job),
-                        .detail = fmt::format("Wanted: {} on the diameter.", text(f.job.hilt.clearance)),
+                        .detail =
+                            fmt::format("Wanted: {} on the diameter.", text(f.job.hilt.clearance)),
                         .evidence = {{"spare", c.spare.value(), "mm"},
                                      {"at", c.at.value(), "mm"},
                                      {"wanted", f.job.hilt.clearance.value(), "mm"}},
@@ -52,11 +55,12 @@ void judge_fit(const Facts& f, std::vector<Finding>& out) {
                                   f.parts.find_as<catalogue::Cell>(best->first)->capacity))
                     best = &trial;
             if (best)
-                finding.fix = Fix{"fit the " + f.parts.find(best->first)->name,
-                                  [ref = c.ref, id = best->first, at = best->second.at](job::Job& job) {
-                                      job::fit_type(ref, id)(job);
-                                      if (auto* p = job::find_ref(job.parts, ref)) p->at = at;
-                                  }};
+                finding.fix =
+                    Fix{"fit the " + f.parts.find(best->first)->name,
+                        [ref = c.ref, id = best->first, at = best->second.at](job::Job& job) {
+                            job::fit_type(ref, id)(job);
+                            if (auto* p = job::find_ref(job.parts, ref)) p->at = at;
+                        }};
         }
         out.push_back(std::move(finding));
     }

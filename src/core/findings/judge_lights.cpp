@@ -24,18 +24,20 @@ void crackle_early(const Facts& f, std::vector<Finding>& out) {
         .severity = Severity::warn,
         .station = Station::power,
         .where = {board ? board.part->ref : std::string(), f.run->peak_event},
-        .text = fmt::format("Clean for {}, asked for {}", duration(clean), duration(f.job.use.clean)),
-        .detail = f.run->crackle
-                      ? fmt::format("{} pulls the board below the {} its sound needs.",
-                                    f.run->peak_event, text(f.run->need))
-                      : fmt::format("Then {}.", f.run->off_because),
-        .evidence = {{"clean", clean.value(), "min"}, {"asked for", f.job.use.clean.value(), "min"}},
+        .text =
+            fmt::format("Clean for {}, asked for {}", duration(clean), duration(f.job.use.clean)),
+        .detail = f.run->crackle ? fmt::format("{} pulls the board below the {} its sound needs.",
+                                               f.run->peak_event, text(f.run->need))
+                                 : fmt::format("Then {}.", f.run->off_because),
+        .evidence = {{"clean", clean.value(), "min"},
+                     {"asked for", f.job.use.clean.value(), "min"}},
         .fix = {},
     });
 }
 
 /// Last over first pixel of a look at half charge; nothing where it can not be solved.
-std::optional<double> tip_of(const job::Job& job, const catalogue::Catalogue& parts, const std::string& name) {
+std::optional<double> tip_of(const job::Job& job, const catalogue::Catalogue& parts,
+                             const std::string& name) {
     const auto look = power::look_named(job, name);
     if (!look) return std::nullopt;
     const auto network = power::network_of(job, parts, {*look, {}, {}, {}, 0.5});
@@ -46,8 +48,8 @@ std::optional<double> tip_of(const job::Job& job, const catalogue::Catalogue& pa
     return ends.foot > 0 ? ends.tip / ends.foot : 1;
 }
 
-/// The first strip of the catalogue with the same pixels and more copper that brings the tip up; else
-/// the highest cap, in steps of 5 %, that does.
+/// The first strip of the catalogue with the same pixels and more copper that brings the tip up;
+/// else the highest cap, in steps of 5 %, that does.
 std::optional<Fix> mend_tip(const Facts& f) {
     const job::Strip* strip = nullptr;
     for (const job::Blade& blade : f.job.blades)
@@ -63,7 +65,8 @@ std::optional<Fix> mend_tip(const Facts& f) {
         const auto& other = std::get<catalogue::Strip>(type->figures);
         if (other.pixel != fitted->pixel || other.density != fitted->density) continue;
         if (other.rail >= strip->rail.value_or(fitted->rail)) continue;
-        if (const auto edit = job::fit_strips(type->id); mends(edit)) return Fix{"use " + type->name, edit};
+        if (const auto edit = job::fit_strips(type->id); mends(edit))
+            return Fix{"use " + type->name, edit};
     }
     const auto look = std::find_if(f.job.looks.begin(), f.job.looks.end(),
                                    [&](const job::Look& l) { return l.name == f.tip->look; });
@@ -107,7 +110,8 @@ void count_mismatch(const Facts& f, std::vector<Finding>& out) {
                 .where = {strip.ref},
                 .text = fmt::format("{} is set to {} pixels, its length gives {}", strip.ref,
                                     strip.pixels, follows),
-                .detail = fmt::format("{} at {:.0f} per metre.", text(strip.length), type->density.value()),
+                .detail = fmt::format("{} at {:.0f} per metre.", text(strip.length),
+                                      type->density.value()),
                 .evidence = {{"set", static_cast<double>(strip.pixels), "px"},
                              {"from length", static_cast<double>(follows), "px"}},
                 .fix = Fix{fmt::format("set {} pixels", follows),

@@ -20,12 +20,14 @@ void judge_safety(const Facts& f, std::vector<Finding>& out) {
         .station = Station::power,
         .where = {cell.part->ref},
         .text = "Lithium cell: read the cautions",
-        .detail = fmt::format(
-            "Shorted, a full {} could drive about {}. Never reversed, never shorted, never loose in a "
-            "pocket. Charge attended, on a charger made for the chemistry. Stop using a dented, swollen "
-            "or hot cell. Shipping, chargers on the mains and venue rules: local codes and licensed "
-            "people decide, not this program.",
-            cell.figures->size, text(Ampere(amps))),
+        .detail = fmt::format("Shorted, a full {} could drive about {}. Never reversed, never "
+                              "shorted, never loose in a "
+                              "pocket. Charge attended, on a charger made for the chemistry. Stop "
+                              "using a dented, swollen "
+                              "or hot cell. Shipping, chargers on the mains and venue rules: local "
+                              "codes and licensed "
+                              "people decide, not this program.",
+                              cell.figures->size, text(Ampere(amps))),
         .evidence = {{"full short", amps, "A"}},
         .fix = {},
     });

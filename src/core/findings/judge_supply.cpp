@@ -26,21 +26,21 @@ void protection_trips(const Facts& f, std::vector<Finding>& out) {
     const auto* board = f.parts.find_as<catalogue::Protection>(*cell.part->protection);
     const double amps = worst->amps_of(cell.part->ref);
     if (!board || amps <= board->trip.value()) return;
-    Finding finding{
-        .id = "cell.protection-trips",
-        .severity = Severity::stop,
-        .station = Station::power,
-        .where = {cell.part->ref, worst->name},
-        .text = fmt::format("{} takes {}, the protection trips at {}", worst->name,
-                            text(Ampere(amps)), text(board->trip)),
-        .detail = "The blade goes dark at that moment and the board restarts.",
-        .evidence = {{"peak", amps, "A"}, {"trips at", board->trip.value(), "A"}},
-        .fix = {}};
+    Finding finding{.id = "cell.protection-trips",
+                    .severity = Severity::stop,
+                    .station = Station::power,
+                    .where = {cell.part->ref, worst->name},
+                    .text = fmt::format("{} takes {}, the protection trips at {}", worst->name,
+                                        text(Ampere(amps)), text(board->trip)),
+                    .detail = "The blade goes dark at that moment and the board restarts.",
+                    .evidence = {{"peak", amps, "A"}, {"trips at", board->trip.value(), "A"}},
+                    .fix = {}};
     if (const auto* type = smallest<catalogue::Protection>(
             f.parts, [&](const auto& p) { return p.trip.value() > amps; }))
-        finding.fix = Fix{"fit a " + type->name, [ref = cell.part->ref, id = type->id](job::Job& job) {
-                              if (auto* part = job::find_ref(job.parts, ref)) part->protection = id;
-                          }};
+        finding.fix =
+            Fix{"fit a " + type->name, [ref = cell.part->ref, id = type->id](job::Job& job) {
+                    if (auto* part = job::find_ref(job.parts, ref)) part->protection = id;
+                }};
     out.push_back(std::move(finding));
 }
 
@@ -95,8 +95,9 @@ void pins_over_current(const Facts& f, std::vector<Finding>& out) {
             .where = {part.ref, worst->name},
             .text = fmt::format("Pins carry {} each, rated {}", text(Ampere(per_pin)),
                                 text(c->pin_rating)),
-            .detail = fmt::format("{} puts {} through {}, {} {} a pole.", worst->name,
-                                  text(Ampere(amps)), part.ref, fewest, fewest == 1 ? "pin" : "pins"),
+            .detail =
+                fmt::format("{} puts {} through {}, {} {} a pole.", worst->name, text(Ampere(amps)),
+                            part.ref, fewest, fewest == 1 ? "pin" : "pins"),
             .evidence = {{"each pin", per_pin, "A"}, {"rated", c->pin_rating.value(), "A"}},
             .fix = {}};
         if (const auto* type = smallest<catalogue::Connector>(f.parts, [&](const auto& o) {
@@ -115,15 +116,16 @@ void kill_over_current(const Facts& f, std::vector<Finding>& out) {
         if (!kill || !worst) continue;
         const double amps = worst->amps_of(part.ref);
         if (amps <= kill->rating.value()) continue;
-        Finding finding{
-            .id = "kill.over-current",
-            .severity = Severity::warn,
-            .station = Station::power,
-            .where = {part.ref, worst->name},
-            .text = fmt::format("Kill carries {}, rated {}", text(Ampere(amps)), text(kill->rating)),
-            .detail = fmt::format("{}: {}. Worn contacts heat up and drop more.", part.ref, worst->name),
-            .evidence = {{"carries", amps, "A"}, {"rated", kill->rating.value(), "A"}},
-            .fix = {}};
+        Finding finding{.id = "kill.over-current",
+                        .severity = Severity::warn,
+                        .station = Station::power,
+                        .where = {part.ref, worst->name},
+                        .text = fmt::format("Kill carries {}, rated {}", text(Ampere(amps)),
+                                            text(kill->rating)),
+                        .detail = fmt::format("{}: {}. Worn contacts heat up and drop more.",
+                                              part.ref, worst->name),
+                        .evidence = {{"carries", amps, "A"}, {"rated", kill->rating.value(), "A"}},
+                        .fix = {}};
         if (const auto* type = smallest<catalogue::Kill>(f.parts, [&](const auto& o) {
                 return o.method == kill->method && o.rating.value() > 1.1 * amps;
             }))
@@ -153,7 +155,8 @@ void no_kill(const Facts& f, std::vector<Finding>& out) {
     const auto reached = wired_to(f.job, cell.part->ref + ".plus");
     if (!reached.contains(board.part->ref + ".bat")) return;
     const double sleep = board.figures->sleep.value();
-    const double capacity_Ah = cell.part->measured.capacity.value_or(cell.figures->capacity).value() / 1e3;
+    const double capacity_Ah =
+        cell.part->measured.capacity.value_or(cell.figures->capacity).value() / 1e3;
     const double days = capacity_Ah / sleep / 24;
     Finding finding{
         .id = "supply.no-kill",
@@ -161,9 +164,10 @@ void no_kill(const Facts& f, std::vector<Finding>& out) {
         .station = Station::power,
         .where = {cell.part->ref, board.part->ref},
         .text = fmt::format("No kill between {} and {}", cell.part->ref, board.part->ref),
-        .detail = fmt::format("Deep sleep draws {}: a full cell is flat after {:.0f} days, and nothing "
-                              "stops a fault but pulling the cell.",
-                              with_unit(sleep * 1e6, "µA"), days),
+        .detail =
+            fmt::format("Deep sleep draws {}: a full cell is flat after {:.0f} days, and nothing "
+                        "stops a fault but pulling the cell.",
+                        with_unit(sleep * 1e6, "µA"), days),
         .evidence = {{"deep sleep", sleep * 1e6, "µA"}, {"flat after", days, "days"}},
         .fix = {}};
     // A kill that is fitted but not wired in can be put into the wire from the cell.
@@ -178,7 +182,8 @@ void no_kill(const Facts& f, std::vector<Finding>& out) {
                                   auto* first = job::find_ref(job.wires, wire);
                                   if (!first) return;
                                   std::string ref = wire + "b";
-                                  while (job::find_ref(job.wires, ref)) ref += "b";
+                                  while (job::find_ref(job.wires, ref))
+                                      ref += "b";
                                   job::Wire second = *first;
                                   second.ref = ref;
                                   second.from = kill + ".out";

@@ -37,7 +37,8 @@ Clearance against_bore(const PlacedBody& body, const job::Hilt& hilt) {
     const bool from_pommel = hilt.opens == job::End::pommel;
     for (const job::Section& s : hilt.sections) {
         const bool here = s.from < body.to - touching && s.to > body.from + touching;
-        const bool before = from_pommel ? s.to <= body.from + touching : s.from >= body.to - touching;
+        const bool before =
+            from_pommel ? s.to <= body.from + touching : s.from >= body.to - touching;
         if (!here && !(body.on_chassis && before)) continue;
         const Millimetre spare = s.bore - body.need;
         if (spare < c.spare) {
@@ -59,7 +60,8 @@ Clearance clearance_of(const PlacedBody& body, const job::Hilt& hilt,
     for (const PlacedBody& other : bodies) {
         if (other.ref == body.ref || !other.in_bore || !overlap(body, other)) continue;
         const Millimetre into = std::min(body.to, other.to) - std::max(body.from, other.from);
-        if (-into < c.spare) c = {body.ref, -into, std::max(body.from, other.from), other.ref, false};
+        if (-into < c.spare)
+            c = {body.ref, -into, std::max(body.from, other.from), other.ref, false};
     }
     return c;
 }
@@ -91,7 +93,8 @@ PlacedBody place(const job::Part& part, const job::Hilt& hilt, const catalogue::
     placed.height =
         placed.body.shape == Body::Shape::cylinder ? placed.body.diameter : placed.body.height;
     placed.in_bore = !std::holds_alternative<catalogue::Button>(type.figures);
-    placed.on_chassis = placed.in_bore && !std::holds_alternative<catalogue::Speaker>(type.figures) &&
+    placed.on_chassis = placed.in_bore &&
+                        !std::holds_alternative<catalogue::Speaker>(type.figures) &&
                         !std::holds_alternative<catalogue::Connector>(type.figures);
     placed.need = bore_for(placed.body, part.off_axis) +
                   (placed.on_chassis ? hilt.chassis_wall * 2 : Millimetre(0));
@@ -100,11 +103,11 @@ PlacedBody place(const job::Part& part, const job::Hilt& hilt, const catalogue::
 
 Fit fit(const job::Job& job, const catalogue::Catalogue& parts) {
     Fit result;
-    for (const job::Part& part : job.parts) result.bodies.push_back(place(part, job.hilt, parts));
+    for (const job::Part& part : job.parts)
+        result.bodies.push_back(place(part, job.hilt, parts));
     if (job.hilt.sections.empty()) return result;
     for (const PlacedBody& body : result.bodies)
-        if (body.in_bore)
-            result.clearances.push_back(clearance_of(body, job.hilt, result.bodies));
+        if (body.in_bore) result.clearances.push_back(clearance_of(body, job.hilt, result.bodies));
     return result;
 }
 
@@ -118,9 +121,10 @@ Trial try_type(const job::Job& job, const catalogue::Catalogue& parts, const std
 
     // Where it is now, then against the neighbour on either side.
     const PlacedBody now = place(part, job.hilt, parts);
-    const Millimetre middle = now.from + (place(*job::find_ref(job.parts, ref), job.hilt, parts).to -
-                                          part.at) / 2;
-    Millimetre low(0), high = job.hilt.sections.empty() ? Millimetre(0) : job.hilt.sections.back().to;
+    const Millimetre middle =
+        now.from + (place(*job::find_ref(job.parts, ref), job.hilt, parts).to - part.at) / 2;
+    Millimetre low(0),
+        high = job.hilt.sections.empty() ? Millimetre(0) : job.hilt.sections.back().to;
     for (const PlacedBody& other : others) {
         PlacedBody reach = now;
         reach.from = other.from, reach.to = other.to;
@@ -129,7 +133,8 @@ Trial try_type(const job::Job& job, const catalogue::Catalogue& parts, const std
         if (other.from >= middle) high = std::min(high, other.from);
     }
     Trial best{part.at, {ref, Millimetre(-INFINITY), part.at, {}, false}};
-    if (job.hilt.sections.empty()) return {part.at, {ref, Millimetre(INFINITY), part.at, {}, false}};
+    if (job.hilt.sections.empty())
+        return {part.at, {ref, Millimetre(INFINITY), part.at, {}, false}};
     for (const Millimetre at : {part.at, low, high - now.body.length}) {
         if (at < Millimetre(0)) continue;
         part.at = at;

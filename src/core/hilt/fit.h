@@ -17,8 +17,8 @@ struct PlacedBody {
     catalogue::Body body;
     Millimetre from, to;
     Millimetre off_axis;
-    Millimetre height;  ///< across the axis, in the plane of the long section
-    Millimetre need;    ///< diameter of bore it needs, chassis wall included
+    Millimetre height;       ///< across the axis, in the plane of the long section
+    Millimetre need;         ///< diameter of bore it needs, chassis wall included
     bool on_chassis = false; ///< rides in with the chassis, so must pass every bore on its way
     bool in_bore = true;     ///< buttons sit in the wall and need no bore
 };
@@ -28,7 +28,7 @@ struct Clearance {
     std::string ref;
     Millimetre spare; ///< on the diameter; negative: it does not fit by that much
     Millimetre at;
-    std::string against; ///< section name, part ref, or "end of the hilt"
+    std::string against;     ///< section name, part ref, or "end of the hilt"
     bool on_the_way = false; ///< it would fit its place but does not pass
 };
 

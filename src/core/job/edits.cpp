@@ -39,7 +39,8 @@ void move_boundary(Hilt& hilt, std::size_t index, Millimetre to) {
 
 void add_section(Hilt& hilt) {
     if (hilt.sections.empty()) {
-        hilt.sections.push_back({"section", Millimetre(0), Millimetre(50), Millimetre(28), Millimetre(35)});
+        hilt.sections.push_back(
+            {"section", Millimetre(0), Millimetre(50), Millimetre(28), Millimetre(35)});
         return;
     }
     Section next = hilt.sections.back();

@@ -11,7 +11,8 @@ namespace conductus::job {
 
 using Edit = std::function<void(Job&)>;
 
-/// Fits another type to the part; measured values belonged to the old one and go. No such part: nothing.
+/// Fits another type to the part; measured values belonged to the old one and go. No such part:
+/// nothing.
 Edit fit_type(std::string ref, std::string type);
 
 /// Fits another type to every strip of the job.

@@ -11,8 +11,8 @@ struct Range {
     [[nodiscard]] constexpr bool holds(double v) const { return v >= least && v <= most; }
 };
 
-inline constexpr Range place_mm{0, 2000};    ///< along a hilt
-inline constexpr Range diameter_mm{1, 120};  ///< bores, outer diameters, blades
+inline constexpr Range place_mm{0, 2000};   ///< along a hilt
+inline constexpr Range diameter_mm{1, 120}; ///< bores, outer diameters, blades
 inline constexpr Range off_axis_mm{-50, 50};
 inline constexpr Range clearance_mm{0, 10};
 inline constexpr Range wall_mm{0, 10};

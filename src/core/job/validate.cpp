@@ -34,7 +34,8 @@ Result<void> take_ref(const std::string& ref, const std::string& where,
     std::string lower;
     for (const char c : ref) {
         if (!std::isalnum(static_cast<unsigned char>(c)))
-            return problem(where, fmt::format("the reference '{}' has other than letters and digits", ref),
+            return problem(where,
+                           fmt::format("the reference '{}' has other than letters and digits", ref),
                            "Write it like B1 or ST2");
         lower += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
     }
@@ -53,7 +54,8 @@ Result<void> check_part(const Part& part, const std::string& at, const Catalogue
     const auto& figures = (*type)->figures;
     if (std::holds_alternative<catalogue::Strip>(figures) ||
         std::holds_alternative<catalogue::Protection>(figures))
-        return problem(at + "/type", fmt::format("'{}' does not go into a hilt by itself", part.type),
+        return problem(at + "/type",
+                       fmt::format("'{}' does not go into a hilt by itself", part.type),
                        "Strips belong to a blade, protection to a cell");
     if (part.protection) {
         if (!std::holds_alternative<catalogue::Cell>(figures))
@@ -114,8 +116,9 @@ Result<void> names_unique(const List& list, const std::string& at) {
     for (std::size_t i = 0; i < list.size(); ++i)
         if (list[i].name.empty() || !names.insert(list[i].name).second)
             return problem(fmt::format("{}/{}/name", at, i),
-                           list[i].name.empty() ? "the name is empty"
-                                                : fmt::format("the name '{}' is used twice", list[i].name),
+                           list[i].name.empty()
+                               ? "the name is empty"
+                               : fmt::format("the name '{}' is used twice", list[i].name),
                            "Give each a name of its own");
     return {};
 }
@@ -128,8 +131,9 @@ Result<void> validate_sections(const std::vector<Section>& sections) {
         const Section& s = sections[i];
         const std::string at = fmt::format("/hilt/sections/{}", i);
         if (s.to <= s.from)
-            return problem(at + "/to_mm", fmt::format("'{}' ends at {} mm, not after its start at {} mm",
-                                                      s.name, s.to.value(), s.from.value()),
+            return problem(at + "/to_mm",
+                           fmt::format("'{}' ends at {} mm, not after its start at {} mm", s.name,
+                                       s.to.value(), s.from.value()),
                            "Measure both from the pommel end");
         if (std::abs((s.from - end).value()) > 1e-9)
             return problem(at + "/from_mm",
@@ -138,8 +142,9 @@ Result<void> validate_sections(const std::vector<Section>& sections) {
                            s.from > end ? "There is a gap: measure the part between"
                                         : "They overlap: one of the two readings is wrong");
         if (s.bore >= s.outer)
-            return problem(at + "/bore_mm", fmt::format("the bore of '{}', {} mm, leaves no wall in {} mm",
-                                                        s.name, s.bore.value(), s.outer.value()),
+            return problem(at + "/bore_mm",
+                           fmt::format("the bore of '{}', {} mm, leaves no wall in {} mm", s.name,
+                                       s.bore.value(), s.outer.value()),
                            "Both are diameters; the bore is the smaller");
         end = s.to;
     }
@@ -159,7 +164,8 @@ Result<void> validate(const Job& job, const Catalogue& parts) {
         terminals[job.parts[i].ref] = parts.find(job.parts[i].type)->terminals;
     }
     for (std::size_t i = 0; i < job.blades.size(); ++i) {
-        if (auto ok = check_blade(job.blades[i], fmt::format("/blades/{}", i), job, parts, taken); !ok)
+        if (auto ok = check_blade(job.blades[i], fmt::format("/blades/{}", i), job, parts, taken);
+            !ok)
             return ok;
         terminals[job.blades[i].ref] = {"plus", "minus", "data"};
     }
@@ -174,7 +180,8 @@ Result<void> validate(const Job& job, const Catalogue& parts) {
     if (auto ok = names_unique(job.effects, "/effects"); !ok) return ok;
     for (std::size_t i = 0; i < job.effects.size(); ++i)
         if (job.effects[i].from >= job.effects[i].to)
-            return problem(fmt::format("/effects/{}/to", i), "the effect covers nothing of the blade",
+            return problem(fmt::format("/effects/{}/to", i),
+                           "the effect covers nothing of the blade",
                            "Make 'to' larger than 'from', both 0 to 1");
     if (!job.use.look.empty() && !find_name(job.looks, job.use.look))
         return problem("/use/look", fmt::format("there is no look named '{}'", job.use.look),

@@ -19,9 +19,8 @@ using WordTable = std::array<std::pair<E, std::string_view>, N>;
 
 template <>
 struct Words<Kind> {
-    static constexpr WordTable<Kind, 3> table{{{Kind::conversion, "conversion"},
-                                               {Kind::repair, "repair"},
-                                               {Kind::upgrade, "upgrade"}}};
+    static constexpr WordTable<Kind, 3> table{
+        {{Kind::conversion, "conversion"}, {Kind::repair, "repair"}, {Kind::upgrade, "upgrade"}}};
 };
 template <>
 struct Words<Stage> {

@@ -49,7 +49,8 @@ std::array<double, 3> linear_rgb(double x, double y, double z) {
     std::array<double, 3> rgb{3.2406 * x - 1.5372 * y - 0.4986 * z,
                               -0.9689 * x + 1.8758 * y + 0.0415 * z,
                               0.0557 * x - 0.2040 * y + 1.0570 * z};
-    for (double& c : rgb) c = std::max(c, 0.0);
+    for (double& c : rgb)
+        c = std::max(c, 0.0);
     return rgb;
 }
 
@@ -60,7 +61,8 @@ Rgb on_screen(const Xyz& light, double white_y) {
     auto rgb = linear_rgb(light.x / white_y, light.y / white_y, light.z / white_y);
     const double most = *std::max_element(rgb.begin(), rgb.end());
     if (most > 1)
-        for (double& c : rgb) c /= most;
+        for (double& c : rgb)
+            c /= most;
     return {encode(rgb[0]), encode(rgb[1]), encode(rgb[2])};
 }
 

@@ -7,11 +7,16 @@ namespace conductus::lights {
 
 double mean_factor(job::Style style) {
     switch (style) {
-    case job::Style::steady: return 1;
-    case job::Style::pulse: return 0.65;   // raised cosine between 30 % and 100 %
-    case job::Style::flicker: return 0.85; // uniform between 70 % and 100 %
-    case job::Style::fire: return 0.55;    // uniform between 10 % and 100 %
-    case job::Style::bands: return 0.5;    // lit and dark bands of equal length
+    case job::Style::steady:
+        return 1;
+    case job::Style::pulse:
+        return 0.65; // raised cosine between 30 % and 100 %
+    case job::Style::flicker:
+        return 0.85; // uniform between 70 % and 100 %
+    case job::Style::fire:
+        return 0.55; // uniform between 10 % and 100 %
+    case job::Style::bands:
+        return 0.5; // lit and dark bands of equal length
     }
     return 1;
 }

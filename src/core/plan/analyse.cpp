@@ -88,9 +88,10 @@ Result<void> solve_all(Plan& plan, std::vector<Solved>& fresh, std::vector<Solve
         if (!one) return tl::unexpected(one.error());
         plan.effects.push_back(std::move(*one));
     }
-    const auto hottest = std::max_element(
-        sustained.begin(), sustained.end(),
-        [](const Solved& a, const Solved& b) { return a.cell_amps() < b.cell_amps(); });
+    const auto hottest =
+        std::max_element(sustained.begin(), sustained.end(), [](const Solved& a, const Solved& b) {
+            return a.cell_amps() < b.cell_amps();
+        });
     plan.heat = power::heat_of(job, parts, hottest->network, hottest->point);
     plan.hottest_look = hottest->name;
     auto run = power::run_down(job, parts);
@@ -102,7 +103,8 @@ Result<void> solve_all(Plan& plan, std::vector<Solved>& fresh, std::vector<Solve
 Ampere count_arithmetic(const job::Job& job) {
     int pixels = 0;
     for (const job::Blade& blade : job.blades)
-        for (const job::Strip& strip : blade.strips) pixels += strip.pixels;
+        for (const job::Strip& strip : blade.strips)
+            pixels += strip.pixels;
     return Ampere(0.060 * pixels);
 }
 
@@ -121,7 +123,8 @@ findings::Finding trouble_finding(const Problem& p, std::size_t solved, std::siz
 } // namespace
 
 const Explained* Plan::figure(std::string_view id) const {
-    const auto it = std::find_if(figures.begin(), figures.end(), [&](auto& f) { return f.id == id; });
+    const auto it =
+        std::find_if(figures.begin(), figures.end(), [&](auto& f) { return f.id == id; });
     return it == figures.end() ? nullptr : &*it;
 }
 
@@ -151,19 +154,21 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
             tip = findings::Tip{look.name, look.views[half].tip};
 
     const auto trials = cell_trials(plan);
-    const findings::Facts facts{*plan.job, *plan.parts, plan.fit, fresh, sustained,
-                                tip,       plan.run,    trials};
+    const findings::Facts facts{*plan.job, *plan.parts, plan.fit, fresh,
+                                sustained, tip,         plan.run, trials};
     plan.figures = figures_of(plan, facts);
     plan.findings = findings::judge(facts);
     if (plan.trouble)
-        plan.findings.insert(plan.findings.begin(),
-                             trouble_finding(*plan.trouble, plan.looks.size(), plan.job->looks.size()));
+        plan.findings.insert(
+            plan.findings.begin(),
+            trouble_finding(*plan.trouble, plan.looks.size(), plan.job->looks.size()));
     return plan;
 }
 
 void add_options(Plan& plan) { plan.options = cell_options(plan, cell_trials(plan)); }
 
-Plan analyse(std::shared_ptr<const job::Job> job, std::shared_ptr<const catalogue::Catalogue> parts) {
+Plan analyse(std::shared_ptr<const job::Job> job,
+             std::shared_ptr<const catalogue::Catalogue> parts) {
     Plan plan = analyse_figures(std::move(job), std::move(parts));
     add_options(plan);
     return plan;

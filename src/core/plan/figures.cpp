@@ -19,26 +19,37 @@ std::string cell_source(const job::Part& part, bool measured) {
 }
 
 Explained peak_current(const Plan& plan, const findings::Facts& f) {
-    Explained e{.id = "peak-current", .label = "peak", .value = {}, .unit = "A", .reason = {},
-                .formula = "largest cell current over all looks and effects, full charge", .parts = {}};
+    Explained e{.id = "peak-current",
+                .label = "peak",
+                .value = {},
+                .unit = "A",
+                .reason = {},
+                .formula = "largest cell current over all looks and effects, full charge",
+                .parts = {}};
     const findings::Solved* worst = f.worst();
     if (!worst) return e;
     e.value = worst->cell_amps();
     e.label = "peak, " + worst->name;
     for (std::size_t i = 0; i < worst->network.strips.size(); ++i)
-        e.parts.push_back({"strip " + worst->network.strips[i].ref, worst->point.strips[i].amps, "A",
-                           worst->network.strips[i].ref, solved_source});
+        e.parts.push_back({"strip " + worst->network.strips[i].ref, worst->point.strips[i].amps,
+                           "A", worst->network.strips[i].ref, solved_source});
     for (std::size_t i = 0; i < worst->network.sinks.size(); ++i)
         e.parts.push_back({"board and sound", worst->point.sink_amps[i], "A",
                            worst->network.sinks[i].ref, solved_source});
     if (plan.by_count > Ampere(0))
-        e.parts.push_back({"count × 60 mA would say", plan.by_count.value(), "A", {}, "arithmetic"});
+        e.parts.push_back(
+            {"count × 60 mA would say", plan.by_count.value(), "A", {}, "arithmetic"});
     return e;
 }
 
 Explained board_sag(const Plan& plan, const findings::Facts& f) {
-    Explained e{.id = "board-sag", .label = "sag at the board", .value = {}, .unit = "V", .reason = {},
-                .formula = "OCV at full charge − lowest voltage at the board", .parts = {}};
+    Explained e{.id = "board-sag",
+                .label = "sag at the board",
+                .value = {},
+                .unit = "V",
+                .reason = {},
+                .formula = "OCV at full charge − lowest voltage at the board",
+                .parts = {}};
     if (f.fresh.empty() || f.fresh[0].network.sinks.empty()) {
         e.reason = "there is no board wired";
         return e;
@@ -54,13 +65,19 @@ Explained board_sag(const Plan& plan, const findings::Facts& f) {
     const double ocv = power::open_circuit(1).value();
     e.value = ocv - lowest;
     e.label = "sag at the board";
-    e.parts = {{"OCV, full", ocv, "V", {}, "OCV table"}, {"board in " + at, lowest, "V", {}, solved_source}};
+    e.parts = {{"OCV, full", ocv, "V", {}, "OCV table"},
+               {"board in " + at, lowest, "V", {}, solved_source}};
     return e;
 }
 
 Explained tip_brightness(const Plan& plan, const findings::Facts& f) {
-    Explained e{.id = "tip-brightness", .label = "tip against foot", .value = {}, .unit = "%", .reason = {},
-                .formula = "luminance of last pixel / first pixel, dimmest look at half charge", .parts = {}};
+    Explained e{.id = "tip-brightness",
+                .label = "tip against foot",
+                .value = {},
+                .unit = "%",
+                .reason = {},
+                .formula = "luminance of last pixel / first pixel, dimmest look at half charge",
+                .parts = {}};
     if (!f.tip) {
         e.reason = "there is no lit blade";
         return e;
@@ -85,8 +102,13 @@ void run_parts(Explained& e, const Plan& plan) {
 }
 
 Explained first_crackle(const Plan& plan) {
-    Explained e{.id = "first-crackle", .label = "to first crackle", .value = {}, .unit = "min", .reason = {},
-                .formula = "charge stepped down; board at a light and sound peak below what sound needs",
+    Explained e{.id = "first-crackle",
+                .label = "to first crackle",
+                .value = {},
+                .unit = "min",
+                .reason = {},
+                .formula =
+                    "charge stepped down; board at a light and sound peak below what sound needs",
                 .parts = {}};
     if (!plan.run) return e;
     e.value = plan.run->clean().value();
@@ -95,12 +117,19 @@ Explained first_crackle(const Plan& plan) {
     e.parts.push_back({"sound needs", plan.run->need.value(), "V", {}, "amplifier and loudness"});
     if (!plan.run->samples.empty())
         e.parts.push_back({"board at " + plan.run->peak_event + ", fresh",
-                           plan.run->samples.front().board_peak.value(), "V", {}, solved_source});
+                           plan.run->samples.front().board_peak.value(),
+                           "V",
+                           {},
+                           solved_source});
     return e;
 }
 
 Explained dim(const Plan& plan) {
-    Explained e{.id = "dim", .label = "to dim", .value = {}, .unit = "min", .reason = {},
+    Explained e{.id = "dim",
+                .label = "to dim",
+                .value = {},
+                .unit = "min",
+                .reason = {},
                 .formula = "charge stepped down; last pixel below 70 % of the fresh first pixel",
                 .parts = {}};
     if (!plan.run) return e;
@@ -108,14 +137,21 @@ Explained dim(const Plan& plan) {
     if (!plan.run->dim) e.label = "bright until off";
     run_parts(e, plan);
     if (!plan.run->samples.empty())
-        e.parts.push_back({"tip, fresh", plan.run->samples.front().tip * 100, "%", {}, solved_source});
-    e.parts.push_back({"off: " + plan.run->off_because, plan.run->off.value(), "min", {}, solved_source});
+        e.parts.push_back(
+            {"tip, fresh", plan.run->samples.front().tip * 100, "%", {}, solved_source});
+    e.parts.push_back(
+        {"off: " + plan.run->off_because, plan.run->off.value(), "min", {}, solved_source});
     return e;
 }
 
 Explained cells_per_day(const Plan& plan) {
-    Explained e{.id = "cells-per-day", .label = "for the day", .value = {}, .unit = "cells", .reason = {},
-                .formula = "ignited time / clean time + idle charge / charge used clean, rounded up",
+    Explained e{.id = "cells-per-day",
+                .label = "for the day",
+                .value = {},
+                .unit = "cells",
+                .reason = {},
+                .formula =
+                    "ignited time / clean time + idle charge / charge used clean, rounded up",
                 .parts = {}};
     if (!plan.run) return e;
     const job::Use& use = plan.job->use;
@@ -149,39 +185,55 @@ Explained cells_per_day(const Plan& plan) {
 }
 
 Explained tightest_fit(const Plan& plan) {
-    Explained e{.id = "tightest-fit", .label = "tightest fit", .value = {}, .unit = "mm", .reason = {},
-                .formula = "bore − needed diameter, over every place a body lies in or passes", .parts = {}};
+    Explained e{.id = "tightest-fit",
+                .label = "tightest fit",
+                .value = {},
+                .unit = "mm",
+                .reason = {},
+                .formula = "bore − needed diameter, over every place a body lies in or passes",
+                .parts = {}};
     const hilt::Clearance* tightest = plan.fit.tightest();
     if (!tightest) {
-        e.reason = plan.job->hilt.sections.empty() ? "the hilt is not surveyed" : "nothing is fitted";
+        e.reason =
+            plan.job->hilt.sections.empty() ? "the hilt is not surveyed" : "nothing is fitted";
         return e;
     }
     e.value = tightest->spare.value();
     e.label = fmt::format("{} in {}", tightest->ref, tightest->against);
     for (const hilt::Clearance& c : plan.fit.clearances)
-        e.parts.push_back({c.ref + " in " + c.against, c.spare.value(), "mm", c.ref, "survey and body"});
+        e.parts.push_back(
+            {c.ref + " in " + c.against, c.spare.value(), "mm", c.ref, "survey and body"});
     return e;
 }
 
 Explained hottest_part(const Plan& plan) {
-    Explained e{.id = "hottest-part", .label = "hottest part", .value = {}, .unit = "degC", .reason = {},
-                .formula = "air + heat × thermal resistance, worst sustained look", .parts = {}};
+    Explained e{.id = "hottest-part",
+                .label = "hottest part",
+                .value = {},
+                .unit = "degC",
+                .reason = {},
+                .formula = "air + heat × thermal resistance, worst sustained look",
+                .parts = {}};
     if (plan.heat.empty()) return e;
     e.value = plan.heat.front().temperature.value();
     e.label = plan.heat.front().ref + ", " + plan.hottest_look;
     for (std::size_t i = 0; i < std::min<std::size_t>(6, plan.heat.size()); ++i)
-        e.parts.push_back({plan.heat[i].ref, plan.heat[i].temperature.value(), "degC", plan.heat[i].ref,
-                           fmt::format("{:.2f} W", plan.heat[i].power.value())});
+        e.parts.push_back({plan.heat[i].ref, plan.heat[i].temperature.value(), "degC",
+                           plan.heat[i].ref, fmt::format("{:.2f} W", plan.heat[i].power.value())});
     return e;
 }
 
 } // namespace
 
 std::vector<Explained> figures_of(const Plan& plan, const findings::Facts& facts) {
-    std::vector<Explained> all{peak_current(plan, facts), board_sag(plan, facts),
-                               tip_brightness(plan, facts), first_crackle(plan),
-                               dim(plan),                   cells_per_day(plan),
-                               tightest_fit(plan),          hottest_part(plan)};
+    std::vector<Explained> all{peak_current(plan, facts),
+                               board_sag(plan, facts),
+                               tip_brightness(plan, facts),
+                               first_crackle(plan),
+                               dim(plan),
+                               cells_per_day(plan),
+                               tightest_fit(plan),
+                               hottest_part(plan)};
     for (Explained& e : all)
         if (!e.value && plan.trouble && e.id != "tightest-fit") e.reason = plan.trouble->text();
     return all;

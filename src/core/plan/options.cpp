@@ -16,7 +16,8 @@ std::string remark(const CellOption& o, Millimetre wanted, bool is_part) {
     if (!o.fits) {
         const Millimetre by = -o.clearance.spare;
         if (o.clearance.spare >= Millimetre(0))
-            return fmt::format("only {} to spare, {} wanted", text(o.clearance.spare), text(wanted));
+            return fmt::format("only {} to spare, {} wanted", text(o.clearance.spare),
+                               text(wanted));
         if (o.clearance.against == "end of the hilt") return fmt::format("{} too long", text(by));
         if (o.clearance.on_the_way)
             return fmt::format("does not pass {}, by {}", o.clearance.against, text(by));
@@ -58,12 +59,13 @@ std::vector<CellOption> cell_options(const Plan& plan, const CellTrials& trials)
             o.clean = run->clean();
             o.bright = run->bright();
             o.off = run->off;
-            if (const auto* board = cell.part->protection
-                                        ? plan.parts->find_as<catalogue::Protection>(*cell.part->protection)
-                                        : nullptr)
+            if (const auto* board =
+                    cell.part->protection
+                        ? plan.parts->find_as<catalogue::Protection>(*cell.part->protection)
+                        : nullptr)
                 o.trips = run->peak > board->trip;
-            o.overloaded = run->samples.front().amps >
-                           plan.parts->find_as<catalogue::Cell>(id)->continuous;
+            o.overloaded =
+                run->samples.front().amps > plan.parts->find_as<catalogue::Cell>(id)->continuous;
         }
         o.remark = remark(o, plan.job->hilt.clearance,
                           job::find_ref(plan.job->parts, o.clearance.against) != nullptr);
@@ -77,9 +79,11 @@ std::vector<CellOption> cell_options(const Plan& plan, const CellTrials& trials)
     return options;
 }
 
-job::Edit fit_option(const job::Job& job, const catalogue::Catalogue& parts, const CellOption& option) {
+job::Edit fit_option(const job::Job& job, const catalogue::Catalogue& parts,
+                     const CellOption& option) {
     const auto cell = job::first_of<catalogue::Cell>(job, parts);
-    return [ref = cell ? cell.part->ref : std::string(), type = option.type, at = option.at](job::Job& j) {
+    return [ref = cell ? cell.part->ref : std::string(), type = option.type,
+            at = option.at](job::Job& j) {
         job::fit_type(ref, type)(j);
         if (auto* part = job::find_ref(j.parts, ref)) part->at = at;
     };

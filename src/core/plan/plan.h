@@ -42,10 +42,10 @@ struct View {
     double charge = 1;
     Ampere amps; ///< cell
     Volt cell, board, first_pixel, last_pixel;
-    double tip = 1;        ///< luminance, last over first pixel
-    double tint_shift = 0; ///< Δu'v', last against first pixel
-    std::vector<lights::Rgb> paint;          ///< of each pixel, foot to tip, against the fresh foot
-    std::vector<double> pixel_volts;         ///< of the same strip
+    double tip = 1;                  ///< luminance, last over first pixel
+    double tint_shift = 0;           ///< Δu'v', last against first pixel
+    std::vector<lights::Rgb> paint;  ///< of each pixel, foot to tip, against the fresh foot
+    std::vector<double> pixel_volts; ///< of the same strip
     std::vector<VoltFlag> flags;
     std::vector<VoltStep> steps; ///< telescopes: emf − Σ drops = last pixel
 };
@@ -93,8 +93,8 @@ struct Plan {
     [[nodiscard]] std::optional<findings::Severity> worst(findings::Station station) const;
 };
 
-/// Analyses a valid job, all but the options: what the gauge bar waits for. Pure: the same job gives
-/// the same plan.
+/// Analyses a valid job, all but the options: what the gauge bar waits for. Pure: the same job
+/// gives the same plan.
 Plan analyse_figures(std::shared_ptr<const job::Job> job,
                      std::shared_ptr<const catalogue::Catalogue> parts);
 
@@ -102,9 +102,11 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
 void add_options(Plan& plan);
 
 /// Both.
-Plan analyse(std::shared_ptr<const job::Job> job, std::shared_ptr<const catalogue::Catalogue> parts);
+Plan analyse(std::shared_ptr<const job::Job> job,
+             std::shared_ptr<const catalogue::Catalogue> parts);
 
 /// The edit that fits an option, with its place.
-job::Edit fit_option(const job::Job& job, const catalogue::Catalogue& parts, const CellOption& option);
+job::Edit fit_option(const job::Job& job, const catalogue::Catalogue& parts,
+                     const CellOption& option);
 
 } // namespace conductus::plan

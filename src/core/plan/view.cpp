@@ -43,13 +43,20 @@ std::vector<std::size_t> way(const Network& n, Node from, Node to) {
 
 const char* label_of(circuit::Part part) {
     switch (part) {
-    case circuit::Part::cell: return "cell";
-    case circuit::Part::protection: return "protection";
-    case circuit::Part::kill: return "kill switch";
-    case circuit::Part::board: return "board";
-    case circuit::Part::wire: return "wires";
-    case circuit::Part::pins: return "pins";
-    case circuit::Part::strip: return "blade copper";
+    case circuit::Part::cell:
+        return "cell";
+    case circuit::Part::protection:
+        return "protection";
+    case circuit::Part::kill:
+        return "kill switch";
+    case circuit::Part::board:
+        return "board";
+    case circuit::Part::wire:
+        return "wires";
+    case circuit::Part::pins:
+        return "pins";
+    case circuit::Part::strip:
+        return "blade copper";
     }
     return "";
 }
@@ -77,13 +84,15 @@ std::vector<VoltStep> steps_of(const Network& n, const OperatingPoint& p, std::s
         if (const auto it = by_part.find(part); it != by_part.end())
             steps.push_back({label_of(part), it->second.ref, it->second.drop});
     const double foot = p.volts[s.plus] - p.volts[s.minus];
-    steps.push_back({label_of(circuit::Part::strip), s.ref, Volt(foot - p.strips[strip].volts.back())});
+    steps.push_back(
+        {label_of(circuit::Part::strip), s.ref, Volt(foot - p.strips[strip].volts.back())});
     return steps;
 }
 
 std::optional<Node> node_named(const Network& n, const std::string& ref, const char* terminal) {
     std::string name = ref + "_" + terminal;
-    for (char& c : name) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    for (char& c : name)
+        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
     const auto it = std::find(n.nodes.begin(), n.nodes.end(), name);
     if (it == n.nodes.end()) return std::nullopt;
     return static_cast<Node>(it - n.nodes.begin());

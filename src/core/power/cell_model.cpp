@@ -11,9 +11,18 @@ namespace {
 struct Point {
     double charge, volts;
 };
-constexpr std::array<Point, 12> curve{{{0.00, 3.00}, {0.05, 3.30}, {0.10, 3.42}, {0.20, 3.54},
-                                       {0.30, 3.60}, {0.40, 3.64}, {0.50, 3.70}, {0.60, 3.79},
-                                       {0.70, 3.89}, {0.80, 3.99}, {0.90, 4.08}, {1.00, 4.18}}};
+constexpr std::array<Point, 12> curve{{{0.00, 3.00},
+                                       {0.05, 3.30},
+                                       {0.10, 3.42},
+                                       {0.20, 3.54},
+                                       {0.30, 3.60},
+                                       {0.40, 3.64},
+                                       {0.50, 3.70},
+                                       {0.60, 3.79},
+                                       {0.70, 3.89},
+                                       {0.80, 3.99},
+                                       {0.90, 4.08},
+                                       {1.00, 4.18}}};
 
 } // namespace
 
@@ -49,13 +58,13 @@ void Polarisation::advance(Ampere current, Ohm r0, Second dt) {
 
 CellFigures figures_of(const job::Part& part, const catalogue::Cell& cell) {
     return {part.measured.capacity.value_or(cell.capacity),
-            part.measured.resistance.value_or(cell.resistance),
-            part.measured.capacity.has_value(), part.measured.resistance.has_value()};
+            part.measured.resistance.value_or(cell.resistance), part.measured.capacity.has_value(),
+            part.measured.resistance.has_value()};
 }
 
 circuit::CellState rested(const CellFigures& figures, double charge, Celsius t) {
-    return {open_circuit(charge), figures.resistance * resistance_by_charge(charge) *
-                                      resistance_by_temperature(t)};
+    return {open_circuit(charge),
+            figures.resistance * resistance_by_charge(charge) * resistance_by_temperature(t)};
 }
 
 } // namespace conductus::power

@@ -11,7 +11,8 @@
 namespace conductus::power {
 
 std::vector<PartHeat> heat_of(const job::Job& job, const catalogue::Catalogue& parts,
-                              const circuit::Network& network, const circuit::OperatingPoint& point) {
+                              const circuit::Network& network,
+                              const circuit::OperatingPoint& point) {
     std::map<std::string, double> watts;
     std::map<std::string, double> wire_amps;
     for (std::size_t i = 0; i < network.sources.size(); ++i) {
@@ -30,7 +31,8 @@ std::vector<PartHeat> heat_of(const job::Job& job, const catalogue::Catalogue& p
         watts[network.sinks[i].ref] += point.sink_amps[i] * (point.volts[network.sinks[i].plus] -
                                                              point.volts[network.sinks[i].minus]);
     for (std::size_t i = 0; i < network.strips.size(); ++i) {
-        const double foot = point.volts[network.strips[i].plus] - point.volts[network.strips[i].minus];
+        const double foot =
+            point.volts[network.strips[i].plus] - point.volts[network.strips[i].minus];
         watts[network.strips[i].ref] += point.strips[i].amps * foot;
     }
 
@@ -40,7 +42,8 @@ std::vector<PartHeat> heat_of(const job::Job& job, const catalogue::Catalogue& p
         if (const auto w = watts.find(ref); w != watts.end())
             heat.push_back({ref, Watt(w->second), air + Watt(w->second) * thermal});
     };
-    for (const job::Part& part : job.parts) add(part.ref, parts.find(part.type)->thermal);
+    for (const job::Part& part : job.parts)
+        add(part.ref, parts.find(part.type)->thermal);
     for (const job::Blade& blade : job.blades)
         for (const job::Strip& strip : blade.strips) {
             // Catalogued for a strip's body length; a shorter one has less surface.
@@ -51,8 +54,9 @@ std::vector<PartHeat> heat_of(const job::Job& job, const catalogue::Catalogue& p
         if (const auto amps = wire_amps.find(wire.ref); amps != wire_amps.end())
             heat.push_back({wire.ref, Watt(watts[wire.ref]),
                             air + circuit::wire_rise(wire.gauge, amps->second)});
-    std::stable_sort(heat.begin(), heat.end(),
-                     [](const PartHeat& a, const PartHeat& b) { return a.temperature > b.temperature; });
+    std::stable_sort(heat.begin(), heat.end(), [](const PartHeat& a, const PartHeat& b) {
+        return a.temperature > b.temperature;
+    });
     return heat;
 }
 

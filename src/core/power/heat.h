@@ -19,6 +19,7 @@ struct PartHeat {
 
 /// Every part, wire and strip of a solved network, hottest first, in air at the use's temperature.
 std::vector<PartHeat> heat_of(const job::Job& job, const catalogue::Catalogue& parts,
-                              const circuit::Network& network, const circuit::OperatingPoint& point);
+                              const circuit::Network& network,
+                              const circuit::OperatingPoint& point);
 
 } // namespace conductus::power

@@ -21,8 +21,9 @@ std::vector<StripLight> strip_lights(const job::Job& job, const catalogue::Catal
 
 std::array<double, 4> pixel_light(const circuit::Strip& strip, const StripLight& light,
                                   const circuit::StripState& state, std::size_t k) {
-    const auto span = std::find_if(strip.spans.begin(), strip.spans.end(),
-                                   [&](const circuit::Span& s) { return static_cast<int>(k) < s.last; });
+    const auto span =
+        std::find_if(strip.spans.begin(), strip.spans.end(),
+                     [&](const circuit::Span& s) { return static_cast<int>(k) < s.last; });
     std::array<double, 4> out{};
     for (std::size_t c = 0; c < static_cast<std::size_t>(strip.pixel.channels); ++c)
         out[c] = light.luminous[c] *

@@ -18,7 +18,8 @@ Result<State> lowest_board_state(const job::Job& job, const catalogue::Catalogue
         auto point = circuit::solve(*network);
         if (!point) return tl::unexpected(point.error());
         double amps = 0; // the same board and cell in every candidate: most amps is lowest volts
-        for (const double a : point->source_amps) amps += a;
+        for (const double a : point->source_amps)
+            amps += a;
         if (amps > most) most = amps, worst = &state;
     }
     return *worst;

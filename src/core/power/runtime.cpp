@@ -35,7 +35,8 @@ struct Running {
     }
 };
 
-Result<Running> prepare(const job::Job& job, const catalogue::Catalogue& parts, const State& state) {
+Result<Running> prepare(const job::Job& job, const catalogue::Catalogue& parts,
+                        const State& state) {
     auto network = network_of(job, parts, state);
     if (!network) return tl::unexpected(network.error());
     Running running;
@@ -91,7 +92,8 @@ Result<Discharge> run_down(const job::Job& job, const catalogue::Catalogue& part
     const Celsius t = job.use.temperature;
     // One string of current: parallel cells share it, and each has lost the same charge in percent.
     double capacity_As = 0;
-    for (const auto& c : cells) capacity_As += c.capacity.value() * 3.6;
+    for (const auto& c : cells)
+        capacity_As += c.capacity.value() * 3.6;
     const Ohm r0 = cells[0].resistance * resistance_by_temperature(t);
 
     Polarisation lag;
@@ -111,7 +113,8 @@ Result<Discharge> run_down(const job::Job& job, const catalogue::Catalogue& part
         if (!at_peak) return tl::unexpected(at_peak.error());
 
         double amps = 0;
-        for (const double a : at_mean->source_amps) amps += a;
+        for (const double a : at_mean->source_amps)
+            amps += a;
         const auto& network = mean->network;
         const Ends ends = dimmest_ends(strips, full->network, *at_full);
         if (run.samples.empty()) {
@@ -123,32 +126,33 @@ Result<Discharge> run_down(const job::Job& job, const catalogue::Catalogue& part
         s.charge = charge;
         s.amps = Ampere(amps);
         // After the protection board, where the owner's meter would touch.
-        const auto plus = std::find_if(network.resistors.begin(), network.resistors.end(), [](auto& r) {
-            return r.part == circuit::Part::protection;
-        });
-        s.cell = Volt(at_mean->volts[plus != network.resistors.end() ? plus->b
-                                                                     : network.sources[0].plus]);
+        const auto plus = std::find_if(network.resistors.begin(), network.resistors.end(),
+                                       [](auto& r) { return r.part == circuit::Part::protection; });
+        s.cell = Volt(
+            at_mean->volts[plus != network.resistors.end() ? plus->b : network.sources[0].plus]);
         s.board = mean->board(*at_mean);
         s.board_peak = peak->board(*at_peak);
         s.tip = fresh_foot > 0 ? ends.tip / fresh_foot : 1;
         run.samples.push_back(s);
 
         const Volt inner(at_mean->volts[network.sources[0].plus]);
-        const double off_margin = std::min({(inner - cut_off).value(),
-                                            (s.board - board_cut_off).value(), charge - 1e-9});
+        const double off_margin =
+            std::min({(inner - cut_off).value(), (s.board - board_cut_off).value(), charge - 1e-9});
         const Margins margins{(s.board_peak - run.need).value(), s.tip - dim_share, off_margin};
         const Minute last = run.samples.size() > 1 ? run.samples[run.samples.size() - 2].at : now;
         auto crossed = [&](double m0, double m1) {
             return run.samples.size() > 1 ? crossing(last, m0, now, m1) : now;
         };
-        if (!run.crackle && margins.crackle < 0) run.crackle = crossed(before.crackle, margins.crackle);
+        if (!run.crackle && margins.crackle < 0)
+            run.crackle = crossed(before.crackle, margins.crackle);
         if (!run.dim && margins.dim < 0) run.dim = crossed(before.dim, margins.dim);
         if (margins.off <= 0) {
             lit = false;
             run.off = crossed(before.off, margins.off);
-            run.off_because = charge <= 1e-9                   ? "the cell is empty"
-                              : inner - cut_off < s.board - board_cut_off ? "the protection cuts off"
-                                                               : "the board cuts off";
+            run.off_because = charge <= 1e-9 ? "the cell is empty"
+                              : inner - cut_off < s.board - board_cut_off
+                                  ? "the protection cuts off"
+                                  : "the board cuts off";
             run.drawn = MilliAmpereHour((1 - charge) * capacity_As / 3.6);
             break;
         }
@@ -159,9 +163,8 @@ Result<Discharge> run_down(const job::Job& job, const catalogue::Catalogue& part
             return problem(look->name, "draws nothing, so it would run for ever",
                            "Wire the board and the blade to the cell");
         // The current changes little within a step; its end is close to this one's.
-        const double trend = run.samples.size() > 1
-                                 ? amps - run.samples[run.samples.size() - 2].amps.value()
-                                 : 0;
+        const double trend =
+            run.samples.size() > 1 ? amps - run.samples[run.samples.size() - 2].amps.value() : 0;
         const double mid = std::max(amps + trend / 2, amps * 0.5);
         const Second dt(taken * capacity_As / mid);
         lag.advance(Ampere(mid / static_cast<double>(cells.size())),

@@ -9,9 +9,9 @@
 namespace conductus::power {
 
 struct Sound {
-    Volt peak;     ///< across the speaker at the wanted loudness
-    Volt need;     ///< at the board's bat pad for clean sound at a peak
-    Ampere mean;   ///< drawn at the pad, hum and swing
+    Volt peak;   ///< across the speaker at the wanted loudness
+    Volt need;   ///< at the board's bat pad for clean sound at a peak
+    Ampere mean; ///< drawn at the pad, hum and swing
     Ampere at_peak;
 };
 

@@ -21,7 +21,8 @@ Result<circuit::Network> network_of(const job::Job& job, const catalogue::Catalo
     };
     for (const job::Part& part : job.parts)
         if (const auto* cell = parts.find_as<catalogue::Cell>(part.type))
-            moment.cells.push_back(rested(figures_of(part, *cell), state.charge, job.use.temperature));
+            moment.cells.push_back(
+                rested(figures_of(part, *cell), state.charge, job.use.temperature));
     const Sound sound = sound_of(job, parts);
     moment.sound = state.loudness == Loudness::peak ? sound.at_peak : sound.mean;
     return circuit::compile(job, parts, moment);
@@ -33,7 +34,8 @@ Result<job::Look> look_named(const job::Job& job, const std::string& name) {
     if (name.empty()) return job.looks.front();
     if (const auto* look = job::find_name(job.looks, name)) return *look;
     std::vector<std::string> names;
-    for (const auto& look : job.looks) names.push_back(look.name);
+    for (const auto& look : job.looks)
+        names.push_back(look.name);
     return problem("/looks", fmt::format("there is no look named '{}'", name),
                    fmt::format("There are: {}", fmt::join(names, ", ")));
 }

@@ -8,7 +8,8 @@
 
 namespace conductus::app {
 
-FitList::FitList(const Appearance& appearance, QWidget* parent) : QWidget(parent), appearance_(appearance) {
+FitList::FitList(const Appearance& appearance, QWidget* parent)
+    : QWidget(parent), appearance_(appearance) {
     setObjectName("fitList");
     setAccessibleName(tr("What goes in"));
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
@@ -53,10 +54,12 @@ void FitList::paintEvent(QPaintEvent*) {
         if (o->fitted) p.fillRect(QRectF(0, y + 2, 3, row - 4), inks.petrol);
         p.setFont(page_font(text * 0.95, o->fitted));
         p.setPen(inks.ink);
-        p.drawText(QRectF(8, y, text * 3.6, row), Qt::AlignVCenter, QString::fromStdString(cell->size));
+        p.drawText(QRectF(8, y, text * 3.6, row), Qt::AlignVCenter,
+                   QString::fromStdString(cell->size));
         p.setFont(page_font(text * 0.86));
         p.setPen(inks.second);
-        p.drawText(QRectF(text * 4.2, y, names - text * 4.9, row), Qt::AlignVCenter | Qt::AlignRight,
+        p.drawText(QRectF(text * 4.2, y, names - text * 4.9, row),
+                   Qt::AlignVCenter | Qt::AlignRight,
                    QString("%1 mAh").arg(cell->capacity.value()));
         const double w = type->body.length.value() * scale, h = type->body.diameter.value() * scale;
         p.setBrush(inks.cell);
@@ -74,8 +77,9 @@ void FitList::paintEvent(QPaintEvent*) {
         p.setPen(o->fits ? inks.second : inks.stop);
         const QRectF words(marks + m + 6, y, width() - marks - m - 8, row);
         const QFontMetricsF metrics(p.font());
-        p.drawText(words, Qt::AlignVCenter,
-                   metrics.elidedText(QString::fromStdString(o->remark), Qt::ElideRight, words.width()));
+        p.drawText(
+            words, Qt::AlignVCenter,
+            metrics.elidedText(QString::fromStdString(o->remark), Qt::ElideRight, words.width()));
         y += row;
     }
 }

@@ -11,7 +11,8 @@
 
 namespace conductus::app {
 
-PartsTable::PartsTable(const Bench& bench, QWidget* parent) : QTableWidget(0, 4, parent), bench_(bench) {
+PartsTable::PartsTable(const Bench& bench, QWidget* parent)
+    : QTableWidget(0, 4, parent), bench_(bench) {
     setObjectName("parts");
     setAccessibleName(tr("Parts in the hilt"));
     setHorizontalHeaderLabels({tr("part"), tr("what"), tr("starts at"), tr("spare")});
@@ -20,7 +21,9 @@ PartsTable::PartsTable(const Bench& bench, QWidget* parent) : QTableWidget(0, 4,
     horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);
     horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     setShowGrid(false);
-    auto heights = [this] { verticalHeader()->setDefaultSectionSize(qRound(bench_.appearance.text() * 1.85)); };
+    auto heights = [this] {
+        verticalHeader()->setDefaultSectionSize(qRound(bench_.appearance.text() * 1.85));
+    };
     verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
     verticalHeader()->setMinimumSectionSize(10);
     heights();
@@ -68,7 +71,8 @@ void PartsTable::show_parts() {
             const std::size_t kind = parts.find(part.type)->figures.index();
             for (const std::string& id : parts.ids())
                 if (parts.find(id)->figures.index() == kind)
-                    types->addItem(QString::fromStdString(parts.find(id)->name), QString::fromStdString(id));
+                    types->addItem(QString::fromStdString(parts.find(id)->name),
+                                   QString::fromStdString(id));
             connect(types, &QComboBox::activated, this, [this, types, ref](int i) {
                 fit_type(ref.toStdString(), types->itemData(i).toString().toStdString());
             });
@@ -86,10 +90,12 @@ void PartsTable::show_plan(const PlanPtr& plan) {
         const auto* c = plan->fit.of(item(row, 0)->text().toStdString());
         item(row, 3)->setText(c ? QString::fromStdString(text(c->spare)) : tr("in the wall"));
         const bool bad = c && c->spare < Millimetre(0);
-        item(row, 3)->setForeground(bad ? bench_.appearance.inks().stop : bench_.appearance.inks().ink);
-        item(row, 3)->setToolTip(c ? tr("in %1 at %2").arg(QString::fromStdString(c->against),
-                                                          QString::fromStdString(text(c->at)))
-                                   : QString());
+        item(row, 3)->setForeground(bad ? bench_.appearance.inks().stop
+                                        : bench_.appearance.inks().ink);
+        item(row, 3)->setToolTip(
+            c ? tr("in %1 at %2")
+                    .arg(QString::fromStdString(c->against), QString::fromStdString(text(c->at)))
+              : QString());
     }
     showing_ = false;
 }
@@ -101,7 +107,8 @@ void PartsTable::fit_type(const std::string& ref, const std::string& type) {
     if (const PlanPtr plan = bench_.session.plan())
         for (const auto& option : plan->options)
             if (option.type == type) {
-                const auto cell = job::first_of<catalogue::Cell>(bench_.session.job(), bench_.session.parts());
+                const auto cell =
+                    job::first_of<catalogue::Cell>(bench_.session.job(), bench_.session.parts());
                 if (cell && cell.part->ref == ref)
                     edit = plan::fit_option(bench_.session.job(), bench_.session.parts(), option);
             }
@@ -113,15 +120,15 @@ void PartsTable::take_place(int row) {
     const auto at = parse_length(item(row, 2)->text().toStdString());
     if (!at || !job::limits::place_mm.holds(at->value())) {
         refused_[ref] = item(row, 2)->text();
-        const Problem p = at ? Problem{"", "this is not on the hilt", "Write 0 to 2000 mm"} : at.error();
+        const Problem p =
+            at ? Problem{"", "this is not on the hilt", "Write 0 to 2000 mm"} : at.error();
         show_parts();
         item(row, 2)->setToolTip(QString::fromStdString(p.text()));
         return;
     }
     refused_.erase(ref);
-    (void)bench_.session.edit(tr("Move %1").arg(QString::fromStdString(ref)), [&](job::Job& job) {
-        job::find_ref(job.parts, ref)->at = *at;
-    });
+    (void)bench_.session.edit(tr("Move %1").arg(QString::fromStdString(ref)),
+                              [&](job::Job& job) { job::find_ref(job.parts, ref)->at = *at; });
     show_parts();
 }
 

@@ -21,7 +21,9 @@ SurveyTable::SurveyTable(const Bench& bench, QLabel* refusal, QWidget* parent)
     horizontalHeader()->setDefaultAlignment(Qt::AlignRight | Qt::AlignVCenter);
     horizontalHeaderItem(name)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     setShowGrid(false);
-    auto heights = [this] { verticalHeader()->setDefaultSectionSize(qRound(bench_.appearance.text() * 1.85)); };
+    auto heights = [this] {
+        verticalHeader()->setDefaultSectionSize(qRound(bench_.appearance.text() * 1.85));
+    };
     verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
     verticalHeader()->setMinimumSectionSize(10);
     heights();
@@ -53,11 +55,13 @@ void SurveyTable::show_sections() {
             const auto refused = refused_.find({row, column});
             const bool bad = refused != refused_.end();
             cell->setText(bad ? refused->second.first : texts[column]);
-            cell->setToolTip(bad ? QString::fromStdString(refused->second.second.text()) : QString());
+            cell->setToolTip(bad ? QString::fromStdString(refused->second.second.text())
+                                 : QString());
             cell->setBackground(bad ? QBrush(inks.dim) : QBrush());
             if (column > 0) cell->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
             // The first section starts at the pommel end.
-            if (row == 0 && column == from) cell->setFlags(Qt::ItemIsSelectable | Qt::ItemIsEnabled);
+            if (row == 0 && column == from)
+                cell->setFlags(Qt::ItemIsSelectable | Qt::ItemIsEnabled);
         }
     }
     refusal_->setVisible(!refused_.empty());
@@ -94,8 +98,9 @@ Result<void> SurveyTable::apply(std::size_t row, int column, const QString& text
     if (!length) return tl::unexpected(length.error());
     const auto range = column <= to ? job::limits::place_mm : job::limits::diameter_mm;
     if (!range.holds(length->value()))
-        return problem("", "this is out of range",
-                       QString("It lies between %1 and %2 mm").arg(range.least).arg(range.most).toStdString());
+        return problem(
+            "", "this is out of range",
+            QString("It lies between %1 and %2 mm").arg(range.least).arg(range.most).toStdString());
     const QString what = QString::fromStdString(was) + " " + horizontalHeaderItem(column)->text();
     return bench_.session.edit(tr("Measure %1").arg(what), [&](job::Job& job) {
         job::Section& s = job.hilt.sections[row];
@@ -107,7 +112,8 @@ Result<void> SurveyTable::apply(std::size_t row, int column, const QString& text
 }
 
 void SurveyTable::add_row() {
-    (void)bench_.session.edit(tr("Add a section"), [](job::Job& job) { job::add_section(job.hilt); });
+    (void)bench_.session.edit(tr("Add a section"),
+                              [](job::Job& job) { job::add_section(job.hilt); });
     setCurrentCell(rowCount() - 1, name);
     setFocus();
 }
@@ -116,9 +122,9 @@ void SurveyTable::remove_row() {
     const int row = currentRow();
     if (row < 0) return;
     refused_.clear(); // rows move up; what was refused belonged to other rows
-    (void)bench_.session.edit(tr("Remove the section %1").arg(item(row, name)->text()), [row](job::Job& job) {
-        job::remove_section(job.hilt, static_cast<std::size_t>(row));
-    });
+    (void)bench_.session.edit(
+        tr("Remove the section %1").arg(item(row, name)->text()),
+        [row](job::Job& job) { job::remove_section(job.hilt, static_cast<std::size_t>(row)); });
 }
 
 void SurveyTable::keyPressEvent(QKeyEvent* event) {

@@ -12,23 +12,29 @@ namespace {
 QString promise(std::size_t station) {
     switch (station) {
     case 0:
-        return LaterPage::tr("The owner's wishes and must-haves, how the hilt arrived, and what was agreed, "
-                             "stamped with the figures of that day.");
+        return LaterPage::tr(
+            "The owner's wishes and must-haves, how the hilt arrived, and what was agreed, "
+            "stamped with the figures of that day.");
     case 4:
-        return LaterPage::tr("Every wire with its length, gauge, load and drop, drawn as lanes under the section; "
-                             "which data pad feeds which pixels; the list that is cut and soldered.");
+        return LaterPage::tr(
+            "Every wire with its length, gauge, load and drop, drawn as lanes under the section; "
+            "which data pad feeds which pixels; the list that is cut and soldered.");
     case 5:
-        return LaterPage::tr("Buttons, gestures and commands as one map, presets, and a check of the card.");
+        return LaterPage::tr(
+            "Buttons, gestures and commands as one map, presets, and a check of the card.");
     case 6:
-        return LaterPage::tr("Expected against measured at each test point, and where to measure next to find a fault.");
+        return LaterPage::tr("Expected against measured at each test point, and where to measure "
+                             "next to find a fault.");
     default:
-        return LaterPage::tr("The owner's card, the wiring as built, the configuration sheet and the cautions, as they will print.");
+        return LaterPage::tr("The owner's card, the wiring as built, the configuration sheet and "
+                             "the cautions, as they will print.");
     }
 }
 
 } // namespace
 
-LaterPage::LaterPage(std::size_t station, const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+LaterPage::LaterPage(std::size_t station, const Bench& bench, QWidget* parent)
+    : StationPage(bench, parent) {
     setObjectName("paper");
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(16, 12, 16, 12);
@@ -37,7 +43,8 @@ LaterPage::LaterPage(std::size_t station, const Bench& bench, QWidget* parent) :
     text->setWordWrap(true);
     text->setMaximumWidth(560);
     column->addWidget(text);
-    auto* state = label(tr("This station is not built yet. Hilt, Lights and Power are."), "heading", this);
+    auto* state =
+        label(tr("This station is not built yet. Hilt, Lights and Power are."), "heading", this);
     column->addSpacing(8);
     column->addWidget(state);
     column->addStretch();

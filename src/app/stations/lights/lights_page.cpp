@@ -5,8 +5,8 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
-#include <cmath>
 #include <QVBoxLayout>
+#include <cmath>
 
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
@@ -22,7 +22,8 @@ namespace {
 
 /// What slider `i` moves: red, green, blue, white, cap.
 double& share_of(job::Look& look, std::size_t i) {
-    double* const shares[] = {&look.colour.red, &look.colour.green, &look.colour.blue, &look.colour.white, &look.cap};
+    double* const shares[] = {&look.colour.red, &look.colour.green, &look.colour.blue,
+                              &look.colour.white, &look.cap};
     return *shares[i];
 }
 
@@ -89,7 +90,8 @@ LightsPage::LightsPage(const Bench& bench, QWidget* parent) : StationPage(bench,
         (void)bench_.session.edit(tr("Remove a look"), [i](job::Job& job) {
             const std::string gone = job.looks[i].name;
             job.looks.erase(job.looks.begin() + static_cast<std::ptrdiff_t>(i));
-            if (job.use.look == gone) job.use.look = job.looks.empty() ? "" : job.looks.front().name;
+            if (job.use.look == gone)
+                job.use.look = job.looks.empty() ? "" : job.looks.front().name;
         });
     });
     connect(&bench.selection, &Selection::changed, this, &LightsPage::show_look);
@@ -98,26 +100,30 @@ LightsPage::LightsPage(const Bench& bench, QWidget* parent) : StationPage(bench,
 
 void LightsPage::make_look_editor(QBoxLayout* column) {
     auto* box = this;
-    name_ = new Field(tr("Name of the look"), [this](const QString& text) -> Result<void> {
-        const std::string name = text.trimmed().toStdString();
-        const std::size_t i = look_index();
-        if (i >= bench_.session.job().looks.size()) return {};
-        job::Look look = bench_.session.job().looks[i];
-        look.name = name;
-        auto ok = bench_.session.edit(tr("Name the look"), job::set_look(i, look));
-        if (ok) bench_.selection.look_at(QString::fromStdString(name));
-        if (!ok) {
-            Problem p = ok.error();
-            p.where.clear();
-            return tl::unexpected(p);
-        }
-        return ok;
-    }, box);
+    name_ = new Field(
+        tr("Name of the look"),
+        [this](const QString& text) -> Result<void> {
+            const std::string name = text.trimmed().toStdString();
+            const std::size_t i = look_index();
+            if (i >= bench_.session.job().looks.size()) return {};
+            job::Look look = bench_.session.job().looks[i];
+            look.name = name;
+            auto ok = bench_.session.edit(tr("Name the look"), job::set_look(i, look));
+            if (ok) bench_.selection.look_at(QString::fromStdString(name));
+            if (!ok) {
+                Problem p = ok.error();
+                p.where.clear();
+                return tl::unexpected(p);
+            }
+            return ok;
+        },
+        box);
     name_->line()->setObjectName("lookName");
     style_ = new QComboBox(box);
     style_->setObjectName("lookStyle");
     style_->setAccessibleName(tr("Style of the look"));
-    for (const auto& entry : job::Words<job::Style>::table) style_->addItem(QString::fromUtf8(entry.second.data()));
+    for (const auto& entry : job::Words<job::Style>::table)
+        style_->addItem(QString::fromUtf8(entry.second.data()));
     connect(style_, &QComboBox::activated, this, [this](int i) {
         edit_look(tr("Change the style"), [i](job::Look& look) {
             look.style = job::Words<job::Style>::table[static_cast<std::size_t>(i)].first;
@@ -125,7 +131,9 @@ void LightsPage::make_look_editor(QBoxLayout* column) {
     });
     auto* flow = new FlowLayout(14, 4);
     auto width = [this](QWidget* w, double units) {
-        auto size = [this, w, units] { w->setMinimumWidth(qRound(bench_.appearance.text() * units)); };
+        auto size = [this, w, units] {
+            w->setMinimumWidth(qRound(bench_.appearance.text() * units));
+        };
         size();
         connect(&bench_.appearance, &Appearance::changed, w, size);
     };
@@ -177,36 +185,49 @@ void LightsPage::make_blade_editor(QBoxLayout* column) {
                                   job::fit_strips(strip_->itemData(i).toString().toStdString()));
     });
     // Strips of a blade lie back to back: they are cut alike.
-    auto all_strips = [this](const QString& what, const std::function<void(job::Strip&, job::Blade&)>& change) {
+    auto all_strips = [this](const QString& what,
+                             const std::function<void(job::Strip&, job::Blade&)>& change) {
         return bench_.session.edit(what, [&](job::Job& job) {
             for (job::Blade& blade : job.blades)
-                for (job::Strip& strip : blade.strips) change(strip, blade);
+                for (job::Strip& strip : blade.strips)
+                    change(strip, blade);
         });
     };
-    pixels_ = new Field(tr("Pixels set per strip"), [all_strips](const QString& text) -> Result<void> {
-        const auto n = parse_number(text.toStdString(), "px");
-        if (!n) return tl::unexpected(n.error());
-        if (!job::limits::pixels.holds(*n) || *n != std::floor(*n))
-            return problem("", "not a number of pixels", "Write a whole number from 1");
-        return all_strips(tr("Set the pixels"), [&](job::Strip& s, job::Blade&) { s.pixels = static_cast<int>(*n); });
-    }, box);
-    length_ = new Field(tr("Length of the strips"), [all_strips](const QString& text) -> Result<void> {
-        const auto l = parse_length(text.toStdString());
-        if (!l) return tl::unexpected(l.error());
-        if (!job::limits::length_mm.holds(l->value())) return problem("", "out of range", "0.1 to 3000 mm");
-        auto ok = all_strips(tr("Cut the strips"), [&](job::Strip& s, job::Blade&) { s.length = *l; });
-        if (!ok) {
-            Problem p = ok.error();
-            p.where.clear();
-            return tl::unexpected(p);
-        }
-        return ok;
-    }, box);
+    pixels_ = new Field(
+        tr("Pixels set per strip"),
+        [all_strips](const QString& text) -> Result<void> {
+            const auto n = parse_number(text.toStdString(), "px");
+            if (!n) return tl::unexpected(n.error());
+            if (!job::limits::pixels.holds(*n) || *n != std::floor(*n))
+                return problem("", "not a number of pixels", "Write a whole number from 1");
+            return all_strips(tr("Set the pixels"),
+                              [&](job::Strip& s, job::Blade&) { s.pixels = static_cast<int>(*n); });
+        },
+        box);
+    length_ = new Field(
+        tr("Length of the strips"),
+        [all_strips](const QString& text) -> Result<void> {
+            const auto l = parse_length(text.toStdString());
+            if (!l) return tl::unexpected(l.error());
+            if (!job::limits::length_mm.holds(l->value()))
+                return problem("", "out of range", "0.1 to 3000 mm");
+            auto ok = all_strips(tr("Cut the strips"),
+                                 [&](job::Strip& s, job::Blade&) { s.length = *l; });
+            if (!ok) {
+                Problem p = ok.error();
+                p.where.clear();
+                return tl::unexpected(p);
+            }
+            return ok;
+        },
+        box);
     pixels_->line()->setObjectName("stripPixels");
     length_->line()->setObjectName("stripLength");
     auto* flow = new FlowLayout(14, 4);
     auto width = [this](QWidget* w, double units) {
-        auto size = [this, w, units] { w->setMinimumWidth(qRound(bench_.appearance.text() * units)); };
+        auto size = [this, w, units] {
+            w->setMinimumWidth(qRound(bench_.appearance.text() * units));
+        };
         size();
         connect(&bench_.appearance, &Appearance::changed, w, size);
     };
@@ -232,7 +253,8 @@ void LightsPage::edit_look(const QString& what, const std::function<void(job::Lo
     if (i >= bench_.session.job().looks.size()) return;
     job::Look look = bench_.session.job().looks[i];
     change(look);
-    (void)bench_.session.edit(tr("%1 of %2").arg(what, QString::fromStdString(look.name)), job::set_look(i, look));
+    (void)bench_.session.edit(tr("%1 of %2").arg(what, QString::fromStdString(look.name)),
+                              job::set_look(i, look));
 }
 
 void LightsPage::show_look() {
@@ -240,7 +262,8 @@ void LightsPage::show_look() {
     const bool any = i < bench_.session.job().looks.size();
     name_->setEnabled(any);
     style_->setEnabled(any);
-    for (auto* slider : sliders_) slider->setEnabled(any);
+    for (auto* slider : sliders_)
+        slider->setEnabled(any);
     if (!any) return;
     job::Look look = bench_.session.job().looks[i];
     name_->show_value(QString::fromStdString(look.name));
@@ -273,11 +296,12 @@ void LightsPage::show_plan(const PlanPtr& plan) {
     looks_->show_plan(plan);
     const Explained* peak = plan->figure("peak-current");
     if (plan->by_count <= Ampere(0) || !peak || !peak->value) return arithmetic_->setText({});
-    arithmetic_->setText(tr("%1 pixels × 60 mA would say %2. Solved %3 at its peak: green and blue starve as the "
-                            "voltage falls along the blade.")
-                             .arg(qRound(plan->by_count.value() / 0.060))
-                             .arg(QString::fromStdString(text(plan->by_count)),
-                                  QString::fromStdString(text(Ampere(*peak->value)))));
+    arithmetic_->setText(
+        tr("%1 pixels × 60 mA would say %2. Solved %3 at its peak: green and blue starve as the "
+           "voltage falls along the blade.")
+            .arg(qRound(plan->by_count.value() / 0.060))
+            .arg(QString::fromStdString(text(plan->by_count)),
+                 QString::fromStdString(text(Ampere(*peak->value)))));
 }
 
 } // namespace conductus::app

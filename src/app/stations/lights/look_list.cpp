@@ -59,15 +59,17 @@ void LookList::choose(int row) {
     if (!plan_ || row < 0 || row >= static_cast<int>(plan_->looks.size())) return;
     const plan::LookPlan& look = plan_->looks[static_cast<std::size_t>(row)];
     bench_.selection.look_at(QString::fromStdString(look.name));
-    setAccessibleDescription(tr("%1, tip %2 % full, %3 % nearly empty, mean %4, peak %5")
-                                 .arg(QString::fromStdString(look.name))
-                                 .arg(qRound(look.views[plan::full].tip * 100))
-                                 .arg(qRound(look.views[plan::low].tip * 100))
-                                 .arg(QString::fromStdString(text(look.mean)), QString::fromStdString(text(look.peak))));
+    setAccessibleDescription(
+        tr("%1, tip %2 % full, %3 % nearly empty, mean %4, peak %5")
+            .arg(QString::fromStdString(look.name))
+            .arg(qRound(look.views[plan::full].tip * 100))
+            .arg(qRound(look.views[plan::low].tip * 100))
+            .arg(QString::fromStdString(text(look.mean)), QString::fromStdString(text(look.peak))));
     emit row_moved(QRectF(0, head_height() + row * row_height(), width(), row_height()).toRect());
 }
 
-void LookList::paint_row(QPainter& p, const plan::LookPlan& look, double y, double most, bool chosen) const {
+void LookList::paint_row(QPainter& p, const plan::LookPlan& look, double y, double most,
+                         bool chosen) const {
     const Inks& inks = bench_.appearance.inks();
     const double text = bench_.appearance.text(), row = row_height();
     const Columns c = columns();
@@ -83,14 +85,16 @@ void LookList::paint_row(QPainter& p, const plan::LookPlan& look, double y, doub
     const QRectF words(text * 2.4, y + row / 2 - text * 1.35, c.blade - text * 2.9, text * 1.4);
     p.setFont(page_font(text, chosen));
     p.drawText(words, Qt::AlignVCenter,
-               QFontMetricsF(p.font()).elidedText(QString::fromStdString(look.name), Qt::ElideRight, words.width()));
+               QFontMetricsF(p.font()).elidedText(QString::fromStdString(look.name), Qt::ElideRight,
+                                                  words.width()));
     p.setFont(page_font(text * 0.86));
     p.setPen(inks.second);
     p.drawText(words.translated(0, text * 1.35), Qt::AlignVCenter,
                QString::fromUtf8(job::word(look.style).data()));
 
     const double h = text * 1.1;
-    const std::pair<plan::Charge, double> lanes[] = {{plan::full, y + row / 2 - h - 1.5}, {plan::low, y + row / 2 + 1.5}};
+    const std::pair<plan::Charge, double> lanes[] = {{plan::full, y + row / 2 - h - 1.5},
+                                                     {plan::low, y + row / 2 + 1.5}};
     for (const auto& [charge, top] : lanes) {
         const plan::View& view = look.views[charge];
         paint_blade(p, QRectF(c.blade, top, c.blade_end - c.blade, h), view.paint, inks);
@@ -124,16 +128,19 @@ void LookList::paintEvent(QPaintEvent*) {
     const double h = head_height();
     p.drawText(QRectF(text * 2.4, 0, c.blade, h), Qt::AlignVCenter, tr("look"));
     p.drawText(QRectF(c.blade, 0, c.blade_end - c.blade, h), Qt::AlignVCenter,
-               QFontMetricsF(p.font()).elidedText(tr("foot to tip: full cell above, at 10 % below"), Qt::ElideRight,
-                                                  c.blade_end - c.blade));
+               QFontMetricsF(p.font()).elidedText(tr("foot to tip: full cell above, at 10 % below"),
+                                                  Qt::ElideRight, c.blade_end - c.blade));
     p.drawText(QRectF(c.tip, 0, text * 3.4, h), Qt::AlignVCenter | Qt::AlignRight, tr("tip"));
     p.drawText(QRectF(c.bars, 0, c.end - c.bars, h), Qt::AlignVCenter,
-               QFontMetricsF(p.font()).elidedText(tr("mean above, peak below"), Qt::ElideRight, c.end - c.bars));
+               QFontMetricsF(p.font()).elidedText(tr("mean above, peak below"), Qt::ElideRight,
+                                                  c.end - c.bars));
     double most = 0.1;
-    for (const auto& look : plan_->looks) most = std::max(most, look.peak.value());
+    for (const auto& look : plan_->looks)
+        most = std::max(most, look.peak.value());
     const int chosen = chosen_row();
     for (std::size_t i = 0; i < plan_->looks.size(); ++i)
-        paint_row(p, plan_->looks[i], h + row_height() * static_cast<double>(i), most, static_cast<int>(i) == chosen);
+        paint_row(p, plan_->looks[i], h + row_height() * static_cast<double>(i), most,
+                  static_cast<int>(i) == chosen);
     if (hasFocus() && chosen >= 0) {
         p.setPen(QPen(inks.petrol, 1.5));
         p.setBrush(Qt::NoBrush);
@@ -167,7 +174,8 @@ bool LookList::event(QEvent* event) {
     const bool fresh = y - row_height() * static_cast<double>(row) < row_height() / 2;
     const plan::View& view = plan_->looks[row].views[fresh ? plan::full : plan::low];
     if (view.pixel_volts.empty()) return true;
-    const auto pixel = static_cast<std::size_t>(along * static_cast<double>(view.pixel_volts.size()));
+    const auto pixel =
+        static_cast<std::size_t>(along * static_cast<double>(view.pixel_volts.size()));
     QToolTip::showText(help->globalPos(),
                        tr("pixel %1 of %2: %3")
                            .arg(pixel + 1)

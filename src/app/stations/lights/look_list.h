@@ -35,7 +35,8 @@ private:
     [[nodiscard]] double head_height() const { return bench_.appearance.text() * 1.8; }
     [[nodiscard]] int chosen_row() const;
     void choose(int row);
-    void paint_row(QPainter& p, const plan::LookPlan& look, double y, double most, bool chosen) const;
+    void paint_row(QPainter& p, const plan::LookPlan& look, double y, double most,
+                   bool chosen) const;
     Bench bench_;
     PlanPtr plan_;
 };

@@ -21,12 +21,17 @@ namespace {
 template <class Unit>
 Field* use_field(const Bench& bench, const QString& name, const char* unit, double scale,
                  job::limits::Range range, Quantity<Unit> job::Use::*member, QWidget* parent) {
-    auto commit = [&session = bench.session, name, unit, scale, range, member](const QString& text) -> Result<void> {
+    auto commit = [&session = bench.session, name, unit, scale, range,
+                   member](const QString& text) -> Result<void> {
         const auto number = parse_number(text.toStdString(), unit);
         if (!number) return tl::unexpected(number.error());
         if (!range.holds(*number / scale))
             return problem("", "out of range",
-                           QString("%1 to %2 %3").arg(range.least * scale).arg(range.most * scale).arg(unit).toStdString());
+                           QString("%1 to %2 %3")
+                               .arg(range.least * scale)
+                               .arg(range.most * scale)
+                               .arg(unit)
+                               .toStdString());
         return session.edit(PowerPage::tr("Set %1").arg(name), [&](job::Job& job) {
             job.use.*member = Quantity<Unit>(*number / scale);
         });
@@ -41,25 +46,36 @@ PowerPage::PowerPage(const Bench& bench, QWidget* parent) : StationPage(bench, p
     look_ = new QComboBox(this);
     look_->setObjectName("useLook");
     look_->setAccessibleName(tr("Look it is lit with"));
-    clean_ = use_field(bench, tr("clean minutes asked for"), "min", 1, job::limits::minutes, &job::Use::clean, this);
-    ignited_ = use_field(bench, tr("minutes lit a day"), "min", 1, job::limits::minutes, &job::Use::ignited, this);
-    idle_ = use_field(bench, tr("minutes idle a day"), "min", 1, job::limits::minutes, &job::Use::idle, this);
-    temperature_ = use_field(bench, tr("temperature"), "°C", 1, job::limits::temperature_degC, &job::Use::temperature, this);
+    clean_ = use_field(bench, tr("clean minutes asked for"), "min", 1, job::limits::minutes,
+                       &job::Use::clean, this);
+    ignited_ = use_field(bench, tr("minutes lit a day"), "min", 1, job::limits::minutes,
+                         &job::Use::ignited, this);
+    idle_ = use_field(bench, tr("minutes idle a day"), "min", 1, job::limits::minutes,
+                      &job::Use::idle, this);
+    temperature_ = use_field(bench, tr("temperature"), "°C", 1, job::limits::temperature_degC,
+                             &job::Use::temperature, this);
     clean_->line()->setObjectName("useClean");
     ignited_->line()->setObjectName("useIgnited");
     idle_->line()->setObjectName("useIdle");
     temperature_->line()->setObjectName("useTemperature");
-    volume_ = new Field(tr("loudness in percent"), [this](const QString& text) -> Result<void> {
-        const auto number = parse_number(text.toStdString(), "%");
-        if (!number) return tl::unexpected(number.error());
-        if (!job::limits::fraction.holds(*number / 100)) return problem("", "out of range", "0 to 100 %");
-        return bench_.session.edit(tr("Set the loudness"), [&](job::Job& job) { job.use.volume = *number / 100; });
-    }, this);
+    volume_ = new Field(
+        tr("loudness in percent"),
+        [this](const QString& text) -> Result<void> {
+            const auto number = parse_number(text.toStdString(), "%");
+            if (!number) return tl::unexpected(number.error());
+            if (!job::limits::fraction.holds(*number / 100))
+                return problem("", "out of range", "0 to 100 %");
+            return bench_.session.edit(tr("Set the loudness"),
+                                       [&](job::Job& job) { job.use.volume = *number / 100; });
+        },
+        this);
     volume_->line()->setObjectName("useVolume");
 
     auto* use = new FlowLayout(9, 4);
     auto add = [&](const QString& caption, QWidget* field, const QString& unit, double width) {
-        auto size = [this, field, width] { field->setFixedWidth(qRound(bench_.appearance.text() * width)); };
+        auto size = [this, field, width] {
+            field->setFixedWidth(qRound(bench_.appearance.text() * width));
+        };
         size();
         connect(&bench_.appearance, &Appearance::changed, field, size);
         use->addWidget(grouped(caption, field, unit, this));
@@ -107,9 +123,9 @@ PowerPage::PowerPage(const Bench& bench, QWidget* parent) : StationPage(bench, p
     steps_->setMinimumHeight(qRound(bench.appearance.text() * 5.8));
 
     connect(look_, &QComboBox::activated, this, [this] {
-        (void)bench_.session.edit(tr("Light it with %1").arg(look_->currentText()), [this](job::Job& job) {
-            job.use.look = look_->currentText().toStdString();
-        });
+        (void)bench_.session.edit(
+            tr("Light it with %1").arg(look_->currentText()),
+            [this](job::Job& job) { job.use.look = look_->currentText().toStdString(); });
     });
     connect(ribbons_, &RibbonList::fit_wanted, this, &PowerPage::fit);
     connect(ribbons_, &RibbonList::row_moved, scroll, [scroll](QRect box) {
@@ -123,7 +139,8 @@ PowerPage::PowerPage(const Bench& bench, QWidget* parent) : StationPage(bench, p
 void PowerPage::show_job() {
     const job::Job& job = bench_.session.job();
     look_->clear();
-    for (const auto& look : job.looks) look_->addItem(QString::fromStdString(look.name));
+    for (const auto& look : job.looks)
+        look_->addItem(QString::fromStdString(look.name));
     look_->setCurrentIndex(look_->findText(QString::fromStdString(job.use.look)));
     auto number = [](double v) { return QString::number(v); };
     clean_->show_value(number(job.use.clean.value()));
@@ -148,7 +165,8 @@ void PowerPage::show_steps_head() {
     if (!look || look->views[o.charge].steps.empty()) return steps_head_->setText({});
     const plan::View& view = look->views[o.charge];
     Volt open = view.last_pixel;
-    for (const auto& s : view.steps) open += s.drop;
+    for (const auto& s : view.steps)
+        open += s.drop;
     steps_head_->setText(tr("%1: %2 in the resting cell, %3 at the last pixel")
                              .arg(o.look, QString::fromStdString(text(open)),
                                   QString::fromStdString(text(view.last_pixel))));
@@ -157,8 +175,9 @@ void PowerPage::show_steps_head() {
 void PowerPage::fit(std::size_t row) {
     if (!plan_ || row >= plan_->options.size()) return;
     const plan::CellOption& option = plan_->options[row];
-    (void)bench_.session.edit(tr("Fit the %1").arg(QString::fromStdString(option.name)),
-                              plan::fit_option(bench_.session.job(), bench_.session.parts(), option));
+    (void)bench_.session.edit(
+        tr("Fit the %1").arg(QString::fromStdString(option.name)),
+        plan::fit_option(bench_.session.job(), bench_.session.parts(), option));
 }
 
 } // namespace conductus::app

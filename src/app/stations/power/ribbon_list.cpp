@@ -58,7 +58,8 @@ QString RibbonList::row_words(std::size_t row) const {
 
 void RibbonList::show_plan(const PlanPtr& plan) {
     // The chosen row follows its cell, not its place in the list.
-    const std::string chosen = plan_ && row_ < plan_->options.size() ? plan_->options[row_].type : "";
+    const std::string chosen =
+        plan_ && row_ < plan_->options.size() ? plan_->options[row_].type : "";
     plan_ = plan;
     row_ = 0;
     for (std::size_t i = 0; i < plan->options.size(); ++i)
@@ -116,7 +117,8 @@ void RibbonList::keyPressEvent(QKeyEvent* event) {
 
 void RibbonList::mousePressEvent(QMouseEvent* event) {
     setFocus();
-    const auto row = static_cast<std::size_t>(std::max(0.0, event->position().y() / layout_now().row));
+    const auto row =
+        static_cast<std::size_t>(std::max(0.0, event->position().y() / layout_now().row));
     if (plan_ && row < plan_->options.size()) choose(row);
 }
 
@@ -136,7 +138,8 @@ QSize RibbonAxis::sizeHint() const { return {100, qRound(bench_.appearance.text(
 void RibbonAxis::paintEvent(QPaintEvent*) {
     QPainter p(this);
     // As wide as the list, which may have a scroll bar beside it.
-    paint_ribbon_axis(p, QRectF(0, 0, list_.width(), height()), list_.layout_now(), bench_.appearance.inks());
+    paint_ribbon_axis(p, QRectF(0, 0, list_.width(), height()), list_.layout_now(),
+                      bench_.appearance.inks());
 }
 
 StepsView::StepsView(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
@@ -163,7 +166,8 @@ void StepsView::paintEvent(QPaintEvent*) {
     if (!look) return;
     const plan::View& view = look->views[o.charge];
     spots_.clear();
-    for (auto& s : paint_steps(p, rect(), view, bench_.appearance.text(), o.chosen, bench_.appearance.inks()))
+    for (auto& s :
+         paint_steps(p, rect(), view, bench_.appearance.text(), o.chosen, bench_.appearance.inks()))
         spots_.emplace_back(s.ref, s.box);
     QStringList words;
     for (const auto& s : view.steps)

@@ -41,6 +41,32 @@ TEST(Cli, PlanGivesFiguresAndFindings) {
     EXPECT_TRUE(pins);
 }
 
+TEST(Cli, PlainTextReadsLikeAPerson) {
+    const Ran plan = cli("plan " + heron());
+    EXPECT_NE(plan.out.find("first-crackle"), std::string::npos);
+    EXPECT_NE(plan.out.find("to first crackle"), std::string::npos);
+    EXPECT_NE(plan.out.find("fix: fit a hilt connector"), std::string::npos);
+    const Ran solve = cli("solve " + heron());
+    EXPECT_NE(solve.out.find("117 pixels"), std::string::npos);
+    EXPECT_NE(solve.out.find("solved in"), std::string::npos);
+    EXPECT_EQ(solve.err, "");
+}
+
+TEST(Cli, FindsItsDataWhereItIsTold) {
+    TemporaryFolder folder;
+    std::filesystem::copy(source_dir() / "data", folder / "elsewhere",
+                          std::filesystem::copy_options::recursive);
+    EXPECT_EQ(run("CONDUCTUS_DATA=" + (folder / "elsewhere").string() + " " +
+                  (bin_dir() / "conductus-cli").string() + " check " + heron())
+                  .code,
+              1);
+    // A copy of the program far from its data says what to do.
+    std::filesystem::copy(bin_dir() / "conductus-cli", folder / "conductus-cli");
+    const Ran lost = run((folder / "conductus-cli").string() + " check " + heron());
+    EXPECT_EQ(lost.code, 3);
+    EXPECT_NE(lost.err.find("CONDUCTUS_DATA"), std::string::npos);
+}
+
 TEST(Cli, NullFiguresHaveAReason) {
     TemporaryFolder folder;
     job::Job job = demo("heron");

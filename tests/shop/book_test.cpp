@@ -3,6 +3,7 @@
 
 #include <SQLiteCpp/SQLiteCpp.h>
 #include <csignal>
+#include <sys/resource.h>
 #include <sys/stat.h>
 #include <sys/wait.h>
 #include <unistd.h>
@@ -216,6 +217,64 @@ TEST(JobNamed, AFileOrAJobInABook) {
               demo("dunlin"));
     EXPECT_FALSE(job_named("Curlew@" + (folder / "a@b.book").string(), parts()));
     EXPECT_FALSE(job_named("Heron@" + (folder / "none.book").string(), parts()));
+}
+
+/// In a child whose files may grow no further than `bytes`: the exit code of `work`.
+template <class Work>
+int with_little_room(rlim_t bytes, Work&& work) {
+    const pid_t child = ::fork();
+    if (child == 0) {
+        ::signal(SIGXFSZ, SIG_IGN);
+        const rlimit limit{bytes, bytes};
+        ::setrlimit(RLIMIT_FSIZE, &limit);
+        ::_exit(work());
+    }
+    int status = 0;
+    ::waitpid(child, &status, 0);
+    return WIFEXITED(status) ? WEXITSTATUS(status) : -1;
+}
+
+TEST(Book, AFullDiskIsSaidAndLosesNothing) {
+    TemporaryFolder folder;
+    JobId id = 0;
+    {
+        Book book = fresh(folder / "b");
+        id = *book.add(demo("heron"), "new");
+    }
+    const int code = with_little_room(96 << 10, [&] {
+        auto book = Book::open(folder / "b", Access::read_write);
+        if (!book) return 2;
+        job::Job job = demo("heron");
+        for (std::int64_t seq = 0; seq < 100; ++seq) {
+            job.notes = std::to_string(seq) + std::string(3000, 'n');
+            const auto r = book->commit(id, seq, job, "note");
+            if (r) continue;
+            // The failed edit is not there, the one before is.
+            const auto last = book->load(id, parts());
+            return !r.error().mend.empty() && last && last->seq == seq && seq > 0 ? 0 : 3;
+        }
+        return 4;
+    });
+    EXPECT_EQ(code, 0);
+    Book book = fresh(folder / "b");
+    EXPECT_TRUE(book.verify());
+    EXPECT_GT(book.load(id, parts())->seq, 0);
+    // With room again, work goes on.
+    const auto opened = book.load(id, parts());
+    job::Job job = opened->job;
+    job.notes = "room";
+    EXPECT_TRUE(book.commit(id, opened->seq, job, "note"));
+}
+
+TEST(DemoShop, LeavesNothingHalfMadeOnAFullDisk) {
+    TemporaryFolder folder;
+    const int code = with_little_room(8 << 10, [&] {
+        const auto made = make_demo_book(folder / "shop.book", source_dir() / "data/demo", parts());
+        return !made && !made.error().text().empty() ? 0 : 1;
+    });
+    EXPECT_EQ(code, 0);
+    EXPECT_FALSE(std::filesystem::exists(folder / "shop.book"));
+    EXPECT_TRUE(*make_demo_book(folder / "shop.book", source_dir() / "data/demo", parts()));
 }
 
 TEST(Book, EveryCommittedEditSurvivesAKill) {

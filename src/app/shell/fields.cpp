@@ -1,9 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/shell/fields.h"
 
+#include <QHeaderView>
 #include <QKeyEvent>
 #include <QPainter>
 #include <QStyle>
+#include <QTableWidget>
 
 namespace conductus::app {
 
@@ -84,6 +86,37 @@ void LinkButton::paintEvent(QPaintEvent*) {
         p.setPen(appearance_.inks().petrol);
         p.drawRect(rect().adjusted(0, 0, -1, -1));
     }
+}
+
+namespace {
+
+/// Does it now and after every change of the text size, as long as the widget lives.
+template <class Act>
+void with_text_size(QWidget* widget, const Appearance& appearance, Act act) {
+    act();
+    QObject::connect(&appearance, &Appearance::changed, widget, act);
+}
+
+} // namespace
+
+void keep_least_width(QWidget* widget, const Appearance& appearance, double letters) {
+    with_text_size(widget, appearance, [widget, &appearance, letters] {
+        widget->setMinimumWidth(qRound(appearance.text() * letters));
+    });
+}
+
+void keep_width(QWidget* widget, const Appearance& appearance, double letters) {
+    with_text_size(widget, appearance, [widget, &appearance, letters] {
+        widget->setFixedWidth(qRound(appearance.text() * letters));
+    });
+}
+
+void keep_row_height(QTableWidget* table, const Appearance& appearance) {
+    table->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
+    table->verticalHeader()->setMinimumSectionSize(10);
+    with_text_size(table, appearance, [table, &appearance] {
+        table->verticalHeader()->setDefaultSectionSize(qRound(appearance.text() * 1.85));
+    });
 }
 
 QLabel* label(const QString& text, const char* role, QWidget* parent) {

@@ -11,6 +11,8 @@
 #include "app/session/appearance.h"
 #include "core/base/problem.h"
 
+class QTableWidget;
+
 namespace conductus::app {
 
 /// A line to type in. On Enter or on leaving it, `commit` is given the text; what it refuses is
@@ -50,6 +52,13 @@ private:
     [[nodiscard]] QFont lettering() const;
     const Appearance& appearance_;
 };
+
+/// Keeps a widget's least width, or its only width, at so many letter heights at any text size.
+void keep_least_width(QWidget* widget, const Appearance& appearance, double letters);
+void keep_width(QWidget* widget, const Appearance& appearance, double letters);
+
+/// Keeps a table's rows at a height that suits the text size.
+void keep_row_height(QTableWidget* table, const Appearance& appearance);
 
 /// A label in one of the theme's roles: "title", "heading", "second", "refused".
 QLabel* label(const QString& text, const char* role, QWidget* parent = nullptr);

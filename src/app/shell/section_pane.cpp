@@ -135,12 +135,8 @@ SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWi
     column->setSpacing(2);
     column->addLayout(head);
     column->addWidget(view_, 1);
-    auto widen = [this] {
-        look_->setMinimumWidth(qRound(appearance_.text() * 10));
-        charge_->setMinimumWidth(qRound(appearance_.text() * 7.5));
-    };
-    widen();
-    connect(&appearance, &Appearance::changed, this, widen);
+    keep_least_width(look_, appearance, 10);
+    keep_least_width(charge_, appearance, 7.5);
 
     connect(body_, &QPushButton::clicked, this, [this] { selection_.overlay(Overlay::body); });
     connect(volts_, &QPushButton::clicked, this, [this] { selection_.overlay(Overlay::volts); });

@@ -4,6 +4,7 @@
 #include <QComboBox>
 #include <QHeaderView>
 
+#include "app/shell/fields.h"
 #include "core/base/format.h"
 #include "core/base/parse.h"
 #include "core/job/limits.h"
@@ -21,13 +22,7 @@ PartsTable::PartsTable(const Bench& bench, QWidget* parent)
     horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);
     horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     setShowGrid(false);
-    auto heights = [this] {
-        verticalHeader()->setDefaultSectionSize(qRound(bench_.appearance.text() * 1.85));
-    };
-    verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
-    verticalHeader()->setMinimumSectionSize(10);
-    heights();
-    connect(&bench.appearance, &Appearance::changed, this, heights);
+    keep_row_height(this, bench.appearance);
     setTabKeyNavigation(false);
     setSelectionMode(QAbstractItemView::SingleSelection);
     connect(this, &QTableWidget::cellChanged, this, [this](int row, int column) {

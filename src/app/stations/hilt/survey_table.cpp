@@ -5,6 +5,7 @@
 #include <QKeyEvent>
 #include <QLabel>
 
+#include "app/shell/fields.h"
 #include "core/base/parse.h"
 #include "core/job/edits.h"
 #include "core/job/limits.h"
@@ -21,13 +22,7 @@ SurveyTable::SurveyTable(const Bench& bench, QLabel* refusal, QWidget* parent)
     horizontalHeader()->setDefaultAlignment(Qt::AlignRight | Qt::AlignVCenter);
     horizontalHeaderItem(name)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     setShowGrid(false);
-    auto heights = [this] {
-        verticalHeader()->setDefaultSectionSize(qRound(bench_.appearance.text() * 1.85));
-    };
-    verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
-    verticalHeader()->setMinimumSectionSize(10);
-    heights();
-    connect(&bench.appearance, &Appearance::changed, this, heights);
+    keep_row_height(this, bench.appearance);
     setSelectionMode(QAbstractItemView::SingleSelection);
     setTabKeyNavigation(false);
     setEditTriggers(QAbstractItemView::AnyKeyPressed | QAbstractItemView::DoubleClicked |

@@ -130,15 +130,8 @@ void LightsPage::make_look_editor(QBoxLayout* column) {
         });
     });
     auto* flow = new FlowLayout(14, 4);
-    auto width = [this](QWidget* w, double units) {
-        auto size = [this, w, units] {
-            w->setMinimumWidth(qRound(bench_.appearance.text() * units));
-        };
-        size();
-        connect(&bench_.appearance, &Appearance::changed, w, size);
-    };
-    width(name_, 13);
-    width(style_, 7.5);
+    keep_least_width(name_, bench_.appearance, 13);
+    keep_least_width(style_, bench_.appearance, 7.5);
     flow->addWidget(grouped(tr("name"), name_, {}, box));
     flow->addWidget(grouped(tr("style"), style_, {}, box));
     const QString names[] = {tr("red"), tr("green"), tr("blue"), tr("white die"), tr("cap")};
@@ -153,8 +146,8 @@ void LightsPage::make_look_editor(QBoxLayout* column) {
         sliders_[i] = slider;
         shares_[i] = label({}, "second", box);
         shares_[i]->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-        width(shares_[i], 3.2);
-        width(slider, 5.5);
+        keep_least_width(shares_[i], bench_.appearance, 3.2);
+        keep_least_width(slider, bench_.appearance, 5.5);
         auto* group = new QWidget(box);
         auto* row = new QHBoxLayout(group);
         row->setContentsMargins(0, 0, 0, 0);
@@ -224,16 +217,9 @@ void LightsPage::make_blade_editor(QBoxLayout* column) {
     pixels_->line()->setObjectName("stripPixels");
     length_->line()->setObjectName("stripLength");
     auto* flow = new FlowLayout(14, 4);
-    auto width = [this](QWidget* w, double units) {
-        auto size = [this, w, units] {
-            w->setMinimumWidth(qRound(bench_.appearance.text() * units));
-        };
-        size();
-        connect(&bench_.appearance, &Appearance::changed, w, size);
-    };
-    width(strip_, 20);
-    width(pixels_, 5);
-    width(length_, 7);
+    keep_least_width(strip_, bench_.appearance, 20);
+    keep_least_width(pixels_, bench_.appearance, 5);
+    keep_least_width(length_, bench_.appearance, 7);
     flow->addWidget(grouped(tr("each strip"), strip_, {}, box));
     flow->addWidget(grouped({}, pixels_, tr("pixels"), box));
     flow->addWidget(grouped(tr("length"), length_, {}, box));

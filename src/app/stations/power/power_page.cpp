@@ -73,11 +73,7 @@ PowerPage::PowerPage(const Bench& bench, QWidget* parent) : StationPage(bench, p
 
     auto* use = new FlowLayout(9, 4);
     auto add = [&](const QString& caption, QWidget* field, const QString& unit, double width) {
-        auto size = [this, field, width] {
-            field->setFixedWidth(qRound(bench_.appearance.text() * width));
-        };
-        size();
-        connect(&bench_.appearance, &Appearance::changed, field, size);
+        keep_width(field, bench_.appearance, width);
         use->addWidget(grouped(caption, field, unit, this));
     };
     add(tr("Lit with"), look_, {}, 9.2);

@@ -1,0 +1,137 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The open job without a window: edits, history, analysis.
+#include <random>
+
+#include "app/session/session.h"
+#include "window.h"
+
+namespace conductus::app {
+namespace {
+
+class SessionTest : public testing::Test {
+protected:
+    void SetUp() override {
+        book_ = folder_ / "shop.book";
+        ASSERT_TRUE(*shop::make_demo_book(book_, source_dir() / "data/demo", parts()));
+        open();
+    }
+    void open() {
+        session_.reset();
+        auto book = shop::Book::open(book_, shop::Access::read_write);
+        const auto heron = book->load("Heron", parts());
+        auto session = Session::open(book_, heron->id, shared_parts());
+        ASSERT_TRUE(session) << session.error().text();
+        session_ = std::move(*session);
+    }
+    void planned() {
+        ASSERT_TRUE(QTest::qWaitFor(
+            [&] { return session_->plan() && session_->plan()->job == session_->job_ptr(); },
+            10000));
+    }
+    job::Job in_book() {
+        return shop::Book::open(book_, shop::Access::read_only)->load("Heron", parts())->job;
+    }
+
+    TemporaryFolder folder_;
+    std::filesystem::path book_;
+    std::unique_ptr<Session> session_;
+};
+
+TEST_F(SessionTest, AnEditThatChangesNothingIsNone) {
+    ASSERT_TRUE(session_->edit("Nothing", [](job::Job&) {}));
+    EXPECT_FALSE(session_->can_undo());
+}
+
+TEST_F(SessionTest, AJobThatWouldNotBeValidIsRefusedWhole) {
+    const JobPtr before = session_->job_ptr();
+    const auto r = session_->edit("Break it", [](job::Job& j) {
+        j.use.volume = 0.9;
+        j.hilt.sections[1].bore = Millimetre(99);
+    });
+    ASSERT_FALSE(r);
+    EXPECT_EQ(r.error().where, "/hilt/sections/1/bore_mm");
+    EXPECT_EQ(session_->job_ptr(), before);
+    EXPECT_FALSE(session_->can_undo());
+    ASSERT_TRUE(session_->keeper().finish(3000));
+    EXPECT_EQ(in_book(), demo("heron"));
+}
+
+TEST_F(SessionTest, RandomWalkThroughHistoryAgreesWithAModel) {
+    std::mt19937 random(61);
+    std::vector<job::Job> states{session_->job()};
+    std::size_t at = 0;
+    for (int i = 0; i < 150; ++i) {
+        switch (random() % 3) {
+        case 0: {
+            const double volume = static_cast<double>(random() % 1000) / 1000;
+            const bool changes = volume != states[at].use.volume;
+            ASSERT_TRUE(session_->edit("Loudness", [&](job::Job& j) { j.use.volume = volume; }));
+            if (!changes) break;
+            states.resize(at + 1);
+            states.push_back(states[at]);
+            states[++at].use.volume = volume;
+            break;
+        }
+        case 1:
+            session_->undo();
+            if (at > 0) --at;
+            break;
+        default:
+            session_->redo();
+            if (at + 1 < states.size()) ++at;
+        }
+        ASSERT_EQ(session_->job(), states[at]);
+        ASSERT_EQ(session_->can_undo(), at > 0);
+        ASSERT_EQ(session_->can_redo(), at + 1 < states.size());
+    }
+    ASSERT_TRUE(session_->keeper().finish(10000));
+    EXPECT_EQ(in_book(), states[at]);
+    // The same walk is there after opening again.
+    open();
+    EXPECT_EQ(session_->job(), states[at]);
+    EXPECT_EQ(session_->can_redo(), at + 1 < states.size());
+    while (session_->can_undo())
+        session_->undo();
+    EXPECT_EQ(session_->job(), demo("heron"));
+}
+
+TEST_F(SessionTest, FiguresComeBeforeThePlanAndAreComparedWithTheLast) {
+    planned();
+    const PlanPtr first = session_->figures();
+    QStringList order;
+    QObject::connect(session_.get(), &Session::figures_changed, [&] { order << "figures"; });
+    QObject::connect(session_.get(), &Session::plan_changed, [&] { order << "plan"; });
+    ASSERT_TRUE(session_->edit("Louder", [](job::Job& j) { j.use.volume = 0.9; }));
+    EXPECT_EQ(session_->before(), first);
+    planned();
+    EXPECT_EQ(order, (QStringList{"figures", "plan"}));
+    EXPECT_TRUE(session_->figures()->options.empty());
+    EXPECT_FALSE(session_->plan()->options.empty());
+    EXPECT_LT(*session_->figures()->figure("first-crackle")->value,
+              *first->figure("first-crackle")->value);
+}
+
+TEST_F(SessionTest, WhatAnotherProgramWroteIsNotOverwritten) {
+    auto other = shop::Book::open(book_, shop::Access::read_write);
+    const auto heron = other->load("Heron", parts());
+    job::Job theirs = heron->job;
+    theirs.notes = "theirs";
+    ASSERT_TRUE(other->commit(heron->id, heron->seq, theirs, "note"));
+    QString said;
+    QObject::connect(session_.get(), &Session::not_kept,
+                     [&](const Problem& p) { said = QString::fromStdString(p.text()); });
+    ASSERT_TRUE(session_->edit("Mine", [](job::Job& j) { j.notes = "mine"; }));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !said.isEmpty(); }));
+    EXPECT_TRUE(said.contains("another program"));
+    EXPECT_EQ(in_book().notes, "theirs");
+    EXPECT_EQ(session_->job().notes, "mine") << "and what was typed is still here";
+    EXPECT_FALSE(session_->keeper().finish(50));
+}
+
+TEST_F(SessionTest, AJobThatIsGoneCanNotBeOpened) {
+    EXPECT_FALSE(Session::open(book_, 999, shared_parts()));
+    EXPECT_FALSE(Session::open(folder_ / "none/at/all", 1, shared_parts()));
+}
+
+} // namespace
+} // namespace conductus::app

@@ -1,0 +1,146 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The window around the pages: shelf, stations, findings, gauges, section.
+#include "app/shell/section_pane.h"
+#include "window.h"
+
+namespace conductus::app {
+namespace {
+
+TEST_F(Window, ShelfShowsTheDemoJobs) {
+    for (const char* name : {"card:Heron", "card:Dunlin"})
+        EXPECT_TRUE(find<JobCard>(name)->isVisible());
+    EXPECT_EQ(window_->shelf()->message(), "");
+    EXPECT_EQ(find<QLabel>("jobName")->text(), "Shelf");
+}
+
+TEST_F(Window, AFixIsAnEditThatTakesItsFindingAway) {
+    open_card("Heron");
+    auto* fix = find<QAbstractButton>("fix:pins.over-current");
+    ASSERT_TRUE(fix);
+    EXPECT_TRUE(fix->text().contains("5 spring pins"));
+    QTest::mouseClick(fix, Qt::LeftButton);
+    settled();
+    EXPECT_EQ(job::find_ref(session().job().parts, "P1")->type, "connector.pins-5");
+    EXPECT_TRUE(QTest::qWaitFor(
+        [&] { return !window_->findChild<QWidget*>("finding:pins.over-current"); }));
+    EXPECT_TRUE(find<QAbstractButton>("undo")->isEnabled());
+    EXPECT_TRUE(find<QAbstractButton>("undo")->toolTip().contains("spring pins"));
+    QTest::mouseClick(find("undo"), Qt::LeftButton);
+    settled();
+    EXPECT_TRUE(window_->findChild<QWidget*>("finding:pins.over-current"));
+}
+
+TEST_F(Window, StationsByKeyAndWhatComesLaterSaysSo) {
+    open_card("Dunlin");
+    for (int n = 1; n <= 8; ++n) {
+        keys(static_cast<Qt::Key>(Qt::Key_0 + n), Qt::AltModifier);
+        auto* button = find<QAbstractButton>(QString("station%1").arg(n));
+        EXPECT_TRUE(button->isChecked()) << n;
+    }
+    keys(Qt::Key_5, Qt::AltModifier);
+    bool said = false;
+    for (auto* label : window_->findChildren<QLabel*>())
+        said |= label->isVisible() && label->text().contains("not built yet");
+    EXPECT_TRUE(said);
+    keys(Qt::Key_0, Qt::AltModifier);
+    EXPECT_EQ(find<QLabel>("jobName")->text(), "Shelf");
+    EXPECT_EQ(window_->job_view(), nullptr);
+}
+
+TEST_F(Window, F6GoesRoundThePanes) {
+    open_card("Heron");
+    keys(Qt::Key_2, Qt::AltModifier);
+    std::vector<QWidget*> seen;
+    for (int i = 0; i < 5; ++i) {
+        keys(Qt::Key_F6);
+        ASSERT_TRUE(QApplication::focusWidget());
+        seen.push_back(QApplication::focusWidget());
+    }
+    keys(Qt::Key_F6);
+    EXPECT_EQ(QApplication::focusWidget(), seen[0]) << "the sixth is the first again";
+    for (std::size_t i = 0; i < seen.size(); ++i)
+        for (std::size_t k = i + 1; k < seen.size(); ++k)
+            EXPECT_NE(seen[i], seen[k]);
+    keys(Qt::Key_F6, Qt::ShiftModifier);
+    EXPECT_EQ(QApplication::focusWidget(), seen[4]);
+}
+
+TEST_F(Window, AGaugeSaysWhyAndJumpsToThePart) {
+    open_card("Heron");
+    auto* gauge4 = find<Gauge>("gauge4");
+    gauge4->setFocus();
+    keys(Qt::Key_Space);
+    auto* parts_table = find<QTableWidget>("whyParts");
+    ASSERT_TRUE(parts_table->isVisible());
+    EXPECT_TRUE(find<QLabel>("whyTitle")->text().contains("to first crackle"));
+    EXPECT_GT(parts_table->rowCount(), 3);
+    QTest::keyClick(parts_table, Qt::Key_Return);
+    EXPECT_EQ(window_->job_view()->selection().options().chosen, "B1");
+    QTest::keyClick(parts_table, Qt::Key_Escape);
+    EXPECT_FALSE(parts_table->isVisible());
+    EXPECT_EQ(QApplication::focusWidget(), gauge4);
+}
+
+TEST_F(Window, TheSectionIsChosenFromByMouseAndKeys) {
+    open_card("Heron");
+    QTest::mouseClick(find("overlayVolts"), Qt::LeftButton);
+    EXPECT_EQ(window_->job_view()->selection().options().overlay, Overlay::volts);
+    auto* section = find<SectionView>("section");
+    section->grab();
+    ASSERT_FALSE(section->spots().empty());
+    for (const Spot& spot : section->spots())
+        if (spot.ref == "U1")
+            QTest::mouseClick(section, Qt::LeftButton, {}, spot.box.center().toPoint());
+    EXPECT_EQ(window_->job_view()->selection().options().chosen, "U1");
+    section->setFocus();
+    QTest::keyClick(section, Qt::Key_Left);
+    EXPECT_EQ(window_->job_view()->selection().options().chosen, "K1");
+}
+
+TEST_F(Window, AFindingUnderTheMouseLightsItsParts) {
+    open_card("Heron");
+    auto* row = find("finding:pins.over-current");
+    ASSERT_TRUE(row);
+    row->setFocus();
+    EXPECT_TRUE(window_->job_view()->selection().options().lit.contains("P1"));
+    QTest::keyClick(row, Qt::Key_Return);
+    EXPECT_TRUE(find<QAbstractButton>("station4")->isChecked());
+}
+
+TEST_F(Window, EveryControlHasAnAccessibleName) {
+    open_card("Heron");
+    for (auto* w : window_->findChildren<QWidget*>()) {
+        if (w->focusPolicy() == Qt::NoFocus || qobject_cast<QLabel*>(w) ||
+            w->objectName().startsWith("qt_"))
+            continue;
+        auto* button = qobject_cast<QAbstractButton*>(w);
+        const bool named = !w->accessibleName().isEmpty() || (button && !button->text().isEmpty());
+        const bool inner =
+            w->parentWidget() && (w->parentWidget()->inherits("QComboBox") ||
+                                  w->parentWidget()->inherits("QAbstractItemView") ||
+                                  w->inherits("QComboBoxPrivateContainer") ||
+                                  w->inherits("QComboBoxListView") || w->inherits("QHeaderView"));
+        EXPECT_TRUE(named || inner || w->inherits("QStackedWidget") ||
+                    w->inherits("QAbstractScrollArea"))
+            << w->metaObject()->className() << " " << w->objectName().toStdString();
+    }
+}
+
+TEST_F(Window, NightAndLargeTextKeepEverythingInTheWindow) {
+    open_card("Heron");
+    window_->appearance().set_night(true);
+    window_->appearance().set_percent(150);
+    window_->resize(1024, 700);
+    for (int n = 2; n <= 4; ++n) {
+        keys(static_cast<Qt::Key>(Qt::Key_0 + n), Qt::AltModifier);
+        QTest::qWait(20);
+        window_->grab();
+        EXPECT_LE(window_->width(), 1024);
+        EXPECT_LE(find("gaugeBar")->mapTo(window_.get(), QPoint(0, 0)).y() +
+                      find("gaugeBar")->height(),
+                  window_->height());
+    }
+}
+
+} // namespace
+} // namespace conductus::app

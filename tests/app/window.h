@@ -1,0 +1,78 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The real window on a fresh demo shop, driven by mouse and keyboard.
+#pragma once
+
+#include <QAbstractButton>
+#include <QApplication>
+#include <QComboBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QSlider>
+#include <QTableWidget>
+#include <QTest>
+#include <gtest/gtest.h>
+
+#include "app/shelf/shelf_page.h"
+#include "app/shell/gauge_bar.h"
+#include "app/shell/job_view.h"
+#include "app/shell/main_window.h"
+#include "core/job/lookup.h"
+#include "support/fixtures.h"
+
+namespace conductus::app {
+
+using namespace test;
+
+/// A window on a fresh demo shop.
+class Window : public testing::Test {
+protected:
+    void SetUp() override {
+        book_ = folder_ / "shop.book";
+        ASSERT_TRUE(*shop::make_demo_book(book_, source_dir() / "data/demo", parts()));
+        open();
+    }
+    void open() {
+        window_ = std::make_unique<MainWindow>(shared_parts(), book_);
+        window_->open_book();
+        window_->show();
+        ASSERT_TRUE(QTest::qWaitForWindowExposed(window_.get()));
+    }
+    template <class T = QWidget>
+    T* find(const QString& name) {
+        T* found = window_->findChild<T*>(name);
+        EXPECT_TRUE(found) << name.toStdString();
+        return found;
+    }
+    void open_card(const QString& name) {
+        auto* card = find<QAbstractButton>("card:" + name);
+        ASSERT_TRUE(card);
+        card->setFocus();
+        QTest::keyClick(card, Qt::Key_Space);
+        settled();
+    }
+    Session& session() { return window_->job_view()->session(); }
+    /// Waits until the plan is that of the job, and everything is in the book.
+    void settled() {
+        ASSERT_TRUE(window_->job_view());
+        ASSERT_TRUE(QTest::qWaitFor(
+            [&] { return session().plan() && session().plan()->job == session().job_ptr(); },
+            10000));
+        ASSERT_TRUE(QTest::qWaitFor([&] { return session().keeper().all_kept(); }, 10000));
+        QTest::qWait(1); // panes are painted a turn after the gauges
+    }
+    QString gauge(int n) { return find<Gauge>(QString("gauge%1").arg(n))->value_text(); }
+    void keys(Qt::Key key, Qt::KeyboardModifiers modifiers = {}) {
+        QTest::keyClick(QApplication::focusWidget() ? QApplication::focusWidget() : window_.get(),
+                        key, modifiers);
+    }
+    job::Job in_book(const std::string& name) {
+        auto book = shop::Book::open(book_, shop::Access::read_only);
+        return book->load(name, parts())->job;
+    }
+
+    TemporaryFolder folder_;
+    std::filesystem::path book_;
+    std::unique_ptr<MainWindow> window_;
+};
+
+} // namespace conductus::app

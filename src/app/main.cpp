@@ -19,7 +19,7 @@ using namespace conductus;
 struct Options {
     std::string book;
     std::string job, drawing = "section", overlay = "body", look, out;
-    int width = 1120, height = 320;
+    int width = 1120, height = 250;
     int text_percent = 100;
     bool night = false;
 };

@@ -3,10 +3,12 @@
 
 #include <QCoreApplication>
 #include <QFontMetricsF>
+#include <QPainterPath>
 #include <algorithm>
 
 #include "app/drawing/blade_drawing.h"
 #include "app/drawing/marks.h"
+#include "app/drawing/section_lettering.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
 
@@ -57,32 +59,6 @@ QColor fill_of(const plan::Plan& plan, const std::string& ref, const Inks& inks)
     return inks.switches;
 }
 
-/// What a body may be called inside its outline, the longest first.
-QStringList names_of(const plan::Plan& plan, const std::string& ref) {
-    const job::Part* part = job::find_ref(plan.job->parts, ref);
-    const auto* type = part ? plan.parts->find(part->type) : nullptr;
-    if (!type) return {};
-    const auto& f = type->figures;
-    if (const auto* cell = std::get_if<catalogue::Cell>(&f)) {
-        const QString size = QString::fromStdString(cell->size);
-        const QString capacity =
-            size +
-            QString(" · %1 mAh").arg(part->measured.capacity.value_or(cell->capacity).value());
-        if (part->protection) return {capacity + Section::tr(" protected"), capacity, size};
-        return {capacity, size};
-    }
-    if (std::holds_alternative<catalogue::Board>(f))
-        return {Section::tr("sound board"), Section::tr("board")};
-    if (std::holds_alternative<catalogue::Speaker>(f))
-        return {Section::tr("speaker %1 mm").arg(type->body.diameter.value())};
-    if (const auto* kill = std::get_if<catalogue::Kill>(&f))
-        return {kill->method == catalogue::Kill::Method::plug ? Section::tr("kill plug")
-                                                              : Section::tr("kill")};
-    if (std::holds_alternative<catalogue::Connector>(f)) return {Section::tr("pins")};
-    if (std::holds_alternative<catalogue::Button>(f)) return {Section::tr("button")};
-    return {};
-}
-
 void paint_walls(QPainter& p, const job::Hilt& hilt, const Scale& s, const Inks& inks,
                  double hatch) {
     for (const job::Section& section : hilt.sections) {
@@ -118,278 +94,252 @@ void paint_break(QPainter& p, double x, double top, double bottom, const Inks& i
     p.drawPath(path);
 }
 
-/// Reference and the longest name that fits; upright where the body is too narrow to lie.
-void letter_body(QPainter& p, const QRectF& box, const QString& ref, const QStringList& names,
-                 const Inks& inks) {
-    const QFontMetricsF m(p.font());
-    const double line = m.height();
-    auto fits = [&](const QString& s, double room) { return m.horizontalAdvance(s) < room - 8; };
-    for (const QString& name : names) {
-        if (box.height() > line * 3.1 && fits(name, box.width())) {
-            p.setPen(inks.ink);
-            p.drawText(box, Qt::AlignCenter, name);
-            p.setPen(inks.second);
-            p.drawText(box.adjusted(4, 2, 0, 0), Qt::AlignLeft | Qt::AlignTop, ref);
-            return;
-        }
-        if (box.height() > line * 0.9 && fits(ref + "  " + name, box.width())) {
-            p.setPen(inks.ink);
-            p.drawText(box, Qt::AlignCenter, ref + "  " + name);
-            return;
-        }
-    }
-    p.setPen(inks.ink);
-    if (box.height() > line * 0.9 && fits(ref, box.width() + 6)) {
-        p.drawText(box, Qt::AlignCenter, ref);
-        return;
-    }
-    QStringList upright;
-    for (const QString& name : names)
-        upright << ref + "  " + name;
-    // Upright, smaller if need be.
-    QFont small = p.font();
-    small.setPixelSize(std::min(small.pixelSize(), static_cast<int>(box.width())));
-    const QFontMetricsF sm(small);
-    for (const QString& words : upright << ref)
-        if (small.pixelSize() >= 8 && sm.horizontalAdvance(words) < box.height() - 4) {
-            p.save();
-            p.setFont(small);
-            p.translate(box.center());
-            p.rotate(-90);
-            p.drawText(QRectF(-box.height() / 2, -line / 2, box.height(), line), Qt::AlignCenter,
-                       words);
-            p.restore();
-            return;
-        }
-    // Too small to letter: beside a tall body, under a flat one.
-    if (box.height() > line * 2) {
-        p.drawText(QRectF(box.right() + 3, box.center().y() - line * 1.1, 80, line), Qt::AlignLeft,
-                   ref);
-    } else {
-        p.drawText(QRectF(box.center().x() - 40, box.bottom() + 1, 80, line), Qt::AlignHCenter,
-                   ref);
-    }
-}
-
-struct Flag {
-    double x = 0, tip_y = 0;
-    QString text;
-    QColor colour;
-    double placed = 0; ///< x after making room
+/// The blade to scale: whole if it is short, else its foot and its tip with the middle left out.
+struct BladeExtent {
+    Millimetre foot, cut, rest,
+        end;               ///< in hilt millimetres as drawn; cut == rest: nothing left out
+    double foot_share = 1; ///< of the blade's length, foot to cut
+    double tip_share = 0;  ///< of the blade's length, rest to end
 };
 
-/// Pushes flags apart until none overlap, keeping their order, within [left, right].
-void make_room(std::vector<Flag>& flags, const QFontMetricsF& metrics, double left, double right) {
-    std::stable_sort(flags.begin(), flags.end(), [](auto& a, auto& b) { return a.x < b.x; });
-    auto half = [&](const Flag& f) { return metrics.horizontalAdvance(f.text) / 2 + 8; };
-    double edge = left;
-    for (Flag& f : flags) {
-        f.placed = std::max(f.x, edge + half(f));
-        edge = f.placed + half(f) + 3;
-    }
-    edge = right;
-    for (auto f = flags.rbegin(); f != flags.rend(); ++f) {
-        f->placed = std::min(f->placed, edge - half(*f));
-        edge = f->placed - half(*f) - 3;
-    }
+BladeExtent extent_of(const job::Blade& blade, const plan::Plan& plan) {
+    constexpr Millimetre shown(96), gap(8), tip(52); // outside the hilt
+    BladeExtent e;
+    const Millimetre hilt_end = hilt_length(plan.job->hilt);
+    e.foot = foot_of(blade, plan);
+    e.end = e.foot + blade.length;
+    e.cut = e.rest = e.end;
+    if (e.end <= hilt_end + shown + gap + tip) return e;
+    e.cut = hilt_end + shown;
+    e.rest = e.cut + gap;
+    e.end = e.rest + tip;
+    e.foot_share = (e.cut - e.foot) / blade.length;
+    e.tip_share = tip / blade.length;
+    return e;
 }
 
-void paint_flags(QPainter& p, std::vector<Flag> flags, const QRectF& frame, double y,
-                 const QFont& font, const Inks& inks) {
-    const QFontMetricsF metrics(font);
-    make_room(flags, metrics, frame.left(), frame.right());
-    p.setFont(font);
-    for (const Flag& f : flags) {
-        const double w = metrics.horizontalAdvance(f.text) + 14, h = metrics.height() + 3;
-        const QRectF pill(f.placed - w / 2, y - h / 2, w, h);
-        p.setPen(QPen(f.colour, 0.9, Qt::DotLine));
-        p.drawLine(QPointF(f.placed, pill.bottom()), QPointF(f.x, f.tip_y));
-        p.setPen(QPen(f.colour, 1.2));
-        p.setBrush(inks.paper);
-        p.drawRect(pill);
-        p.drawText(pill, Qt::AlignCenter, f.text);
+/// One painting of one section: what all its steps need.
+class SectionPainter {
+public:
+    SectionPainter(QPainter& p, const QRectF& frame, const plan::Plan& plan,
+                   const SectionOptions& options, const Inks& inks)
+        : p_(p), frame_(frame), plan_(plan), job_(*plan.job), options_(options), inks_(inks),
+          lettering_(drawing_font(options.lettering)), metrics_(lettering_),
+          line_(metrics_.height()) {
+        // Room above for flags, below for dimensions; then the one scale that fits both ways.
+        above_ = line_ * 1.8;
+        const double below = line_ * 2.9;
+        if (!job_.blades.empty()) blade_ = extent_of(job_.blades.front(), plan);
+        drawn_ = std::max(hilt_length(job_.hilt), blade_ ? blade_->end : Millimetre(0));
+        s_.per_mm = std::min((frame.width() - 48) / drawn_.value(),
+                             (frame.height() - above_ - below) / widest(job_));
+        s_.x0 = frame.left() + (frame.width() - drawn_.value() * s_.per_mm) / 2;
+        s_.axis = frame.top() + above_ + (frame.height() - above_ - below) / 2;
+        const plan::LookPlan* look = plan.look(options.look.toStdString());
+        if (!look && !plan.looks.empty()) look = &plan.looks.front();
+        if (look) view_ = &look->views[options.charge];
     }
-}
 
-QString volts_text(Volt v) {
-    return QString("%1 V").arg(v.value(), 0, 'f', 2).replace(' ', QChar(0x2009));
-}
+    std::vector<Spot> run() {
+        p_.setRenderHint(QPainter::Antialiasing);
+        p_.setFont(lettering_);
+        paint_walls(p_, job_.hilt, s_, inks_, std::max(5.0, options_.lettering * 0.55));
+        paint_centre_line(p_, s_, s_.x0 - 8, s_.x(drawn_) + 8, inks_);
+        if (blade_) blade(job_.blades.front());
+        for (const hilt::PlacedBody& b : plan_.fit.bodies)
+            body(b);
+        const double top = s_.y(widest(job_) / 2);
+        paint_flags(p_, options_.overlay == Overlay::volts ? volt_flags() : clearance_flags(),
+                    frame_, top - above_ * 0.55, lettering_, inks_);
+        const double y = s_.y(-widest(job_) / 2) + 4;
+        names_and_bores(y);
+        ruler(y + line_ + 4);
+        return std::move(spots_);
+    }
+
+private:
+    /// Outline of what is chosen, or pointed at by a finding; else as given.
+    [[nodiscard]] QPen outline(bool marked, double plain) const {
+        return marked ? QPen(inks_.petrol, 2.4) : QPen(inks_.ink, plain);
+    }
+    [[nodiscard]] bool marked(const std::string& ref) const {
+        const QString r = QString::fromStdString(ref);
+        return r == options_.chosen || options_.lit.contains(r);
+    }
+
+    void blade(const job::Blade& b) {
+        const double half = b.outer.value() / 2;
+        const bool whole = blade_->cut == blade_->rest;
+        const QRectF foot(QPointF(s_.x(blade_->foot), s_.y(half)),
+                          QPointF(s_.x(blade_->cut), s_.y(-half)));
+        const QRectF tip(QPointF(s_.x(blade_->rest), s_.y(half)),
+                         QPointF(s_.x(blade_->end), s_.y(-half)));
+        p_.setPen(Qt::NoPen);
+        p_.setBrush(inks_.blade);
+        p_.drawRect(foot);
+        if (!whole) p_.drawRect(tip);
+        strips(b, foot, tip);
+
+        bool mark = marked(b.ref);
+        for (const auto& strip : b.strips)
+            mark |= marked(strip.ref);
+        p_.setPen(outline(mark, 1.3));
+        p_.setBrush(Qt::NoBrush);
+        p_.drawLine(foot.topLeft(), foot.bottomLeft());
+        // A rounded tip at the end, wherever that is drawn.
+        const QRectF& last = whole ? foot : tip;
+        const double round = half * s_.per_mm * 0.8;
+        if (!whole) {
+            p_.drawLine(foot.topLeft(), foot.topRight());
+            p_.drawLine(foot.bottomLeft(), foot.bottomRight());
+        }
+        p_.drawLine(last.topLeft(), QPointF(last.right() - round / 2, last.top()));
+        p_.drawLine(last.bottomLeft(), QPointF(last.right() - round / 2, last.bottom()));
+        p_.drawArc(QRectF(last.right() - round, last.top(), round, last.height()), -90 * 16,
+                   180 * 16);
+        if (!whole) {
+            paint_break(p_, foot.right(), foot.top(), foot.bottom(), inks_);
+            paint_break(p_, tip.left(), tip.top(), tip.bottom(), inks_);
+        }
+        spots_.push_back({QString::fromStdString(b.ref), whole ? foot : foot.united(tip)});
+    }
+
+    void strips(const job::Blade& b, const QRectF& foot, const QRectF& tip) {
+        if (!view_) return;
+        const double half = b.outer.value() / 2 * s_.per_mm;
+        const double band = std::min(half * 0.22, 9.0);
+        const auto count = static_cast<int>(b.strips.size());
+        for (int i = 0; i < count; ++i) {
+            const double y =
+                s_.axis + (i - (count - 1) / 2.0) * std::max(band * 2.2, half * 0.5) - band / 2;
+            paint_pixels(p_, QRectF(foot.left() + 3, y, foot.width() - 6, band), view_->paint, 0,
+                         blade_->foot_share);
+            if (blade_->tip_share > 0)
+                paint_pixels(p_, QRectF(tip.left() + 2, y, tip.width() - 7, band), view_->paint,
+                             1 - blade_->tip_share, 1);
+        }
+    }
+
+    void body(const hilt::PlacedBody& b) {
+        const double half = b.height.value() / 2, off = b.off_axis.value();
+        const QRectF box(QPointF(s_.x(b.from), s_.y(off + half)),
+                         QPointF(s_.x(b.to), s_.y(off - half)));
+        const QString ref = QString::fromStdString(b.ref);
+        const hilt::Clearance* room = plan_.fit.of(b.ref);
+        p_.setBrush(options_.lit.contains(ref) ? inks_.chosen : fill_of(plan_, b.ref, inks_));
+        p_.setPen(room && room->spare < Millimetre(0) ? QPen(inks_.stop, 2.4)
+                                                      : outline(marked(b.ref), 1.1));
+        p_.drawRect(box);
+        spots_.push_back({ref, box});
+        letter_body(p_, box, ref, names_of(plan_, b.ref), inks_);
+    }
+
+    [[nodiscard]] std::vector<Flag> volt_flags() const {
+        std::vector<Flag> flags;
+        if (!view_) return flags;
+        auto volts = [](Volt v) {
+            return QString("%1 V").arg(v.value(), 0, 'f', 2).replace(' ', QChar(0x2009));
+        };
+        for (const plan::VoltFlag& f : view_->flags) {
+            const auto* b = job::find_ref(plan_.fit.bodies, f.ref);
+            if (b) {
+                flags.push_back({s_.x(b->from + (b->to - b->from) / 2),
+                                 s_.y(b->off_axis.value() + b->height.value() / 2), volts(f.volts),
+                                 inks_.petrol, 0});
+            } else if (blade_) {
+                const bool first = f.label == "first pixel";
+                const double x = first ? s_.x(std::max(blade_->foot, hilt_length(job_.hilt))) + 14
+                                       : s_.x(blade_->end) - 14;
+                flags.push_back({x, s_.y(job_.blades.front().outer.value() / 4),
+                                 QString::fromStdString(f.label) + " " + volts(f.volts),
+                                 inks_.petrol, 0});
+            }
+        }
+        return flags;
+    }
+
+    /// The tightest place, and every one that is too tight.
+    [[nodiscard]] std::vector<Flag> clearance_flags() const {
+        std::vector<Flag> flags;
+        const hilt::Clearance* tightest = plan_.fit.tightest();
+        for (const hilt::Clearance& c : plan_.fit.clearances) {
+            const bool binds = c.spare < Millimetre(0), close = c.spare < job_.hilt.clearance;
+            if (!close && &c != tightest) continue;
+            const QString words =
+                (binds ? Section::tr("%1 binds by %2") : Section::tr("%1 spare %2"))
+                    .arg(QString::fromStdString(c.ref),
+                         QString::fromStdString(text(binds ? -c.spare : c.spare)));
+            flags.push_back({s_.x(c.at), s_.y(widest(job_) / 2), words,
+                             binds   ? inks_.stop
+                             : close ? inks_.warn
+                                     : inks_.petrol,
+                             0});
+        }
+        return flags;
+    }
+
+    void names_and_bores(double y) {
+        p_.setPen(inks_.second);
+        for (const job::Section& section : job_.hilt.sections) {
+            const QRectF box(QPointF(s_.x(section.from), y), QPointF(s_.x(section.to), y + line_));
+            const QString bore = QString::fromUtf8("ø ") + QString::number(section.bore.value());
+            const QString full = QString::fromStdString(section.name) + " " + bore;
+            if (metrics_.horizontalAdvance(full) < box.width() - 4) {
+                p_.drawText(box, Qt::AlignCenter, full);
+            } else if (metrics_.horizontalAdvance(bore) < box.width() - 2) {
+                p_.drawText(box, Qt::AlignCenter, bore);
+            }
+        }
+        if (!blade_) return;
+        const job::Blade& b = job_.blades.front();
+        const QString words = Section::tr("blade ø %1, %2 mm, %3 × %4 px")
+                                  .arg(b.outer.value())
+                                  .arg(b.length.value())
+                                  .arg(b.strips.size())
+                                  .arg(b.strips.empty() ? 0 : b.strips.front().pixels);
+        const QRectF box(QPointF(s_.x(hilt_length(job_.hilt)) + 16, y),
+                         QPointF(frame_.right(), y + line_));
+        p_.drawText(box, Qt::AlignLeft | Qt::AlignVCenter,
+                    metrics_.elidedText(words, Qt::ElideRight, box.width()));
+    }
+
+    void ruler(double y) {
+        const Millimetre end = hilt_length(job_.hilt);
+        p_.setPen(QPen(inks_.ink, 1));
+        p_.drawLine(QPointF(s_.x(Millimetre(0)), y), QPointF(s_.x(end), y));
+        const int every = s_.per_mm * 50 > metrics_.horizontalAdvance("0000") ? 50 : 100;
+        for (int mm = 0; mm <= static_cast<int>(end.value()); mm += 10) {
+            const double x = s_.x(Millimetre(mm));
+            const bool major = mm % every == 0;
+            p_.drawLine(QPointF(x, y), QPointF(x, y + (major ? 7 : 4)));
+            if (major)
+                p_.drawText(QRectF(x - 40, y + 7, 80, line_), Qt::AlignHCenter | Qt::AlignTop,
+                            mm == 0 ? QString("0 mm") : QString::number(mm));
+        }
+    }
+
+    QPainter& p_;
+    const QRectF frame_;
+    const plan::Plan& plan_;
+    const job::Job& job_;
+    const SectionOptions& options_;
+    const Inks& inks_;
+    const QFont lettering_;
+    const QFontMetricsF metrics_;
+    const double line_;
+    double above_ = 0;
+    std::optional<BladeExtent> blade_;
+    Millimetre drawn_;
+    Scale s_;
+    const plan::View* view_ = nullptr;
+    std::vector<Spot> spots_;
+};
 
 } // namespace
 
 std::vector<Spot> SectionDrawing::paint(QPainter& p, const QRectF& frame, const Inks& inks) const {
-    const plan::Plan& plan = *plan_;
-    const job::Job& job = *plan.job;
-    std::vector<Spot> spots;
     p.save();
-    p.setRenderHint(QPainter::Antialiasing);
-    const QFont lettering = drawing_font(options_.lettering);
-    const QFontMetricsF metrics(lettering);
-    const double line = metrics.height();
-
-    // Room above for flags, below for dimensions; then the one scale that fits both ways.
-    const double above = line * 1.8, below = line * 2.9;
-    const bool blade = !job.blades.empty();
-    const Millimetre foot = blade ? foot_of(job.blades.front(), plan) : Millimetre(0);
-    const Millimetre hilt_end = hilt_length(job.hilt);
-    constexpr double shown_mm = 96, gap_mm = 8, tip_mm = 52; // of the blade outside the hilt
-    const Millimetre drawn = hilt_end + Millimetre(blade ? shown_mm + gap_mm + tip_mm : 0);
-    Scale s;
-    s.per_mm = std::min((frame.width() - 48) / drawn.value(),
-                        (frame.height() - above - below) / widest(job));
-    s.x0 = frame.left() + (frame.width() - drawn.value() * s.per_mm) / 2;
-    s.axis = frame.top() + above + (frame.height() - above - below) / 2;
-    const double top = s.y(widest(job) / 2), bottom = s.y(-widest(job) / 2);
-
-    paint_walls(p, job.hilt, s, inks, std::max(5.0, options_.lettering * 0.55));
-    paint_centre_line(p, s, s.x0 - 8, s.x(drawn) + 8, inks);
-
-    const plan::LookPlan* look = plan.look(options_.look.toStdString());
-    if (!look && !plan.looks.empty()) look = &plan.looks.front();
-    const plan::View* view = look ? &look->views[options_.charge] : nullptr;
-
-    if (blade) {
-        const job::Blade& b = job.blades.front();
-        const double half = b.outer.value() / 2;
-        // To scale up to the first break and from the second on; what is left out is not drawn.
-        const Millimetre cut = hilt_end + Millimetre(shown_mm);
-        const Millimetre rest = hilt_end + Millimetre(shown_mm + gap_mm);
-        const double foot_part = (cut - foot) / b.length;
-        const double tip_part = Millimetre(tip_mm) / b.length;
-        const QRectF near(QPointF(s.x(foot), s.y(half)), QPointF(s.x(cut), s.y(-half)));
-        const QRectF far(QPointF(s.x(rest), s.y(half)), QPointF(s.x(drawn), s.y(-half)));
-        p.setPen(Qt::NoPen);
-        p.setBrush(inks.blade);
-        p.drawRect(near);
-        p.drawRect(far);
-        const double band = std::min(half * s.per_mm * 0.22, 9.0);
-        const auto strips = static_cast<int>(b.strips.size());
-        for (int i = 0; view && i < strips; ++i) {
-            const double y =
-                s.axis + (i - (strips - 1) / 2.0) * std::max(band * 2.2, half * s.per_mm * 0.5);
-            paint_pixels(p, QRectF(near.left() + 3, y - band / 2, near.width() - 3, band),
-                         view->paint, 0, foot_part);
-            paint_pixels(p, QRectF(far.left(), y - band / 2, far.width() - 5, band), view->paint,
-                         1 - tip_part, 1);
-        }
-        const bool chosen = options_.chosen == QString::fromStdString(b.ref);
-        bool lit = options_.lit.contains(QString::fromStdString(b.ref));
-        for (const auto& strip : b.strips)
-            lit |= options_.lit.contains(QString::fromStdString(strip.ref));
-        p.setPen(QPen(chosen || lit ? inks.petrol : inks.ink, chosen || lit ? 2.4 : 1.3));
-        p.setBrush(Qt::NoBrush);
-        p.drawLine(near.topLeft(), near.topRight());
-        p.drawLine(near.topLeft(), near.bottomLeft());
-        p.drawLine(near.bottomLeft(), near.bottomRight());
-        p.drawLine(far.topLeft(), QPointF(far.right() - half * s.per_mm * 0.4, far.top()));
-        p.drawLine(far.bottomLeft(), QPointF(far.right() - half * s.per_mm * 0.4, far.bottom()));
-        const double r = half * s.per_mm * 0.8;
-        p.drawArc(QRectF(far.right() - r, far.top(), r, far.height()), -90 * 16, 180 * 16);
-        paint_break(p, near.right(), near.top(), near.bottom(), inks);
-        paint_break(p, far.left(), far.top(), far.bottom(), inks);
-        spots.push_back({QString::fromStdString(b.ref), near.united(far)});
-    }
-
-    for (const hilt::PlacedBody& body : plan.fit.bodies) {
-        const double half = body.height.value() / 2, off = body.off_axis.value();
-        const QRectF box(QPointF(s.x(body.from), s.y(off + half)),
-                         QPointF(s.x(body.to), s.y(off - half)));
-        const QString ref = QString::fromStdString(body.ref);
-        const hilt::Clearance* room = plan.fit.of(body.ref);
-        const bool tight = room && room->spare < Millimetre(0);
-        const bool chosen = ref == options_.chosen;
-        const bool lit = options_.lit.contains(ref);
-        p.setBrush(lit ? inks.chosen : fill_of(plan, body.ref, inks));
-        p.setPen(QPen(tight           ? inks.stop
-                      : chosen || lit ? inks.petrol
-                                      : inks.ink,
-                      chosen || lit || tight ? 2.4 : 1.1));
-        p.drawRect(box);
-        spots.push_back({ref, box});
-
-        p.setFont(lettering);
-        letter_body(p, box, ref, names_of(plan, body.ref), inks);
-    }
-
-    std::vector<Flag> flags;
-    auto centre_of = [&](const std::string& ref) -> std::optional<QPointF> {
-        for (const auto& body : plan.fit.bodies)
-            if (body.ref == ref)
-                return QPointF(s.x(body.from + (body.to - body.from) / 2),
-                               s.y(body.off_axis.value() + body.height.value() / 2));
-        return std::nullopt;
-    };
-    if (options_.overlay == Overlay::volts && view) {
-        for (const plan::VoltFlag& f : view->flags) {
-            if (const auto at = centre_of(f.ref)) {
-                flags.push_back({at->x(), at->y(), volts_text(f.volts), inks.petrol, 0});
-            } else if (blade) {
-                const double half = job.blades.front().outer.value() / 2;
-                const bool first = f.label == "first pixel";
-                const double x = first ? s.x(hilt_end) + 14 : s.x(drawn) - 14;
-                flags.push_back({x, s.y(half * 0.5),
-                                 QString::fromStdString(f.label) + " " + volts_text(f.volts),
-                                 inks.petrol, 0});
-            }
-        }
-    } else if (options_.overlay == Overlay::body) {
-        const hilt::Clearance* tightest = plan.fit.tightest();
-        for (const hilt::Clearance& c : plan.fit.clearances) {
-            const bool bad = c.spare < job.hilt.clearance;
-            if (!bad && &c != tightest) continue;
-            const QString text =
-                QString("%1 %2 %3")
-                    .arg(QString::fromStdString(c.ref))
-                    .arg(c.spare < Millimetre(0) ? Section::tr("binds by") : Section::tr("spare"))
-                    .arg(QString::fromStdString(
-                        conductus::text(c.spare < Millimetre(0) ? -c.spare : c.spare)));
-            flags.push_back({s.x(c.at), s.y(widest(job) / 2), text,
-                             c.spare < Millimetre(0) ? inks.stop
-                             : bad                   ? inks.warn
-                                                     : inks.petrol,
-                             0});
-        }
-    }
-    paint_flags(p, flags, frame, top - above * 0.55, lettering, inks);
-
-    // Dimensions: every section's name and bore, then the scale.
-    p.setFont(lettering);
-    double y = bottom + 4;
-    for (const job::Section& section : job.hilt.sections) {
-        const QRectF box(QPointF(s.x(section.from), y), QPointF(s.x(section.to), y + line));
-        const QString bore = QString::fromUtf8("ø ") + QString::number(section.bore.value());
-        const QString full = QString::fromStdString(section.name) + " " + bore;
-        p.setPen(inks.second);
-        if (metrics.horizontalAdvance(full) < box.width() - 4) {
-            p.drawText(box, Qt::AlignCenter, full);
-        } else if (metrics.horizontalAdvance(bore) < box.width() - 2) {
-            p.drawText(box, Qt::AlignCenter, bore);
-        }
-    }
-    if (blade) {
-        const job::Blade& b = job.blades.front();
-        int pixels = b.strips.empty() ? 0 : b.strips.front().pixels;
-        const QString text = Section::tr("blade ø %1, %2 mm, %3 × %4 px")
-                                 .arg(b.outer.value())
-                                 .arg(b.length.value())
-                                 .arg(b.strips.size())
-                                 .arg(pixels);
-        const QRectF box(QPointF(s.x(hilt_end) + 16, y), QPointF(frame.right(), y + line));
-        p.setPen(inks.second);
-        p.drawText(box, Qt::AlignLeft | Qt::AlignVCenter, text);
-    }
-    y += line + 4;
-    p.setPen(QPen(inks.ink, 1));
-    p.drawLine(QPointF(s.x(Millimetre(0)), y), QPointF(s.x(hilt_end), y));
-    const int every = s.per_mm * 50 > metrics.horizontalAdvance("0000") ? 50 : 100;
-    for (int mm = 0; mm <= static_cast<int>(hilt_end.value()); mm += 10) {
-        const double x = s.x(Millimetre(mm));
-        const bool major = mm % every == 0;
-        p.drawLine(QPointF(x, y), QPointF(x, y + (major ? 7 : 4)));
-        if (major)
-            p.drawText(QRectF(x - 40, y + 7, 80, line), Qt::AlignHCenter | Qt::AlignTop,
-                       mm == 0 ? QString("0 mm") : QString::number(mm));
-    }
+    auto spots = SectionPainter(p, frame, *plan_, options_, inks).run();
     p.restore();
     return spots;
 }

@@ -3,6 +3,7 @@
 
 #include <charconv>
 #include <cmath>
+#include <fmt/format.h>
 #include <string>
 
 namespace conductus {
@@ -35,10 +36,10 @@ double take_number(std::string_view& s) {
 }
 
 tl::unexpected<Problem> not_a_number(std::string_view text, const char* example) {
-    if (trimmed(text).empty())
-        return problem("", "nothing is written here", std::string("Write ") + example);
-    return problem("", "'" + std::string(trimmed(text)) + "' is not a number",
-                   std::string("Write ") + example);
+    const std::string_view typed = trimmed(text);
+    return problem(
+        "", typed.empty() ? "nothing is written here" : fmt::format("'{}' is not a number", typed),
+        fmt::format("Write {}", example));
 }
 
 } // namespace
@@ -48,8 +49,9 @@ Result<double> parse_number(std::string_view text, std::string_view unit) {
     const double value = take_number(rest);
     if (std::isnan(value)) return not_a_number(text, "a number like 28.1");
     if (!rest.empty() && rest != unit)
-        return problem("", "'" + std::string(rest) + "' is not a unit here",
-                       unit.empty() ? "Write only the number" : "Write it in " + std::string(unit));
+        return problem("", fmt::format("'{}' is not a unit here", rest),
+                       unit.empty() ? "Write only the number"
+                                    : fmt::format("Write it in {}", unit));
     return value;
 }
 
@@ -75,7 +77,7 @@ Result<Millimetre> parse_length(std::string_view text) {
     if (inches) return Millimetre(value * mm_per_inch);
     if (rest == "cm") return Millimetre(value * 10);
     if (!rest.empty() && rest != "mm")
-        return problem("", "'" + std::string(rest) + "' is not a unit of length here",
+        return problem("", fmt::format("'{}' is not a unit of length here", rest),
                        "Write mm or in");
     if (fraction)
         return problem("", "a fraction without its unit", "Write it in inches, like 7/8 in");

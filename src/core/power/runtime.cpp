@@ -20,6 +20,7 @@ struct Running {
     circuit::Network network;
     circuit::Guess guess;
     circuit::Node board_plus = 0, board_minus = 0;
+    circuit::Node cell_end = 0; ///< behind the protection board, where a meter would touch
 
     Result<circuit::OperatingPoint> at(Volt emf_lost, const std::vector<CellFigures>& cells,
                                        double charge, Celsius t) {
@@ -46,6 +47,10 @@ Result<Running> prepare(const job::Job& job, const catalogue::Catalogue& parts,
     } else {
         running.board_plus = network->sources[0].plus;
     }
+    running.cell_end = network->sources[0].plus;
+    for (const auto& r : network->resistors)
+        if (r.part == circuit::Part::protection && r.a == network->sources[0].plus)
+            running.cell_end = r.b;
     running.network = std::move(*network);
     return running;
 }
@@ -56,124 +61,154 @@ Minute crossing(Minute t0, double m0, Minute t1, double m1) {
     return t0 + (t1 - t0) * (m0 / (m0 - m1));
 }
 
+/// What is left until something happens; each falls through zero when it does.
 struct Margins {
-    double crackle, dim, off;
+    double crackle = 0, dim = 0, off = 0;
+};
+
+/// One discharge in the making.
+class RunDown {
+public:
+    RunDown(const job::Job& job, const catalogue::Catalogue& parts)
+        : job_(job), parts_(parts), strips_(strip_lights(job, parts)) {}
+
+    Result<Discharge> run(double step) {
+        if (auto ok = get_ready(); !ok) return tl::unexpected(ok.error());
+        for (double charge = 1;;) {
+            auto margins = sample(charge);
+            if (!margins) return tl::unexpected(margins.error());
+            mark(*margins);
+            if (margins->off <= 0) return std::move(run_);
+            before_ = *margins;
+            const double taken = std::min(step, charge);
+            if (auto ok = take(taken, charge); !ok) return tl::unexpected(ok.error());
+            charge = charge - taken < 1e-12 ? 0 : charge - taken;
+        }
+    }
+
+private:
+    Result<void> get_ready() {
+        const auto look = look_named(job_, job_.use.look);
+        if (!look) return tl::unexpected(look.error());
+        look_ = look->name;
+        steady_ = lights::mean_factor(look->style) == 1;
+        for (const job::Part& part : job_.parts) {
+            const auto* cell = parts_.find_as<catalogue::Cell>(part.type);
+            if (!cell) continue;
+            cells_.push_back(figures_of(part, *cell));
+            capacity_As_ += cells_.back().capacity.value() * 3.6;
+            if (const auto* board = part.protection
+                                        ? parts_.find_as<catalogue::Protection>(*part.protection)
+                                        : nullptr)
+                cell_cut_off_ = std::max(cell_cut_off_, board->cut_off);
+        }
+        if (const auto board = job::first_of<catalogue::Board>(job_, parts_))
+            board_cut_off_ = board.figures->cut_off;
+
+        const auto peak_state = lowest_board_state(job_, parts_, *look);
+        if (!peak_state) return tl::unexpected(peak_state.error());
+        run_.need = sound_of(job_, parts_).need;
+        run_.peak_event = peak_state->effect ? peak_state->effect->name : peak_state->look.name;
+        const std::pair<Running*, State> states[] = {
+            {&mean_, {*look, {}, Brightness::mean, Loudness::hum, 1}},
+            {&full_, {*look, {}, Brightness::brightest, Loudness::hum, 1}},
+            {&peak_, *peak_state}};
+        for (const auto& [running, state] : states) {
+            auto ready = prepare(job_, parts_, state);
+            if (!ready) return tl::unexpected(ready.error());
+            *running = std::move(*ready);
+        }
+        return {};
+    }
+
+    /// Solves the three states at this charge and keeps what came out.
+    Result<Margins> sample(double charge) {
+        const Volt lost = lag_.u1 + lag_.u2;
+        const Celsius t = job_.use.temperature;
+        const auto mean = mean_.at(lost, cells_, charge, t);
+        if (!mean) return tl::unexpected(mean.error());
+        const auto full = steady_ ? mean : full_.at(lost, cells_, charge, t);
+        if (!full) return tl::unexpected(full.error());
+        const auto peak = peak_.at(lost, cells_, charge, t);
+        if (!peak) return tl::unexpected(peak.error());
+
+        const Ends ends = dimmest_ends(strips_, full_.network, *full);
+        if (run_.samples.empty()) {
+            fresh_foot_ = ends.foot;
+            run_.peak = Ampere(peak->source_amps[0]);
+        }
+        Sample s;
+        s.at = now_;
+        s.charge = charge;
+        for (const double a : mean->source_amps)
+            s.amps += Ampere(a);
+        s.cell = Volt(mean->volts[mean_.cell_end]);
+        s.board = mean_.board(*mean);
+        s.board_peak = peak_.board(*peak);
+        s.tip = fresh_foot_ > 0 ? ends.tip / fresh_foot_ : 1;
+        run_.samples.push_back(s);
+
+        const double cell_left =
+            (Volt(mean->volts[mean_.network.sources[0].plus]) - cell_cut_off_).value();
+        const double board_left = (s.board - board_cut_off_).value();
+        run_.off_because = charge <= 0              ? "the cell is empty"
+                           : cell_left < board_left ? "the protection cuts off"
+                                                    : "the board cuts off";
+        return Margins{(s.board_peak - run_.need).value(), s.tip - dim_share,
+                       charge > 0 ? std::min(cell_left, board_left) : 0};
+    }
+
+    /// Dates what has happened since the last sample.
+    void mark(const Margins& m) {
+        const auto n = run_.samples.size();
+        auto crossed = [&](double m0, double m1) {
+            return n > 1 ? crossing(run_.samples[n - 2].at, m0, now_, m1) : now_;
+        };
+        if (!run_.crackle && m.crackle < 0) run_.crackle = crossed(before_.crackle, m.crackle);
+        if (!run_.dim && m.dim < 0) run_.dim = crossed(before_.dim, m.dim);
+        if (m.off > 0) return;
+        const double charge = run_.samples.back().charge;
+        run_.off = charge > 0 ? crossed(before_.off, m.off) : now_;
+        run_.drawn = MilliAmpereHour((1 - charge) * capacity_As_ / 3.6);
+    }
+
+    /// Lets that share of the charge flow, at the current half way through the step.
+    Result<void> take(double taken, double charge) {
+        const auto n = run_.samples.size();
+        const double amps = run_.samples[n - 1].amps.value();
+        if (!(amps > 1e-6))
+            return problem(look_, "draws nothing, so it would run for ever",
+                           "Wire the board and the blade to the cell");
+        const double trend = n > 1 ? amps - run_.samples[n - 2].amps.value() : 0;
+        const double middle = std::max(amps + trend / 2, amps / 2);
+        const Second dt(taken * capacity_As_ / middle);
+        const Ohm r0 = cells_[0].resistance * resistance_by_temperature(job_.use.temperature) *
+                       resistance_by_charge(charge - taken / 2);
+        lag_.advance(Ampere(middle / static_cast<double>(cells_.size())), r0, dt);
+        now_ += Minute(dt.value() / 60);
+        return {};
+    }
+
+    const job::Job& job_;
+    const catalogue::Catalogue& parts_;
+    std::vector<StripLight> strips_;
+    std::string look_;
+    bool steady_ = true;
+    std::vector<CellFigures> cells_;
+    double capacity_As_ = 0; ///< all cells together; they have lost the same share
+    Volt cell_cut_off_, board_cut_off_;
+    Running mean_, full_, peak_;
+    Polarisation lag_;
+    double fresh_foot_ = 0;
+    Minute now_;
+    Margins before_;
+    Discharge run_;
 };
 
 } // namespace
 
 Result<Discharge> run_down(const job::Job& job, const catalogue::Catalogue& parts, double step) {
-    const auto look = look_named(job, job.use.look);
-    if (!look) return tl::unexpected(look.error());
-    std::vector<CellFigures> cells;
-    Volt cut_off(0);
-    for (const job::Part& part : job.parts)
-        if (const auto* cell = parts.find_as<catalogue::Cell>(part.type)) {
-            cells.push_back(figures_of(part, *cell));
-            if (part.protection)
-                if (const auto* board = parts.find_as<catalogue::Protection>(*part.protection))
-                    cut_off = std::max(cut_off, board->cut_off);
-        }
-    const auto board = job::first_of<catalogue::Board>(job, parts);
-    const Volt board_cut_off = board ? board.figures->cut_off : Volt(0);
-
-    auto peak_state = lowest_board_state(job, parts, *look);
-    if (!peak_state) return tl::unexpected(peak_state.error());
-    auto mean = prepare(job, parts, {*look, {}, Brightness::mean, Loudness::hum, 1});
-    auto full = prepare(job, parts, {*look, {}, Brightness::brightest, Loudness::hum, 1});
-    auto peak = prepare(job, parts, *peak_state);
-    for (const auto* r : {&mean, &full, &peak})
-        if (!*r) return tl::unexpected(r->error());
-    const bool steady = lights::mean_factor(look->style) == 1;
-
-    Discharge run;
-    run.need = sound_of(job, parts).need;
-    run.peak_event = peak_state->effect ? peak_state->effect->name : peak_state->look.name;
-    const Celsius t = job.use.temperature;
-    // One string of current: parallel cells share it, and each has lost the same charge in percent.
-    double capacity_As = 0;
-    for (const auto& c : cells)
-        capacity_As += c.capacity.value() * 3.6;
-    const Ohm r0 = cells[0].resistance * resistance_by_temperature(t);
-
-    Polarisation lag;
-    const std::vector<StripLight> strips = strip_lights(job, parts);
-    double fresh_foot = 0;
-    Margins before{};
-    bool lit = true;
-    double charge = 1;
-    Minute now(0);
-    while (lit) {
-        const Volt lost = lag.u1 + lag.u2;
-        auto at_mean = mean->at(lost, cells, charge, t);
-        if (!at_mean) return tl::unexpected(at_mean.error());
-        auto at_full = steady ? at_mean : full->at(lost, cells, charge, t);
-        if (!at_full) return tl::unexpected(at_full.error());
-        auto at_peak = peak->at(lost, cells, charge, t);
-        if (!at_peak) return tl::unexpected(at_peak.error());
-
-        double amps = 0;
-        for (const double a : at_mean->source_amps)
-            amps += a;
-        const auto& network = mean->network;
-        const Ends ends = dimmest_ends(strips, full->network, *at_full);
-        if (run.samples.empty()) {
-            fresh_foot = ends.foot;
-            run.peak = Ampere(at_peak->source_amps[0]);
-        }
-        Sample s;
-        s.at = now;
-        s.charge = charge;
-        s.amps = Ampere(amps);
-        // After the protection board, where the owner's meter would touch.
-        const auto plus = std::find_if(network.resistors.begin(), network.resistors.end(),
-                                       [](auto& r) { return r.part == circuit::Part::protection; });
-        s.cell = Volt(
-            at_mean->volts[plus != network.resistors.end() ? plus->b : network.sources[0].plus]);
-        s.board = mean->board(*at_mean);
-        s.board_peak = peak->board(*at_peak);
-        s.tip = fresh_foot > 0 ? ends.tip / fresh_foot : 1;
-        run.samples.push_back(s);
-
-        const Volt inner(at_mean->volts[network.sources[0].plus]);
-        const double off_margin =
-            std::min({(inner - cut_off).value(), (s.board - board_cut_off).value(), charge - 1e-9});
-        const Margins margins{(s.board_peak - run.need).value(), s.tip - dim_share, off_margin};
-        const Minute last = run.samples.size() > 1 ? run.samples[run.samples.size() - 2].at : now;
-        auto crossed = [&](double m0, double m1) {
-            return run.samples.size() > 1 ? crossing(last, m0, now, m1) : now;
-        };
-        if (!run.crackle && margins.crackle < 0)
-            run.crackle = crossed(before.crackle, margins.crackle);
-        if (!run.dim && margins.dim < 0) run.dim = crossed(before.dim, margins.dim);
-        if (margins.off <= 0) {
-            lit = false;
-            run.off = crossed(before.off, margins.off);
-            run.off_because = charge <= 1e-9 ? "the cell is empty"
-                              : inner - cut_off < s.board - board_cut_off
-                                  ? "the protection cuts off"
-                                  : "the board cuts off";
-            run.drawn = MilliAmpereHour((1 - charge) * capacity_As / 3.6);
-            break;
-        }
-        before = margins;
-
-        const double taken = std::min(step, charge);
-        if (!(amps > 1e-6))
-            return problem(look->name, "draws nothing, so it would run for ever",
-                           "Wire the board and the blade to the cell");
-        // The current changes little within a step; its end is close to this one's.
-        const double trend =
-            run.samples.size() > 1 ? amps - run.samples[run.samples.size() - 2].amps.value() : 0;
-        const double mid = std::max(amps + trend / 2, amps * 0.5);
-        const Second dt(taken * capacity_As / mid);
-        lag.advance(Ampere(mid / static_cast<double>(cells.size())),
-                    r0 * resistance_by_charge(charge - taken / 2), dt);
-        charge -= taken;
-        if (charge < 1e-12) charge = 0;
-        now += Minute(dt.value() / 60);
-    }
-    return run;
+    return RunDown(job, parts).run(step);
 }
 
 } // namespace conductus::power

@@ -44,9 +44,9 @@ void FitList::paintEvent(QPaintEvent*) {
         for (const auto& o : plan_->options)
             if (o.type == type->id) options.push_back(&o);
     }
-    const double names = text * 9.2;
-    const double scale = std::min((row - 6) / 27.0, width() * 0.17 / longest);
-    const double marks = names + longest * scale + text * 0.9;
+    const double names = text * 8.7;
+    const double scale = std::min((row - 6) / 27.0, width() * 0.14 / longest);
+    const double marks = names + longest * scale + text * 0.7;
     double y = 0;
     for (const plan::CellOption* o : options) {
         const auto* type = plan_->parts->find(o->type);

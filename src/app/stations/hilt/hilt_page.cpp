@@ -31,7 +31,7 @@ HiltPage::HiltPage(const Bench& bench, QWidget* parent) : StationPage(bench, par
         return std::pair(frame, column);
     };
     auto [left, left_column] = paper(tr("Survey"), tr("caliper readings, mm or in"));
-    left_column->addWidget(survey_, 3);
+    left_column->addWidget(survey_, 11);
     left_column->addWidget(refusal);
     auto* add = new QPushButton(tr("Add a section"), left);
     add->setObjectName("addSection");
@@ -46,7 +46,7 @@ HiltPage::HiltPage(const Bench& bench, QWidget* parent) : StationPage(bench, par
     connect(remove, &QPushButton::clicked, survey_, &SurveyTable::remove_row);
     left_column->addSpacing(4);
     left_column->addWidget(label(tr("Parts in the hilt"), "title", left));
-    left_column->addWidget(parts_, 4);
+    left_column->addWidget(parts_, 14);
 
     auto [right, right_column] = paper(tr("What goes in"), tr("in the place of the cell"));
     right_column->addWidget(cells_);
@@ -58,7 +58,7 @@ HiltPage::HiltPage(const Bench& bench, QWidget* parent) : StationPage(bench, par
     row_->setSpacing(10);
     row_->addWidget(left, 11);
     row_->addWidget(right, 9);
-    survey_->setMinimumHeight(qRound(bench.appearance.text() * 12.4));
+    survey_->setMinimumHeight(qRound(bench.appearance.text() * 11.6));
     parts_->setMinimumHeight(qRound(bench.appearance.text() * 12));
     show_job();
 }

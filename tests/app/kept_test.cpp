@@ -45,6 +45,17 @@ TEST_F(Window, ALockedBookIsSaidAndTheEditGoesInLater) {
     EXPECT_NEAR(in_book("Heron").use.volume, 0.1, 1e-12);
 }
 
+TEST_F(Window, WhatIsHalfTypedIsTakenWhenTheJobIsClosed) {
+    open_card("Heron");
+    keys(Qt::Key_4, Qt::AltModifier);
+    auto* clean = find<QLineEdit>("useClean");
+    clean->setFocus();
+    clean->selectAll();
+    QTest::keyClicks(clean, "33");
+    window_->show_shelf();
+    EXPECT_EQ(in_book("Heron").use.clean, Minute(33));
+}
+
 TEST_F(Window, UndoGoesOnAfterARestart) {
     open_card("Heron");
     ASSERT_TRUE(session().edit("Quieter", [](job::Job& j) { j.use.volume = 0.1; }));

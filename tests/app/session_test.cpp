@@ -99,8 +99,10 @@ TEST_F(SessionTest, FiguresComeBeforeThePlanAndAreComparedWithTheLast) {
     planned();
     const PlanPtr first = session_->figures();
     QStringList order;
-    QObject::connect(session_.get(), &Session::figures_changed, [&] { order << "figures"; });
-    QObject::connect(session_.get(), &Session::plan_changed, [&] { order << "plan"; });
+    QObject listener; // goes before what it writes to
+    QObject::connect(session_.get(), &Session::figures_changed, &listener,
+                     [&] { order << "figures"; });
+    QObject::connect(session_.get(), &Session::plan_changed, &listener, [&] { order << "plan"; });
     ASSERT_TRUE(session_->edit("Louder", [](job::Job& j) { j.use.volume = 0.9; }));
     EXPECT_EQ(session_->before(), first);
     planned();
@@ -118,7 +120,8 @@ TEST_F(SessionTest, WhatAnotherProgramWroteIsNotOverwritten) {
     theirs.notes = "theirs";
     ASSERT_TRUE(other->commit(heron->id, heron->seq, theirs, "note"));
     QString said;
-    QObject::connect(session_.get(), &Session::not_kept,
+    QObject listener;
+    QObject::connect(session_.get(), &Session::not_kept, &listener,
                      [&](const Problem& p) { said = QString::fromStdString(p.text()); });
     ASSERT_TRUE(session_->edit("Mine", [](job::Job& j) { j.notes = "mine"; }));
     ASSERT_TRUE(QTest::qWaitFor([&] { return !said.isEmpty(); }));
@@ -126,6 +129,17 @@ TEST_F(SessionTest, WhatAnotherProgramWroteIsNotOverwritten) {
     EXPECT_EQ(in_book().notes, "theirs");
     EXPECT_EQ(session_->job().notes, "mine") << "and what was typed is still here";
     EXPECT_FALSE(session_->keeper().finish(50));
+}
+
+TEST_F(SessionTest, ClosingInTheMiddleOfWorkIsSafeAndKeepsTheEdit) {
+    for (int i = 0; i < 25; ++i) {
+        const double volume = (i + 1) / 100.0;
+        ASSERT_TRUE(session_->edit("Louder", [&](job::Job& j) { j.use.volume = volume; }));
+        if (i % 3 == 0) QCoreApplication::processEvents();
+        if (i % 5 == 0) QTest::qWait(i);
+        open(); // closes the one before, wherever its analysis and its keeper are
+        ASSERT_EQ(session_->job().use.volume, volume);
+    }
 }
 
 TEST_F(SessionTest, AJobThatIsGoneCanNotBeOpened) {

@@ -8,7 +8,16 @@ namespace conductus::app {
 
 Session::Session(CataloguePtr parts) : parts_(std::move(parts)) { pool_.setMaxThreadCount(1); }
 
-Session::~Session() { pool_.waitForDone(); }
+Session::~Session() {
+    // An analysis under way has nobody to tell any more.
+    if (running_) {
+        running_->disconnect(this);
+        running_->cancel();
+    }
+    pool_.waitForDone();
+    // The keeper waits for its last writing in an event loop: while all of this session is there.
+    keeper_.reset();
+}
 
 Result<std::unique_ptr<Session>> Session::open(const std::filesystem::path& path, shop::JobId id,
                                                CataloguePtr parts) {

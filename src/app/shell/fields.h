@@ -23,6 +23,8 @@ public:
     using Commit = std::function<Result<void>(const QString&)>;
 
     Field(const QString& name, Commit commit, QWidget* parent = nullptr);
+    /// A line that loses the focus by going away commits nothing.
+    ~Field() override { line_->disconnect(this); }
 
     /// Shows the value of the job; not while something refused or half typed stands here.
     void show_value(const QString& text);

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/shell/main_window.h"
 
+#include <QApplication>
 #include <QCloseEvent>
 #include <QFileDialog>
 #include <QLabel>
@@ -174,8 +175,14 @@ void MainWindow::open_job(shop::JobId id) {
     job_view_->focus_rail();
 }
 
+void MainWindow::take_typing() {
+    QWidget* typed = job_view_ ? QApplication::focusWidget() : nullptr;
+    if (typed && job_view_->isAncestorOf(typed)) typed->clearFocus();
+}
+
 void MainWindow::close_job() {
     if (!job_view_) return;
+    take_typing();
     if (!job_view_->session().keeper().finish(3000))
         say({book_.string(), tr("the last edits are not kept").toStdString(),
              tr("Export the job to keep them").toStdString()});
@@ -184,6 +191,7 @@ void MainWindow::close_job() {
 }
 
 void MainWindow::show_shelf() {
+    take_typing();
     if (job_view_ && !job_view_->session().keeper().finish(1500)) return; // the notice says why
     open_book();
 }
@@ -253,6 +261,7 @@ void MainWindow::export_job(const QString& path) {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
+    take_typing();
     if (job_view_ && !job_view_->session().keeper().finish(3000)) {
         // Once more with the reason in sight; closing a second time lets go.
         if (!property("warned").toBool()) {

@@ -45,6 +45,8 @@ private:
     void say(const Problem& problem);
     void be_quiet();
     void close_job();
+    /// Takes what is half typed in a field, as leaving the field would.
+    void take_typing();
 
     CataloguePtr parts_;
     std::filesystem::path book_;

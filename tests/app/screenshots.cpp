@@ -85,6 +85,7 @@ int main(int argc, char** argv) {
         const bool volts = view == "power" || view == "lights";
         v->selection().overlay(volts ? app::Overlay::volts : app::Overlay::body);
         v->go_to(view == "brief" ? 0 : view == "hilt" ? 1 : view == "lights" ? 2 : 3);
+        v->focus_rail();
         if (view == "why") window.findChild<QAbstractButton*>("gauge4")->click();
         if (view == "changed")
             (void)v->session().edit("Fit the 18500", job::fit_type("B1", "cell.18500"));

@@ -44,7 +44,7 @@ void FitList::paintEvent(QPaintEvent*) {
         for (const auto& o : plan_->options)
             if (o.type == type->id) options.push_back(&o);
     }
-    const double names = text * 8.7;
+    const double names = text * 9.0;
     const double scale = std::min((row - 6) / 27.0, width() * 0.14 / longest);
     const double marks = names + longest * scale + text * 0.7;
     double y = 0;
@@ -58,7 +58,7 @@ void FitList::paintEvent(QPaintEvent*) {
                    QString::fromStdString(cell->size));
         p.setFont(page_font(text * 0.86));
         p.setPen(inks.second);
-        p.drawText(QRectF(text * 4.2, y, names - text * 4.9, row),
+        p.drawText(QRectF(text * 3.7, y, names - text * 4.2, row),
                    Qt::AlignVCenter | Qt::AlignRight,
                    QString("%1 mAh").arg(cell->capacity.value()));
         const double w = type->body.length.value() * scale, h = type->body.diameter.value() * scale;

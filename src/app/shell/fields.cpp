@@ -39,7 +39,10 @@ void Field::commit() {
     line_->style()->polish(line_);
     note_->setVisible(refused);
     if (refused) {
-        note_->setText(QString::fromStdString(ok.error().text()));
+        // Where it is, the person sees.
+        Problem p = ok.error();
+        p.where.clear();
+        note_->setText(QString::fromStdString(p.text()));
         line_->setAccessibleDescription(note_->text());
         return;
     }

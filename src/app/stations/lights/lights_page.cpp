@@ -110,11 +110,6 @@ void LightsPage::make_look_editor(QBoxLayout* column) {
             look.name = name;
             auto ok = bench_.session.edit(tr("Name the look"), job::set_look(i, look));
             if (ok) bench_.selection.look_at(QString::fromStdString(name));
-            if (!ok) {
-                Problem p = ok.error();
-                p.where.clear();
-                return tl::unexpected(p);
-            }
             return ok;
         },
         box);
@@ -204,14 +199,8 @@ void LightsPage::make_blade_editor(QBoxLayout* column) {
             if (!l) return tl::unexpected(l.error());
             if (!job::limits::length_mm.holds(l->value()))
                 return problem("", "out of range", "0.1 to 3000 mm");
-            auto ok = all_strips(tr("Cut the strips"),
-                                 [&](job::Strip& s, job::Blade&) { s.length = *l; });
-            if (!ok) {
-                Problem p = ok.error();
-                p.where.clear();
-                return tl::unexpected(p);
-            }
-            return ok;
+            return all_strips(tr("Cut the strips"),
+                              [&](job::Strip& s, job::Blade&) { s.length = *l; });
         },
         box);
     pixels_->line()->setObjectName("stripPixels");

@@ -1,7 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "files/job_json.h"
 
+#include <csignal>
 #include <cstdlib>
+#include <sys/resource.h>
+#include <sys/wait.h>
+#include <unistd.h>
 
 #include "support/fixtures.h"
 
@@ -189,11 +193,19 @@ TEST(JsonText, AFailedWriteLeavesTheOldFile) {
     const auto r = files::write_text(folder / "no/such/folder.json", "x");
     ASSERT_FALSE(r);
     EXPECT_NE(r.error().mend.find("untouched"), std::string::npos);
-    // A device that is always full.
-    if (std::filesystem::exists("/dev/full")) {
-        std::filesystem::create_symlink("/dev/full", folder / "full.json");
-        EXPECT_EQ(read_file(folder / "kept.json"), "new");
+    // A disk with no room: a child whose files may not grow past a hundred bytes.
+    const pid_t child = ::fork();
+    if (child == 0) {
+        ::signal(SIGXFSZ, SIG_IGN);
+        const rlimit little{100, 100};
+        ::setrlimit(RLIMIT_FSIZE, &little);
+        const auto full = files::write_text(folder / "kept.json", std::string(5000, 'x'));
+        ::_exit(!full && !full.error().mend.empty() ? 0 : 1);
     }
+    int status = 0;
+    ::waitpid(child, &status, 0);
+    EXPECT_TRUE(WIFEXITED(status) && WEXITSTATUS(status) == 0);
+    EXPECT_EQ(read_file(folder / "kept.json"), "new") << "the old file is whole";
     int left = 0;
     for (const auto& e : std::filesystem::directory_iterator(folder.path()))
         left += e.path().string().find(".part") != std::string::npos;

@@ -59,7 +59,8 @@ Clearance clearance_of(const PlacedBody& body, const job::Hilt& hilt,
         c = {body.ref, end - body.to, end, "end of the hilt", false};
     for (const PlacedBody& other : bodies) {
         if (other.ref == body.ref || !other.in_bore || !overlap(body, other)) continue;
-        const Millimetre into = std::min(body.to, other.to) - std::max(body.from, other.from);
+        // How far it would have to move to be clear: what it overlaps by may be less.
+        const Millimetre into = std::min(body.to - other.from, other.to - body.from);
         if (-into < c.spare)
             c = {body.ref, -into, std::max(body.from, other.from), other.ref, false};
     }

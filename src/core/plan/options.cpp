@@ -21,7 +21,7 @@ std::string remark(const CellOption& o, Millimetre wanted, bool is_part) {
         if (o.clearance.against == "end of the hilt") return fmt::format("{} too long", text(by));
         if (o.clearance.on_the_way)
             return fmt::format("does not pass {}, by {}", o.clearance.against, text(by));
-        if (is_part) return fmt::format("{} too long, meets {}", text(by), o.clearance.against);
+        if (is_part) return fmt::format("{} too long: {}", text(by), o.clearance.against);
         return fmt::format("{} too wide for {}", text(by), o.clearance.against);
     }
     if (o.trips) return "fits · protection trips at the peak";

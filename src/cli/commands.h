@@ -5,6 +5,7 @@
 #include <string>
 
 #include "core/catalogue/catalogue.h"
+#include "core/plan/plan.h"
 
 namespace conductus::cli {
 
@@ -22,6 +23,21 @@ int solve(const catalogue::Catalogue& parts, const StateChoice& state, bool exac
           bool json);
 int export_spice(const catalogue::Catalogue& parts, const StateChoice& state,
                  const std::string& out);
+
+int brief(const catalogue::Catalogue& parts, const std::string& job, bool json);
+int diff(const catalogue::Catalogue& parts, const std::string& before, const std::string& after,
+         bool json);
+
+/// What is asked of a shop book.
+struct ShopChoice {
+    std::string book, action;
+    std::string argument; ///< words, folder or file, by the action
+    bool json = false, csv = false;
+};
+int shop(const catalogue::Catalogue& parts, const ShopChoice& choice);
+
+/// The plan of a job file or NAME@BOOK, without runtimes of other cells.
+Result<plan::Plan> analysed(const catalogue::Catalogue& parts, const std::string& name);
 
 /// Prints the problem in one line on standard error; always bad_input.
 int refuse(const Problem& problem);

@@ -13,6 +13,38 @@ void add_state(CLI::App& command, conductus::cli::StateChoice& state) {
         ->check(CLI::Range(0.0, 1.0));
 }
 
+/// `shop BOOK ACTION`: each action with its own argument.
+CLI::App* add_shop(CLI::App& app, conductus::cli::ShopChoice& choice,
+                   std::vector<std::string>& words) {
+    auto* shop = app.add_subcommand("shop", "the shop book: list, search, in and out, backups");
+    shop->add_option("BOOK", choice.book, "the file of the shop book")->required();
+    shop->require_subcommand(1);
+    auto action = [&](const char* name, const char* what) {
+        auto* sub = shop->add_subcommand(name, what);
+        sub->add_flag("--json", choice.json, "JSON on standard output");
+        sub->callback([&choice, name] { choice.action = name; });
+        return sub;
+    };
+    action("list", "all jobs")->add_flag("--csv", choice.csv, "comma separated values");
+    action("find", "jobs that hold every word, in any of their texts")
+        ->add_option("WORDS", words, "beginnings of words")
+        ->required();
+    action("export", "the whole book as a folder of JSON")
+        ->add_option("DIR", choice.argument, "a folder that is not there yet, or empty")
+        ->required();
+    action("import", "take in a job file, an exported folder or another book")
+        ->add_option("PATH", choice.argument, "file or folder")
+        ->required();
+    action("backup", "a sound copy of the book as it is now")
+        ->add_option("FILE", choice.argument, "file to write; another backup may be replaced")
+        ->required();
+    action("restore", "make the book what a backup is; what it was is kept in BOOK.backups")
+        ->add_option("FILE", choice.argument, "a backup")
+        ->required();
+    action("verify", "check the file, every state of every job, and all they name");
+    return shop;
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -23,7 +55,7 @@ int main(int argc, char** argv) {
     app.set_version_flag("--version", "conductus-cli 0.1.0");
     app.require_subcommand(1);
 
-    std::string job, out, format;
+    std::string job, other, out, format;
     bool json = false, exact = false;
     int repeat = 1;
     cli::StateChoice state;
@@ -42,6 +74,19 @@ int main(int argc, char** argv) {
     solve->add_option("--repeat", repeat, "solve N times and give the mean time")
         ->check(CLI::Range(1, 10000000));
     solve->add_flag("--json", json, "JSON on standard output");
+
+    auto* brief = app.add_subcommand("brief", "wishes and agreements, and whether they hold");
+    brief->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
+    brief->add_flag("--json", json, "JSON on standard output");
+
+    auto* diff = app.add_subcommand("diff", "what differs between two jobs, in words");
+    diff->add_option("JOB_A", job, "a job file, or NAME@BOOK")->required();
+    diff->add_option("JOB_B", other, "a job file, or NAME@BOOK")->required();
+    diff->add_flag("--json", json, "JSON on standard output");
+
+    cli::ShopChoice shop_choice;
+    std::vector<std::string> words;
+    auto* shop = add_shop(app, shop_choice, words);
 
     auto* write = app.add_subcommand("export", "write the network for another program");
     add_state(*write, state);
@@ -62,5 +107,12 @@ int main(int argc, char** argv) {
     if (*plan) return cli::plan(*parts, job, json);
     if (*check) return cli::check(*parts, job, json);
     if (*solve) return cli::solve(*parts, state, exact, repeat, json);
+    if (*brief) return cli::brief(*parts, job, json);
+    if (*diff) return cli::diff(*parts, job, other, json);
+    if (*shop) {
+        for (const std::string& word : words)
+            shop_choice.argument += (shop_choice.argument.empty() ? "" : " ") + word;
+        return cli::shop(*parts, shop_choice);
+    }
     return cli::export_spice(*parts, state, out);
 }

@@ -48,13 +48,6 @@ Exit verdict(const plan::Plan& plan) {
     return fine;
 }
 
-Result<plan::Plan> analysed(const catalogue::Catalogue& parts, const std::string& name) {
-    auto job = shop::job_named(name, parts);
-    if (!job) return tl::unexpected(job.error());
-    return plan::analyse(std::make_shared<const job::Job>(std::move(*job)),
-                         std::make_shared<const catalogue::Catalogue>(parts));
-}
-
 void print_findings(const plan::Plan& plan) {
     for (const findings::Finding& f : plan.findings) {
         fmt::print("{:<5} {}", findings::word(f.severity), f.text);
@@ -65,6 +58,13 @@ void print_findings(const plan::Plan& plan) {
 }
 
 } // namespace
+
+Result<plan::Plan> analysed(const catalogue::Catalogue& parts, const std::string& name) {
+    auto job = shop::job_named(name, parts);
+    if (!job) return tl::unexpected(job.error());
+    return plan::analyse_figures(std::make_shared<const job::Job>(std::move(*job)),
+                                 std::make_shared<const catalogue::Catalogue>(parts));
+}
 
 int plan(const catalogue::Catalogue& parts, const std::string& name, bool json) {
     const auto plan = analysed(parts, name);

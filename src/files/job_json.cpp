@@ -1,8 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "files/job_json.h"
 
+#include <algorithm>
+
+#include "core/job/fields.h"
 #include "core/job/validate.h"
-#include "files/job_fields.h"
 #include "files/json_visitors.h"
 
 namespace conductus::files {
@@ -33,17 +35,12 @@ Result<void> check_head(const Json& json, const std::string& name) {
     return {};
 }
 
-} // namespace
-
-Result<job::Job> parse_job(std::string_view text, const catalogue::Catalogue& parts,
-                           const std::string& name) {
-    auto json = parse_json(text, name);
-    if (!json) return tl::unexpected(json.error());
-    if (auto ok = check_head(*json, name); !ok) return tl::unexpected(ok.error());
-    json->erase("format");
-    json->erase("version");
+/// The job of a parsed document whose head is checked.
+Result<job::Job> job_of(Json json, const catalogue::Catalogue& parts, const std::string& name) {
+    for (const char* key : {"format", "version", "kept", "pictures"})
+        json.erase(key);
     ReadContext context{name, {}};
-    JsonReader reader(*json, "", context);
+    JsonReader reader(json, "", context);
     job::Job job;
     describe(reader, job);
     reader.finish();
@@ -56,6 +53,70 @@ Result<job::Job> parse_job(std::string_view text, const catalogue::Catalogue& pa
     return job;
 }
 
+Result<job::Job> checked_job(const Json& json, const catalogue::Catalogue& parts,
+                             const std::string& name) {
+    if (auto ok = check_head(json, name); !ok) return tl::unexpected(ok.error());
+    return job_of(json, parts, name);
+}
+
+/// "data:image/png;base64,…" as a picture with the id it is filed under.
+Result<Attachment> picture_of(const std::string& id, const Json& value, const std::string& where) {
+    constexpr std::string_view mark = ";base64,";
+    if (!value.is_string())
+        return problem(where, std::string("this is ") + kind_of(value) + ", not a picture",
+                       "Write it as data:image/png;base64,…");
+    const auto& text = value.get_ref<const std::string&>();
+    const auto at = text.find(mark);
+    const auto bytes = at == std::string::npos
+                           ? std::nullopt
+                           : from_base64(std::string_view(text).substr(at + mark.size()));
+    if (!bytes) return problem(where, "the picture is not readable", "Export the job again");
+    const auto type = picture_type(*bytes);
+    if (!type)
+        return problem(where, "this is neither a PNG nor a JPEG picture", "Save it as one of them");
+    if (bytes->size() > job::limits::picture_bytes)
+        return problem(where, fmt::format("the picture has {} kB", bytes->size() >> 10),
+                       fmt::format("Keep it under {} kB", job::limits::picture_bytes >> 10));
+    if (content_id(*bytes) != id)
+        return problem(where, "the picture is not the one this name stands for: it is damaged",
+                       "Export the job again");
+    return Attachment{*type, *bytes};
+}
+
+/// The entries of an optional object of the document.
+template <class Take>
+Result<void> each_entry(const Json& json, const char* key, const std::string& name, Take take) {
+    const auto found = json.find(key);
+    if (found == json.end()) return {};
+    const std::string where = fmt::format("{} /{}", name, key);
+    if (!found->is_object())
+        return problem(where, std::string("this is ") + kind_of(*found) + ", not an object",
+                       "Write it in { }");
+    for (const auto& [id, value] : found->items())
+        if (auto ok = take(id, value, where + "/" + id); !ok) return ok;
+    return {};
+}
+
+/// Every picture the job shows is among the attachments.
+Result<void> check_pictures(const job::Job& job, const Attachments& attachments,
+                            const std::string& name) {
+    for (const std::string& id : pictures_of(job))
+        if (!attachments.contains(id))
+            return problem(name + " /pictures",
+                           fmt::format("the picture '{}' is not in the file", id),
+                           "Export the job with its pictures, or take the picture out");
+    return {};
+}
+
+} // namespace
+
+Result<job::Job> parse_job(std::string_view text, const catalogue::Catalogue& parts,
+                           const std::string& name) {
+    auto json = parse_json(text, name);
+    if (!json) return tl::unexpected(json.error());
+    return checked_job(*json, parts, name);
+}
+
 Result<job::Job> read_job(const std::filesystem::path& path, const catalogue::Catalogue& parts) {
     const auto text = read_text(path);
     if (!text) return tl::unexpected(text.error());
@@ -65,20 +126,134 @@ Result<job::Job> read_job(const std::filesystem::path& path, const catalogue::Ca
 std::string job_text(const job::Job& job) {
     JsonWriter writer;
     writer.json["format"] = format_name;
-    writer.json["version"] = job_format_version;
+    writer.json["version"] = 1;
     describe(writer, job);
+    const bool papers = writer.json.contains("brief") || writer.json.contains("inspection") ||
+                        writer.json.contains("as_found") || writer.json.contains("log") ||
+                        writer.json.contains("milestones");
+    if (papers) writer.json["version"] = 2;
     return writer.json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
+}
+
+Result<JobFile> parse_job_file(std::string_view text, const catalogue::Catalogue& parts,
+                               const std::string& name) {
+    auto json = parse_json(text, name);
+    if (!json) return tl::unexpected(json.error());
+    auto job = checked_job(*json, parts, name);
+    if (!job) return tl::unexpected(job.error());
+    JobFile file{std::move(*job), {}};
+
+    auto pictures = each_entry(*json, "pictures", name,
+                               [&](const std::string& id, const Json& value,
+                                   const std::string& where) -> Result<void> {
+                                   auto picture = picture_of(id, value, where);
+                                   if (!picture) return tl::unexpected(picture.error());
+                                   file.attachments.emplace(id, std::move(*picture));
+                                   return {};
+                               });
+    if (!pictures) return tl::unexpected(pictures.error());
+    if (auto ok = check_pictures(file.job, file.attachments, name); !ok)
+        return tl::unexpected(ok.error());
+
+    std::map<std::string, std::string> anew; // id in the file, id of its document as written now
+    auto kept = each_entry(*json, "kept", name,
+                           [&](const std::string& id, const Json& value,
+                               const std::string& where) -> Result<void> {
+                               auto state = checked_job(value, parts, where);
+                               if (!state) return tl::unexpected(state.error());
+                               if (auto ok = check_pictures(*state, file.attachments, name); !ok)
+                                   return ok;
+                               std::string document = kept_text(std::move(*state));
+                               anew[id] = content_id(document);
+                               file.attachments.emplace(anew[id],
+                                                        Attachment{"job", std::move(document)});
+                               return {};
+                           });
+    if (!kept) return tl::unexpected(kept.error());
+    for (std::size_t i = 0; i < file.job.milestones.size(); ++i) {
+        auto& milestone = file.job.milestones[i];
+        const auto it = anew.find(milestone.kept);
+        if (it == anew.end())
+            return problem(fmt::format("{} /milestones/{}/kept", name, i),
+                           fmt::format("the state '{}' is not in the file", milestone.kept),
+                           "Export the job with its milestones, or take the milestone out");
+        milestone.kept = it->second;
+    }
+    return file;
+}
+
+Result<JobFile> read_job_file(const std::filesystem::path& path,
+                              const catalogue::Catalogue& parts) {
+    const auto text = read_text(path);
+    if (!text) return tl::unexpected(text.error());
+    return parse_job_file(*text, parts, path.filename().string());
+}
+
+Result<std::string> job_file_text(const JobFile& file, const catalogue::Catalogue& parts) {
+    auto json = parse_json(job_text(file.job), file.job.name);
+    if (!json) return tl::unexpected(json.error());
+    std::vector<std::string> shown = pictures_of(file.job);
+    auto missing = [&](const std::string& id) {
+        return problem(file.job.name, fmt::format("'{}' is named in the job, but is lost", id),
+                       "Check the shop book: conductus-cli shop BOOK verify");
+    };
+    Json kept = Json::object(), pictures = Json::object();
+    for (const std::string& id : kept_of(file.job)) {
+        const auto it = file.attachments.find(id);
+        if (it == file.attachments.end()) return missing(id);
+        auto document = parse_json(it->second.bytes, file.job.name);
+        auto state = parse_job(it->second.bytes, parts, file.job.name);
+        if (!document || !state) return missing(id);
+        kept[id] = std::move(*document);
+        const auto more = pictures_of(*state);
+        shown.insert(shown.end(), more.begin(), more.end());
+    }
+    std::sort(shown.begin(), shown.end());
+    for (const std::string& id : shown) {
+        const auto it = file.attachments.find(id);
+        if (it == file.attachments.end()) return missing(id);
+        pictures[id] =
+            fmt::format("data:{};base64,{}", it->second.type, to_base64(it->second.bytes));
+    }
+    if (!kept.empty()) (*json)["kept"] = std::move(kept);
+    if (!pictures.empty()) (*json)["pictures"] = std::move(pictures);
+    std::string text = json->dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
+    if (text.size() > largest_file)
+        return problem(file.job.name,
+                       fmt::format("with its pictures the job has {} MB, over the {} that one file "
+                                   "may have",
+                                   text.size() >> 20, largest_file >> 20),
+                       "Export it without pictures, or the whole book as a folder");
+    return text;
+}
+
+job::Job bare(job::Job job) {
+    for (auto& item : job.inspection)
+        item.pictures.clear();
+    job.milestones.clear();
+    return job;
+}
+
+std::string kept_text(job::Job job) {
+    job.milestones.clear();
+    return job_text(job);
 }
 
 Json job_schema() {
     SchemaWriter writer;
     writer.constant("format", format_name);
-    writer.constant("version", job_format_version);
+    writer.any_of("version", {1, job_format_version});
     const job::Job job;
     describe(writer, job);
     Json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"},
-                {"title", "Conductus job, format 1"}};
+                {"title", "Conductus job, formats 1 and 2"}};
     schema.update(writer.schema());
+    // Beside the job's own keys: the states its milestones keep, and its pictures.
+    schema["properties"]["kept"] = {{"type", "object"}, {"additionalProperties", {{"$ref", "#"}}}};
+    schema["properties"]["pictures"] = {
+        {"type", "object"},
+        {"additionalProperties",
+         {{"type", "string"}, {"pattern", "^data:image/(png|jpeg);base64,"}}}};
     return schema;
 }
 

@@ -13,7 +13,7 @@ namespace conductus::files {
 using Json = nlohmann::ordered_json;
 
 /// Largest file any importer reads.
-inline constexpr std::uintmax_t largest_file = 16u << 20;
+inline constexpr std::uintmax_t largest_file = 64u << 20;
 
 /// Reads a whole file. Errors: not there, a folder, unreadable, larger than `largest_file`.
 Result<std::string> read_text(const std::filesystem::path& path);

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // One description of a struct serves reading, writing and the JSON Schema: each visitor below has
-// the same calls, and job_fields.h makes them for every struct of the job.
+// the same calls, and core/job/fields.h makes them for every struct of the job.
 #pragma once
 
 #include <cmath>
@@ -87,6 +87,10 @@ public:
         if (!has(key)) return;
         number(key, value.emplace(), range);
     }
+    void optional_number(const char* key, std::optional<double>& value, Range range) {
+        if (!has(key)) return;
+        number(key, value.emplace(), range);
+    }
     void integer(const char* key, int& value, Range range) {
         double v = value;
         number(key, v, range);
@@ -115,6 +119,14 @@ public:
     template <class T>
     void object(const char* key, T& value) {
         if (const Json* j = need(key, &Json::is_object, "an object")) read(*j, at(key), value);
+    }
+    template <class T>
+    void optional_object(const char* key, T& value) {
+        if (has(key)) object(key, value);
+    }
+    template <class T>
+    void optional_list(const char* key, std::vector<T>& values) {
+        if (has(key)) list(key, values);
     }
     template <class T>
     void list(const char* key, std::vector<T>& values) {
@@ -226,6 +238,9 @@ public:
     void optional_number(const char* key, const std::optional<Quantity<Unit>>& value, Range) {
         if (value) json[key] = json_number(value->value());
     }
+    void optional_number(const char* key, const std::optional<double>& value, Range) {
+        if (value) json[key] = json_number(*value);
+    }
     void integer(const char* key, int value, Range) { json[key] = value; }
     void flag(const char* key, bool value) { json[key] = value; }
     template <class E>
@@ -251,6 +266,14 @@ public:
             }
         }
         json[key] = std::move(array);
+    }
+    template <class T>
+    void optional_object(const char* key, const T& value) {
+        if (value != T{}) object(key, value);
+    }
+    template <class T>
+    void optional_list(const char* key, const std::vector<T>& values) {
+        if (!values.empty()) list(key, values);
     }
 };
 
@@ -285,21 +308,30 @@ public:
         add(key, {{"enum", words}}, true);
     }
     template <class T>
-    void object(const char* key, const T& value) {
+    void object(const char* key, const T& value, bool required = true) {
         SchemaWriter inner;
         describe(inner, value);
-        add(key, inner.schema(), true);
+        add(key, inner.schema(), required);
     }
     template <class T>
-    void list(const char* key, const std::vector<T>&) {
+    void optional_object(const char* key, const T& value) {
+        object(key, value, false);
+    }
+    template <class T>
+    void list(const char* key, const std::vector<T>&, bool required = true) {
         SchemaWriter inner;
         const T one{};
         describe(inner, one);
         add(key,
             {{"type", "array"}, {"maxItems", job::limits::list_length}, {"items", inner.schema()}},
-            true);
+            required);
+    }
+    template <class T>
+    void optional_list(const char* key, const std::vector<T>& values) {
+        list(key, values, false);
     }
     void constant(const char* key, const Json& value) { add(key, {{"const", value}}, true); }
+    void any_of(const char* key, const Json& values) { add(key, {{"enum", values}}, true); }
 
 private:
     static Json string_schema() {

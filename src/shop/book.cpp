@@ -2,126 +2,14 @@
 #include "shop/book.h"
 
 #include <SQLiteCpp/SQLiteCpp.h>
-#include <chrono>
-#include <ctime>
+#include <algorithm>
 #include <fmt/format.h>
-#include <sqlite3.h>
+#include <set>
+#include <unistd.h>
 
-#include "files/job_json.h"
+#include "shop/book_inside.h"
 
 namespace conductus::shop {
-namespace {
-
-constexpr int application_id = 0x434f4e44; // "COND"
-constexpr int book_format = 1;
-constexpr int patience_ms = 2000; // for another program to finish its writing
-
-constexpr const char* schema = R"sql(
-CREATE TABLE job (
-    id INTEGER PRIMARY KEY,
-    name TEXT NOT NULL UNIQUE,
-    current INTEGER NOT NULL
-) STRICT;
-CREATE TABLE state (
-    job INTEGER NOT NULL REFERENCES job(id) ON DELETE CASCADE,
-    seq INTEGER NOT NULL,
-    label TEXT NOT NULL,
-    at TEXT NOT NULL,
-    document TEXT NOT NULL,
-    PRIMARY KEY (job, seq)
-) STRICT;
-)sql";
-
-std::string now_utc() {
-    const std::time_t t = std::chrono::system_clock::to_time_t(std::chrono::system_clock::now());
-    std::tm utc{};
-    gmtime_r(&t, &utc);
-    char text[32];
-    std::strftime(text, sizeof text, "%Y-%m-%dT%H:%M:%SZ", &utc);
-    return text;
-}
-
-Problem explained(const SQLite::Exception& e, const std::filesystem::path& path) {
-    const std::string where = path.string();
-    switch (e.getErrorCode()) {
-    case SQLITE_BUSY:
-    case SQLITE_LOCKED:
-        return {where, "the shop book is locked by another program",
-                "Close that program and try again"};
-    case SQLITE_READONLY:
-    case SQLITE_PERM:
-        return {where, "the shop book is read-only, so nothing can be kept in it",
-                "Change its permissions, or work on a copy"};
-    case SQLITE_FULL:
-        return {where, "the disk is full, so the last edit is not kept yet",
-                "Make room on the disk"};
-    case SQLITE_NOTADB:
-        return {where, "this file is not a shop book", "Open another file; this one is untouched"};
-    case SQLITE_CORRUPT:
-        return {where, "the shop book is damaged", "Keep the file and go back to a copy of it"};
-    case SQLITE_CANTOPEN:
-        return {where, "the shop book can not be opened",
-                "Check that the folder is there and may be written"};
-    case SQLITE_IOERR:
-        return {where, "the disk refuses to read or write",
-                "Check the disk; keep a copy of the book"};
-    default:
-        return {where, std::string("the shop book refuses: ") + e.what(), ""};
-    }
-}
-
-} // namespace
-
-struct Book::Inside {
-    std::filesystem::path path;
-    SQLite::Database db;
-
-    Inside(const std::filesystem::path& p, int flags)
-        : path(p), db(p.string(), flags, patience_ms) {}
-
-    /// Runs `work` so that no exception leaves.
-    template <class T, class Work>
-    Result<T> guarded(Work&& work) {
-        try {
-            return work();
-        } catch (const SQLite::Exception& e) {
-            return tl::unexpected(explained(e, path));
-        }
-    }
-
-    /// The current state's seq, or an error where the job is gone or `expected` is not current.
-    Result<void> expect_current(JobId id, std::int64_t expected) {
-        SQLite::Statement q(db, "SELECT current FROM job WHERE id = ?");
-        q.bind(1, id);
-        if (!q.executeStep())
-            return problem(path.string(), "the job is no longer in the book",
-                           "Export it to keep it");
-        if (q.getColumn(0).getInt64() != expected)
-            return problem(path.string(), "another program changed this job meanwhile",
-                           "Open the job again; nothing was overwritten");
-        return {};
-    }
-
-    void insert_state(JobId id, std::int64_t seq, const job::Job& job, const std::string& label) {
-        SQLite::Statement s(db,
-                            "INSERT INTO state (job, seq, label, at, document) VALUES (?,?,?,?,?)");
-        s.bind(1, id);
-        s.bind(2, seq);
-        s.bind(3, label);
-        s.bind(4, now_utc());
-        s.bind(5, files::job_text(job));
-        s.exec();
-    }
-
-    /// Name and cursor follow the state that is current.
-    void set_current(JobId id, std::int64_t seq, const std::string& name) {
-        SQLite::Statement s(db, "UPDATE job SET current = ?, name = ? WHERE id = ?");
-        s.bind(1, seq);
-        s.bind(2, name);
-        s.bind(3, id);
-        s.exec();
-    }
-};
 
 Book::Book(std::unique_ptr<Inside> inside) : inside_(std::move(inside)) {}
 Book::Book(Book&&) noexcept = default;
@@ -130,62 +18,111 @@ Book::~Book() = default;
 
 const std::filesystem::path& Book::path() const { return inside_->path; }
 
-Result<Book> Book::open(const std::filesystem::path& path, Access access) {
-    std::error_code error;
-    const bool there = std::filesystem::exists(path, error);
-    if (access == Access::read_only && !there)
-        return problem(path.string(), "there is no shop book here", "Check the name");
-    if (std::filesystem::is_directory(path, error))
-        return problem(path.string(), "this is a folder, not a shop book", "Name a file in it");
-    if (access == Access::read_write && !there && path.has_parent_path())
-        std::filesystem::create_directories(path.parent_path(), error);
-    try {
-        const int flags = access == Access::read_only
-                              ? SQLite::OPEN_READONLY
-                              : SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE;
-        auto inside = std::make_unique<Inside>(path, flags);
-        SQLite::Database& db = inside->db;
-        db.exec("PRAGMA foreign_keys = ON");
-        const int id = db.execAndGet("PRAGMA application_id").getInt();
-        const int version = db.execAndGet("PRAGMA user_version").getInt();
-        const bool blank = db.execAndGet("SELECT count(*) FROM sqlite_master").getInt() == 0;
-        if (id != application_id && !(blank && !there && access == Access::read_write))
-            return problem(path.string(), "this file is not a shop book",
-                           "Open another file; this one is untouched");
-        if (version > book_format)
-            return problem(
-                path.string(),
-                fmt::format("this book was written by a newer Conductus (format {}); this "
-                            "one reads up to {}",
-                            version, book_format),
-                "Update Conductus; the book is untouched");
-        if (access == Access::read_write) {
-            // A read-only file opens, and refuses at the first write: ask now.
-            if (db.execAndGet("PRAGMA journal_mode = WAL").getString() != "wal")
-                return problem(path.string(), "the shop book can not keep a journal here",
-                               "Move it to a local disk");
-            db.exec("PRAGMA synchronous = FULL");
-            SQLite::Transaction start(db, SQLite::TransactionBehavior::IMMEDIATE);
-            if (blank) {
-                db.exec(schema);
-                db.exec(fmt::format("PRAGMA application_id = {}", application_id));
-                db.exec(fmt::format("PRAGMA user_version = {}", book_format));
-            }
-            start.commit();
-        }
-        return Book(std::move(inside));
-    } catch (const SQLite::Exception& e) {
-        return tl::unexpected(explained(e, path));
+Result<void> Book::Inside::expect_current(JobId id, std::int64_t expected) {
+    SQLite::Statement q(db, "SELECT current FROM job WHERE id = ?");
+    q.bind(1, id);
+    if (!q.executeStep())
+        return problem(path.string(), "the job is no longer in the book",
+                       "Export it to keep it");
+    if (q.getColumn(0).getInt64() != expected)
+        return problem(path.string(), "another program changed this job meanwhile",
+                       "Open the job again; nothing was overwritten");
+    return {};
+}
+
+Result<void> Book::Inside::insert_state(JobId id, std::int64_t seq, const std::string& label,
+                                        const std::string& at, const std::string& document) {
+    SQLite::Statement s(db, "INSERT INTO state (job, seq, label, at, document) VALUES (?,?,?,?,?)");
+    s.bind(1, id);
+    s.bind(2, seq);
+    s.bind(3, label);
+    s.bind(4, at);
+    s.bind(5, document);
+    s.exec();
+    return {};
+}
+
+void Book::Inside::insert_attachments(const files::Attachments& attachments) {
+    for (const auto& [id, attachment] : attachments) {
+        // The same bytes have the same id.
+        SQLite::Statement s(db, "INSERT OR IGNORE INTO attachment (id, type, bytes) VALUES (?,?,?)");
+        s.bind(1, id);
+        s.bind(2, attachment.type);
+        s.bind(3, attachment.bytes.data(), static_cast<int>(attachment.bytes.size()));
+        s.exec();
     }
+}
+
+bool Book::Inside::has_job(const std::string& name) {
+    SQLite::Statement taken(db, "SELECT 1 FROM job WHERE name = ?");
+    taken.bind(1, name);
+    return taken.executeStep();
+}
+
+Result<JobId> Book::Inside::insert_job(const std::string& name) {
+    SQLite::Statement s(db, "INSERT INTO job (name, current) VALUES (?, 0)");
+    s.bind(1, name);
+    s.exec();
+    return db.getLastInsertRowid();
 }
 
 Result<std::vector<Entry>> Book::entries() {
     return inside_->guarded<std::vector<Entry>>([&]() -> Result<std::vector<Entry>> {
         std::vector<Entry> list;
-        SQLite::Statement q(inside_->db, "SELECT id, name FROM job ORDER BY id");
-        while (q.executeStep())
-            list.push_back({q.getColumn(0).getInt64(), q.getColumn(1).getString()});
+        // A book of format 1, open for reading only, has the name and no more.
+        const bool columns = inside_->db.execAndGet("PRAGMA user_version").getInt() >= 2;
+        SQLite::Statement q(
+            inside_->db,
+            columns ? "SELECT j.id, j.name, j.current, s.at, kind, purpose, stage, promised, "
+                      "came_back FROM job j JOIN state s ON s.job = j.id AND s.seq = j.current "
+                      "ORDER BY j.id"
+                    : "SELECT j.id, j.name, j.current, s.at, json_extract(s.document, '$.kind'), "
+                      "json_extract(s.document, '$.purpose'), json_extract(s.document, '$.stage'), "
+                      "json_extract(s.document, '$.promised'), 0 FROM job j JOIN state s ON "
+                      "s.job = j.id AND s.seq = j.current ORDER BY j.id");
+        while (q.executeStep()) {
+            Entry e;
+            e.id = q.getColumn(0).getInt64();
+            e.name = q.getColumn(1).getString();
+            e.seq = q.getColumn(2).getInt64();
+            e.changed = q.getColumn(3).getString();
+            e.kind = q.getColumn(4).getString();
+            e.purpose = q.getColumn(5).getString();
+            e.stage = q.getColumn(6).getString();
+            e.promised = q.getColumn(7).getString();
+            e.came_back = q.getColumn(8).getInt() != 0;
+            list.push_back(std::move(e));
+        }
         return list;
+    });
+}
+
+Result<std::vector<Hit>> Book::find(const std::string& words) {
+    // Each word in quotes, so that nothing typed is taken for the index's own language.
+    std::string query, word;
+    auto take = [&] {
+        if (!word.empty()) query += (query.empty() ? "" : " ") + ("\"" + word + "\"*");
+        word.clear();
+    };
+    for (const char c : words) {
+        const auto u = static_cast<unsigned char>(c);
+        if (u < 128 && !std::isalnum(u))
+            take();
+        else
+            word += c;
+    }
+    take();
+    return inside_->guarded<std::vector<Hit>>([&]() -> Result<std::vector<Hit>> {
+        std::vector<Hit> hits;
+        if (query.empty()) return hits;
+        SQLite::Statement q(inside_->db,
+                            "SELECT j.id, j.name, snippet(words, 0, '', '', '…', 10) FROM words "
+                            "JOIN job j ON j.id = words.rowid WHERE words MATCH ? ORDER BY rank");
+        q.bind(1, query);
+        while (q.executeStep())
+            hits.push_back({q.getColumn(0).getInt64(), q.getColumn(1).getString(),
+                            q.getColumn(2).getString()});
+        return hits;
     });
 }
 
@@ -214,27 +151,69 @@ Result<Opened> Book::load(std::string_view name, const catalogue::Catalogue& par
                    names.empty() ? "The book is empty" : "There are: " + names);
 }
 
-Result<JobId> Book::add(const job::Job& job, const std::string& label) {
+Result<JobId> Book::add(const job::Job& job, const std::string& label,
+                        const files::Attachments& attachments) {
     return inside_->guarded<JobId>([&]() -> Result<JobId> {
         SQLite::Transaction t(inside_->db, SQLite::TransactionBehavior::IMMEDIATE);
-        SQLite::Statement taken(inside_->db, "SELECT 1 FROM job WHERE name = ?");
-        taken.bind(1, job.name);
-        if (taken.executeStep())
+        if (inside_->has_job(job.name))
             return problem(inside_->path.string(),
                            fmt::format("there is a job named '{}' already", job.name),
                            "Give this one another name");
-        SQLite::Statement s(inside_->db, "INSERT INTO job (name, current) VALUES (?, 0)");
-        s.bind(1, job.name);
-        s.exec();
-        const JobId id = inside_->db.getLastInsertRowid();
-        inside_->insert_state(id, 0, job, label);
+        const auto id = inside_->insert_job(job.name);
+        inside_->insert_attachments(attachments);
+        (void)inside_->insert_state(*id, 0, label, now_utc(), files::job_text(job));
+        if (auto ok = inside_->set_current(*id, 0); !ok) return tl::unexpected(ok.error());
         t.commit();
         return id;
     });
 }
 
+namespace {
+
+/// The document under another name, where it has the old one.
+Result<std::string> renamed(const std::string& document, const std::string& from,
+                            const std::string& to, const catalogue::Catalogue& parts) {
+    auto job = files::parse_job(document, parts, from);
+    if (!job) return tl::unexpected(job.error());
+    if (job->name == from) job->name = to;
+    return files::job_text(*job);
+}
+
+} // namespace
+
+Result<std::vector<std::string>> Book::add_whole(std::vector<Whole> jobs,
+                                                 const catalogue::Catalogue& parts) {
+    return inside_->guarded<std::vector<std::string>>([&]() -> Result<std::vector<std::string>> {
+        std::vector<std::string> names;
+        SQLite::Transaction t(inside_->db, SQLite::TransactionBehavior::IMMEDIATE);
+        for (Whole& whole : jobs) {
+            const auto job =
+                files::parse_job(whole.states.at(whole.current).document, parts, "import");
+            if (!job) return tl::unexpected(job.error());
+            std::string name = job->name;
+            for (int n = 2; inside_->has_job(name); ++n)
+                name = fmt::format("{} {}", job->name, n);
+            const auto id = inside_->insert_job(name);
+            inside_->insert_attachments(whole.attachments);
+            std::int64_t seq = 0;
+            for (HistoryState& state : whole.states) {
+                auto document = renamed(state.document, job->name, name, parts);
+                if (!document) return tl::unexpected(document.error());
+                (void)inside_->insert_state(*id, seq++, state.label,
+                                            state.at.empty() ? now_utc() : state.at, *document);
+            }
+            if (auto ok = inside_->set_current(*id, static_cast<std::int64_t>(whole.current)); !ok)
+                return tl::unexpected(ok.error());
+            names.push_back(std::move(name));
+        }
+        t.commit();
+        return names;
+    });
+}
+
 Result<std::int64_t> Book::commit(JobId id, std::int64_t seq, const job::Job& job,
-                                  const std::string& label) {
+                                  const std::string& label,
+                                  const files::Attachments& attachments) {
     return inside_->guarded<std::int64_t>([&]() -> Result<std::int64_t> {
         SQLite::Transaction t(inside_->db, SQLite::TransactionBehavior::IMMEDIATE);
         if (auto ok = inside_->expect_current(id, seq); !ok) return tl::unexpected(ok.error());
@@ -242,8 +221,9 @@ Result<std::int64_t> Book::commit(JobId id, std::int64_t seq, const job::Job& jo
         undone.bind(1, id);
         undone.bind(2, seq);
         undone.exec();
-        inside_->insert_state(id, seq + 1, job, label);
-        inside_->set_current(id, seq + 1, job.name);
+        inside_->insert_attachments(attachments);
+        (void)inside_->insert_state(id, seq + 1, label, now_utc(), files::job_text(job));
+        if (auto ok = inside_->set_current(id, seq + 1); !ok) return tl::unexpected(ok.error());
         t.commit();
         return seq + 1;
     });
@@ -253,13 +233,7 @@ Result<void> Book::move(JobId id, std::int64_t from, std::int64_t to) {
     return inside_->guarded<void>([&]() -> Result<void> {
         SQLite::Transaction t(inside_->db, SQLite::TransactionBehavior::IMMEDIATE);
         if (auto ok = inside_->expect_current(id, from); !ok) return ok;
-        SQLite::Statement q(inside_->db, "SELECT json_extract(document, '$.name') FROM state "
-                                         "WHERE job = ? AND seq = ?");
-        q.bind(1, id);
-        q.bind(2, to);
-        if (!q.executeStep())
-            return problem(inside_->path.string(), "that state is not in the history", "");
-        inside_->set_current(id, to, q.getColumn(0).getString());
+        if (auto ok = inside_->set_current(id, to); !ok) return ok;
         t.commit();
         return {};
     });
@@ -278,14 +252,126 @@ Result<std::vector<HistoryState>> Book::history(JobId id) {
     });
 }
 
+Result<files::Attachment> Book::attachment(const std::string& id) {
+    return inside_->guarded<files::Attachment>([&]() -> Result<files::Attachment> {
+        SQLite::Statement q(inside_->db, "SELECT type, bytes FROM attachment WHERE id = ?");
+        q.bind(1, id);
+        if (!q.executeStep())
+            return problem(inside_->path.string(), fmt::format("'{}' is not in the book", id),
+                           "Go back to a backup that has it");
+        files::Attachment found{q.getColumn(0).getString(), q.getColumn(1).getString()};
+        if (files::content_id(found.bytes) != id)
+            return problem(inside_->path.string(), fmt::format("'{}' is damaged", id),
+                           "Go back to a backup that has it whole");
+        return found;
+    });
+}
+
+Result<files::Attachments> Book::attachments_of(const job::Job& job,
+                                                const catalogue::Catalogue& parts) {
+    files::Attachments all;
+    std::vector<std::string> wanted = files::pictures_of(job);
+    for (const std::string& id : files::kept_of(job)) {
+        auto kept = attachment(id);
+        if (!kept) return tl::unexpected(kept.error());
+        const auto state = files::parse_job(kept->bytes, parts, job.name);
+        if (!state) return tl::unexpected(state.error());
+        const auto more = files::pictures_of(*state);
+        wanted.insert(wanted.end(), more.begin(), more.end());
+        all.emplace(id, std::move(*kept));
+    }
+    for (const std::string& id : wanted) {
+        if (all.contains(id)) continue;
+        auto picture = attachment(id);
+        if (!picture) return tl::unexpected(picture.error());
+        all.emplace(id, std::move(*picture));
+    }
+    return all;
+}
+
+Result<Whole> Book::whole(JobId id, const catalogue::Catalogue& parts) {
+    Whole whole;
+    auto states = history(id);
+    if (!states) return tl::unexpected(states.error());
+    const auto at = current(id);
+    if (!at) return tl::unexpected(at.error());
+    for (std::size_t i = 0; i < states->size(); ++i) {
+        const HistoryState& state = (*states)[i];
+        if (state.seq == *at) whole.current = i;
+        const auto job = files::parse_job(state.document, parts, state.label);
+        if (!job) return tl::unexpected(job.error());
+        auto named = attachments_of(*job, parts);
+        if (!named) return tl::unexpected(named.error());
+        whole.attachments.merge(*named);
+    }
+    whole.states = std::move(*states);
+    return whole;
+}
+
+Result<std::int64_t> Book::current(JobId id) {
+    return inside_->guarded<std::int64_t>([&]() -> Result<std::int64_t> {
+        SQLite::Statement q(inside_->db, "SELECT current FROM job WHERE id = ?");
+        q.bind(1, id);
+        if (!q.executeStep())
+            return problem(inside_->path.string(), "the job is no longer in the book", "");
+        return q.getColumn(0).getInt64();
+    });
+}
+
+Result<std::int64_t> Book::data_version() {
+    return inside_->guarded<std::int64_t>([&]() -> Result<std::int64_t> {
+        return inside_->db.execAndGet("PRAGMA data_version").getInt64();
+    });
+}
+
+Result<std::int64_t> Book::changes() {
+    return inside_->guarded<std::int64_t>([&]() -> Result<std::int64_t> {
+        return inside_->db.execAndGet("SELECT changes FROM life").getInt64();
+    });
+}
+
+Result<void> Book::copy_to(const std::filesystem::path& path) {
+    const std::filesystem::path partial = path.string() + fmt::format(".{}.part", ::getpid());
+    std::error_code error;
+    std::filesystem::remove(partial, error);
+    auto ok = inside_->guarded<void>([&]() -> Result<void> {
+        vacuum_into(inside_->db, partial);
+        return {};
+    });
+    if (!ok) {
+        std::filesystem::remove(partial, error);
+        ok.error().where = path.string();
+        return ok;
+    }
+    return settle(partial, path);
+}
+
 Result<void> Book::verify() {
     return inside_->guarded<void>([&]() -> Result<void> {
         const std::string said = inside_->db.execAndGet("PRAGMA integrity_check").getString();
-        if (said != "ok")
-            return problem(inside_->path.string(), "the shop book is damaged: " + said,
-                           "Keep the file and go back to a copy of it");
-        return {};
+        if (said == "ok") return {};
+        return problem(inside_->path.string(), "the shop book is damaged: " + said,
+                       "Keep the file and go back to a backup of it");
     });
+}
+
+Result<void> Book::verify(const catalogue::Catalogue& parts) {
+    if (auto ok = verify(); !ok) return ok;
+    const auto list = entries();
+    if (!list) return tl::unexpected(list.error());
+    for (const Entry& e : *list) {
+        auto all = whole(e.id, parts);
+        if (all && std::none_of(all->states.begin(), all->states.end(),
+                                [&](auto& s) { return s.seq == e.seq; }))
+            all = problem(e.name, "its current state is not in its history", "");
+        if (!all) {
+            Problem p = all.error();
+            p.where = inside_->path.string() + ", job " + e.name;
+            if (p.mend.empty()) p.mend = "Go back to a backup of the book";
+            return tl::unexpected(p);
+        }
+    }
+    return {};
 }
 
 } // namespace conductus::shop

@@ -34,8 +34,9 @@ Result<bool> make_demo_book(const std::filesystem::path& path, const std::filesy
         auto book = Book::open(aside, Access::read_write);
         if (!book) return tl::unexpected(book.error());
         for (const auto& file : files) {
-            auto job = files::read_job(file, parts);
-            auto added = job ? book->add(*job, "from the demo shop") : tl::unexpected(job.error());
+            auto job = files::read_job_file(file, parts);
+            auto added = job ? book->add(job->job, "from the demo shop", job->attachments)
+                             : tl::unexpected(job.error());
             if (!added) {
                 tidy();
                 return tl::unexpected(added.error());

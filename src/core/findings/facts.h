@@ -61,5 +61,9 @@ void judge_supply(const Facts& facts, std::vector<Finding>& out);
 void judge_lights(const Facts& facts, std::vector<Finding>& out);
 void judge_fit(const Facts& facts, std::vector<Finding>& out);
 void judge_safety(const Facts& facts, std::vector<Finding>& out);
+void judge_brief(const Facts& facts, std::vector<Finding>& out);
+
+/// The order findings are read in: severity, then station.
+void in_order(std::vector<Finding>& findings);
 
 } // namespace conductus::findings

@@ -4,6 +4,7 @@
 
 #include <optional>
 #include <string>
+#include <string_view>
 #include <vector>
 
 #include "core/job/edits.h"
@@ -39,5 +40,8 @@ struct Finding {
     std::vector<Evidence> evidence;
     std::optional<Fix> fix;
 };
+
+/// The ids of every rule there is.
+std::vector<std::string_view> rule_ids();
 
 } // namespace conductus::findings

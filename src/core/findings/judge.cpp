@@ -34,10 +34,24 @@ std::vector<Finding> judge(const Facts& facts) {
     judge_lights(facts, found);
     judge_fit(facts, found);
     judge_safety(facts, found);
-    std::stable_sort(found.begin(), found.end(), [](const Finding& a, const Finding& b) {
+    judge_brief(facts, found);
+    in_order(found);
+    return found;
+}
+
+std::vector<std::string_view> rule_ids() {
+    return {"supply.no-kill",        "supply.not-solved",    "pins.over-current",
+            "kill.over-current",     "cell.over-continuous", "cell.protection-trips",
+            "cell.lithium-cautions", "sound.crackle-early",  "blade.tip-dim",
+            "strip.count-mismatch",  "fit.body-does-not-fit", "brief.blade-differs",
+            "brief.needs-swap",      "inspection.undecided", "inspection.kept-broken",
+            "agreement.broken"};
+}
+
+void in_order(std::vector<Finding>& findings) {
+    std::stable_sort(findings.begin(), findings.end(), [](const Finding& a, const Finding& b) {
         return std::tie(a.severity, a.station) < std::tie(b.severity, b.station);
     });
-    return found;
 }
 
 } // namespace conductus::findings

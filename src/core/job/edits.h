@@ -3,6 +3,7 @@
 #pragma once
 
 #include <functional>
+#include <optional>
 #include <string>
 
 #include "core/job/job.h"
@@ -19,6 +20,24 @@ Edit fit_type(std::string ref, std::string type);
 Edit fit_strips(std::string type);
 
 Edit set_look(std::size_t index, Look look);
+
+/// Records what was found on item `index`, and lets its reading override the catalogue's figure of
+/// the part it names, unless that part is replaced.
+Edit inspect(std::size_t index, Inspected found);
+
+/// Sets the kind of job; the inspection follows it.
+Edit set_kind(Kind kind);
+
+/// Sets the use; minutes of a usual day come with it while none are set.
+Edit set_occasion(Occasion occasion);
+
+/// Agrees an agreement: `value` or `word` is what the plan says on that `day`, which is promised
+/// where nothing else was asked for.
+Edit agree(std::size_t index, std::optional<double> value, std::string word, std::string day);
+
+/// Fits what a plain single-blade job has, wired the usual way, where nothing is fitted yet: cell,
+/// kill, board, speaker, button, connector, blade, looks, and a survey to correct.
+void fit_usual_parts(Job& job);
 
 /// Moves the boundary after section `index`, with the next section's start.
 void move_boundary(Hilt& hilt, std::size_t index, Millimetre to);

@@ -8,6 +8,8 @@
 #include <vector>
 
 #include "core/base/quantity.h"
+#include "core/job/brief.h"
+#include "core/job/inspection.h"
 
 namespace conductus::job {
 
@@ -135,6 +137,11 @@ struct Job {
     std::vector<Wire> wires;
     std::vector<Look> looks;
     std::vector<Effect> effects;
+    Brief brief;
+    std::vector<Inspected> inspection;
+    AsFound as_found;
+    std::vector<LogEntry> log; ///< oldest first
+    std::vector<Milestone> milestones;
     bool operator==(const Job&) const = default;
 };
 

@@ -63,6 +63,82 @@ struct Words<Role> {
                                                {Role::sound, "sound"}}};
 };
 
+template <>
+struct Words<Occasion> {
+    static constexpr WordTable<Occasion, 6> table{{{Occasion::unsaid, "not asked"},
+                                                   {Occasion::shelf, "shelf piece"},
+                                                   {Occasion::carried, "carried all day"},
+                                                   {Occasion::rehearsal, "rehearsal"},
+                                                   {Occasion::stage, "stage"},
+                                                   {Occasion::bout, "bout"}}};
+};
+template <>
+struct Words<Swap> {
+    static constexpr WordTable<Swap, 3> table{{{Swap::unsaid, "not asked"},
+                                               {Swap::accepted, "acceptable"},
+                                               {Swap::refused, "not acceptable"}}};
+};
+template <>
+struct Words<Proof> {
+    static constexpr WordTable<Proof, 4> table{{{Proof::hand, "by hand"},
+                                                {Proof::look, "look"},
+                                                {Proof::part, "part"},
+                                                {Proof::finding, "finding closed"}}};
+};
+template <>
+struct Words<Bargain> {
+    static constexpr WordTable<Bargain, 2> table{
+        {{Bargain::must_have, "must-have"}, {Bargain::trade_off, "trade-off"}}};
+};
+template <>
+struct Words<Bound> {
+    static constexpr WordTable<Bound, 3> table{
+        {{Bound::at_least, "at least"}, {Bound::at_most, "at most"}, {Bound::same, "stays"}}};
+};
+template <>
+struct Words<Area> {
+    static constexpr WordTable<Area, 7> table{{{Area::mechanical, "mechanical"},
+                                               {Area::electrical, "electrical"},
+                                               {Area::sound, "sound"},
+                                               {Area::lights, "lights"},
+                                               {Area::switches, "switches"},
+                                               {Area::fasteners, "fasteners"},
+                                               {Area::card, "card"}}};
+};
+template <>
+struct Words<Condition> {
+    static constexpr WordTable<Condition, 5> table{{{Condition::unknown, "unknown"},
+                                                    {Condition::fine, "fine"},
+                                                    {Condition::worn, "worn"},
+                                                    {Condition::broken, "broken"},
+                                                    {Condition::missing, "missing"}}};
+};
+template <>
+struct Words<Fate> {
+    static constexpr WordTable<Fate, 3> table{
+        {{Fate::undecided, "undecided"}, {Fate::kept, "kept"}, {Fate::replaced, "replaced"}}};
+};
+/// Units as they stand in files; with_unit() makes them fit to read.
+template <>
+struct Words<ReadingUnit> {
+    static constexpr WordTable<ReadingUnit, 8> table{{{ReadingUnit::none, ""},
+                                                      {ReadingUnit::volt, "V"},
+                                                      {ReadingUnit::ampere, "A"},
+                                                      {ReadingUnit::ohm, "Ohm"},
+                                                      {ReadingUnit::milliohm, "mOhm"},
+                                                      {ReadingUnit::milliampere_hour, "mAh"},
+                                                      {ReadingUnit::millimetre, "mm"},
+                                                      {ReadingUnit::decibel, "dB"}}};
+};
+template <>
+struct Words<Mark> {
+    static constexpr WordTable<Mark, 5> table{{{Mark::received, "as received"},
+                                               {Mark::agreed, "agreed"},
+                                               {Mark::built, "as built"},
+                                               {Mark::handed_over, "handed over"},
+                                               {Mark::came_back, "came back"}}};
+};
+
 template <class E>
 constexpr std::string_view word(E value) {
     for (const auto& [e, w] : Words<E>::table)

@@ -162,6 +162,10 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
         plan.findings.insert(
             plan.findings.begin(),
             trouble_finding(*plan.trouble, plan.looks.size(), plan.job->looks.size()));
+    plan.brief = brief_of(plan);
+    for (auto& broken : broken_agreements(*plan.job, plan.brief, !plan.trouble))
+        plan.findings.push_back(std::move(broken));
+    findings::in_order(plan.findings);
     return plan;
 }
 

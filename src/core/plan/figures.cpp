@@ -42,6 +42,26 @@ Explained peak_current(const Plan& plan, const findings::Facts& f) {
     return e;
 }
 
+/// What stands at the board with nothing drawn: the cells on the way from ground added up.
+double open_at_board(const circuit::Network& n) {
+    std::vector<double> volts(n.nodes.size(), NAN);
+    volts[0] = 0;
+    auto spread = [&](circuit::Node a, circuit::Node b, double rise) {
+        if (std::isnan(volts[a]) == std::isnan(volts[b])) return false;
+        std::isnan(volts[b]) ? volts[b] = volts[a] + rise : volts[a] = volts[b] - rise;
+        return true;
+    };
+    for (bool more = true; more;) {
+        more = false;
+        for (const auto& s : n.sources)
+            more = spread(s.minus, s.plus, s.emf) || more;
+        for (const auto& r : n.resistors)
+            more = spread(r.a, r.b, 0) || more;
+    }
+    const double open = volts[n.sinks[0].plus] - volts[n.sinks[0].minus];
+    return std::isnan(open) ? n.sources[0].emf : open;
+}
+
 Explained board_sag(const Plan& plan, const findings::Facts& f) {
     Explained e{.id = "board-sag",
                 .label = "sag at the board",
@@ -62,7 +82,7 @@ Explained board_sag(const Plan& plan, const findings::Facts& f) {
     };
     take(plan.looks);
     take(plan.effects);
-    const double ocv = power::open_circuit(1).value();
+    const double ocv = open_at_board(f.fresh[0].network);
     e.value = ocv - lowest;
     e.label = "sag at the board";
     e.parts = {{"OCV, full", ocv, "V", {}, "OCV table"},

@@ -14,6 +14,7 @@
 #include "core/findings/facts.h"
 #include "core/hilt/fit.h"
 #include "core/lights/colour.h"
+#include "core/plan/brief.h"
 #include "core/power/heat.h"
 #include "core/power/runtime.h"
 
@@ -77,6 +78,7 @@ struct Plan {
     std::shared_ptr<const catalogue::Catalogue> parts;
     std::vector<Explained> figures; ///< eight, in the order of the gauge bar
     std::vector<findings::Finding> findings;
+    BriefState brief; ///< what figures and findings say of wishes and agreements
     hilt::Fit fit;
     std::vector<LookPlan> looks;   ///< in the job's order
     std::vector<LookPlan> effects; ///< over the use's look

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The fields of a job document, once: name with unit, member, range. See json_visitors.h.
+// The fields of a job document, once: name with unit, member, range. Visitors read, write, compare
+// and describe jobs through it: files/json_visitors.h, core/job/tree.h.
 #pragma once
 
 #include <concepts>
@@ -115,6 +116,98 @@ void describe(V& v, T& u) {
     v.number("volume", u.volume, limits::fraction);
 }
 
+template <class V, Either<WantedBlade> T>
+void describe(V& v, T& b) {
+    v.number("length_mm", b.length, limits::length_mm);
+    v.number("outer_mm", b.outer, limits::diameter_mm);
+}
+
+template <class V, Either<Wish> T>
+void describe(V& v, T& w) {
+    v.text("text", w.text);
+    v.word("by", w.by);
+    v.text("target", w.target);
+    v.flag("done", w.done);
+}
+
+template <class V, Either<Agreement> T>
+void describe(V& v, T& a) {
+    v.text("text", a.text);
+    v.word("kind", a.kind);
+    v.text("measure", a.measure);
+    v.word("bound", a.bound);
+    v.optional_number("value", a.value, limits::figure);
+    v.text("word", a.word);
+    v.text("on", a.on);
+    v.optional_number("that_day", a.that_day, limits::figure);
+}
+
+template <class V, Either<Brief> T>
+void describe(V& v, T& b) {
+    v.word("occasion", b.occasion);
+    v.list("blades", b.blades);
+    v.word("swap", b.swap);
+    v.optional_number("budget", b.budget, limits::amount);
+    v.text("currency", b.currency);
+    v.list("wishes", b.wishes);
+    v.list("agreements", b.agreements);
+}
+
+template <class V, Either<Picture> T>
+void describe(V& v, T& p) {
+    v.text("id", p.id);
+    v.text("caption", p.caption);
+}
+
+template <class V, Either<Inspected> T>
+void describe(V& v, T& i) {
+    v.word("area", i.area);
+    v.text("item", i.item);
+    v.word("condition", i.condition);
+    v.text("note", i.note);
+    v.optional_number("reading", i.reading, limits::figure);
+    v.word("unit", i.unit);
+    v.text("part", i.part);
+    v.word("fate", i.fate);
+    v.text("why", i.why);
+    v.list("pictures", i.pictures);
+}
+
+template <class V, Either<FoundWire> T>
+void describe(V& v, T& w) {
+    v.text("from", w.from);
+    v.text("to", w.to);
+    v.text("colour", w.colour);
+    v.text("note", w.note);
+}
+
+template <class V, Either<Setting> T>
+void describe(V& v, T& s) {
+    v.text("name", s.name);
+    v.text("value", s.value);
+}
+
+template <class V, Either<AsFound> T>
+void describe(V& v, T& f) {
+    v.text("on", f.on);
+    v.list("wires", f.wires);
+    v.list("settings", f.settings);
+}
+
+template <class V, Either<LogEntry> T>
+void describe(V& v, T& e) {
+    v.text("on", e.on);
+    v.text("text", e.text);
+}
+
+template <class V, Either<Milestone> T>
+void describe(V& v, T& m) {
+    v.word("mark", m.mark);
+    v.text("on", m.on);
+    v.text("note", m.note);
+    v.text("kept", m.kept);
+}
+
 template <class V, Either<Job> T>
 void describe(V& v, T& j) {
     v.text("name", j.name);
@@ -130,6 +223,11 @@ void describe(V& v, T& j) {
     v.list("wires", j.wires);
     v.list("looks", j.looks);
     v.list("effects", j.effects);
+    v.optional_object("brief", j.brief);
+    v.optional_list("inspection", j.inspection);
+    v.optional_object("as_found", j.as_found);
+    v.optional_list("log", j.log);
+    v.optional_list("milestones", j.milestones);
 }
 
 } // namespace conductus::job

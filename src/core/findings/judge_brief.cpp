@@ -1,0 +1,100 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// What was asked for against what is planned, and what was found and not decided.
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
+#include "core/base/format.h"
+#include "core/findings/facts.h"
+#include "core/job/lookup.h"
+
+namespace conductus::findings {
+namespace {
+
+using job::Inspected;
+
+/// Blades are cut to length; a person does not see less.
+constexpr double same_blade_mm = 2;
+
+void blades_wanted(const Facts& f, std::vector<Finding>& out) {
+    const auto& wanted = f.job.brief.blades;
+    if (wanted.empty() || f.job.blades.empty()) return;
+    std::vector<bool> taken(f.job.blades.size(), false);
+    std::vector<std::string> missing;
+    for (const job::WantedBlade& w : wanted) {
+        bool there = false;
+        for (std::size_t i = 0; i < taken.size() && !there; ++i) {
+            const job::Blade& b = f.job.blades[i];
+            there = !taken[i] && std::abs((b.length - w.length).value()) <= same_blade_mm &&
+                    std::abs((b.outer - w.outer).value()) <= 0.5;
+            if (there) taken[i] = true;
+        }
+        if (!there) missing.push_back(fmt::format("{} × {}", text(w.length), text(w.outer)));
+    }
+    if (missing.empty()) return;
+    std::vector<std::string> planned, refs;
+    for (const job::Blade& b : f.job.blades) {
+        planned.push_back(fmt::format("{} × {}", text(b.length), text(b.outer)));
+        refs.push_back(b.ref);
+    }
+    out.push_back({.id = "brief.blade-differs",
+                   .severity = Severity::warn,
+                   .station = Station::brief,
+                   .where = refs,
+                   .text = fmt::format("Blade wanted {}, planned {}", fmt::join(missing, " and "),
+                                       fmt::join(planned, " and ")),
+                   .detail = "Plan the blade that was asked for, or agree the other one.",
+                   .evidence = {{"wanted", static_cast<double>(wanted.size()), "blades"},
+                                {"not planned", static_cast<double>(missing.size()), "blades"}},
+                   .fix = {}});
+}
+
+void swap_refused(const Facts& f, std::vector<Finding>& out) {
+    if (f.job.brief.swap != job::Swap::refused || !f.run) return;
+    const Minute clean = f.run->clean();
+    if (f.job.use.ignited <= clean) return;
+    const auto cell = job::first_of<catalogue::Cell>(f.job, f.parts);
+    out.push_back({.id = "brief.needs-swap",
+                   .severity = Severity::warn,
+                   .station = Station::brief,
+                   .where = {cell ? cell.part->ref : std::string()},
+                   .text = fmt::format("Lit {} a day, clean for {}: cells must be changed",
+                                       duration(f.job.use.ignited), duration(clean)),
+                   .detail = "The owner does not accept a change of cells during the day. A larger "
+                             "cell, a dimmer look, or another agreement.",
+                   .evidence = {{"ignited a day", f.job.use.ignited.value(), "min"},
+                                {"clean on one cell", clean.value(), "min"}},
+                   .fix = {}});
+}
+
+void inspected(const Facts& f, std::vector<Finding>& out) {
+    for (const Inspected& i : f.job.inspection) {
+        const bool bad = i.condition == job::Condition::broken ||
+                         i.condition == job::Condition::missing;
+        if (!bad || i.fate == job::Fate::replaced) continue;
+        const bool stays = i.fate == job::Fate::kept;
+        const char* found = i.condition == job::Condition::broken ? "broken" : "missing";
+        out.push_back(
+            {.id = stays ? "inspection.kept-broken" : "inspection.undecided",
+             .severity = stays ? Severity::warn : Severity::note,
+             .station = Station::brief,
+             .where = i.part.empty() ? std::vector<std::string>{} : std::vector{i.part},
+             .text = fmt::format("Arrived {}, {}: {}", found, stays ? "and is to be kept" : "not decided",
+                                 i.item),
+             .detail = stays ? "Say what makes it work again, or replace it."
+                             : "Decide whether it is kept or replaced, and why.",
+             .evidence = {},
+             .fix = {}});
+    }
+}
+
+} // namespace
+
+void judge_brief(const Facts& facts, std::vector<Finding>& out) {
+    blades_wanted(facts, out);
+    swap_refused(facts, out);
+    inspected(facts, out);
+}
+
+} // namespace conductus::findings

@@ -1,0 +1,228 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/job/tree.h"
+
+#include <algorithm>
+#include <array>
+#include <fmt/format.h>
+
+#include "core/base/format.h"
+#include "core/job/fields.h"
+#include "core/job/words.h"
+
+namespace conductus::job {
+namespace {
+
+using catalogue::Catalogue;
+
+// What tells the elements of a list apart; elements that are told apart by nothing go by order.
+std::string identity(const Section& s) { return s.name; }
+std::string identity(const Part& p) { return p.ref; }
+std::string identity(const Strip& s) { return s.ref; }
+std::string identity(const Blade& b) { return b.ref; }
+std::string identity(const Wire& w) { return w.ref; }
+std::string identity(const Look& l) { return l.name; }
+std::string identity(const Effect& e) { return e.name; }
+std::string identity(const WantedBlade&) { return ""; }
+std::string identity(const Wish& w) { return w.text; }
+std::string identity(const Agreement& a) { return a.text; }
+std::string identity(const Inspected& i) { return i.item; }
+std::string identity(const Picture& p) { return p.id; }
+std::string identity(const FoundWire& w) { return w.from + "–" + w.to; }
+std::string identity(const Setting& s) { return s.name; }
+std::string identity(const LogEntry& e) { return e.on; }
+std::string identity(const Milestone& m) { return fmt::format("{} {}", word(m.mark), m.on); }
+
+const char* kind_word(const Part& part, const Catalogue& parts) {
+    constexpr std::array words{"cell",      "protection", "board", "speaker", "kill",
+                               "button",    "connector",  "pixel", "strip"};
+    const catalogue::PartType* type = parts.find(part.type);
+    return type ? words[type->figures.index()] : "part";
+}
+
+std::string title(const Section& s, const Catalogue&) { return "section " + s.name; }
+std::string title(const Part& p, const Catalogue& parts) {
+    return fmt::format("{} {}", kind_word(p, parts), p.ref);
+}
+std::string title(const Strip& s, const Catalogue&) { return "strip " + s.ref; }
+std::string title(const Blade& b, const Catalogue&) { return "blade " + b.ref; }
+std::string title(const Wire& w, const Catalogue&) { return "wire " + w.ref; }
+std::string title(const Look& l, const Catalogue&) { return "look " + l.name; }
+std::string title(const Effect& e, const Catalogue&) { return "effect " + e.name; }
+std::string title(const WantedBlade&, const Catalogue&) { return "wanted blade"; }
+std::string title(const Wish& w, const Catalogue&) { return fmt::format("wish “{}”", w.text); }
+std::string title(const Agreement& a, const Catalogue&) {
+    return fmt::format("agreement “{}”", a.text);
+}
+std::string title(const Inspected& i, const Catalogue&) { return "inspected " + i.item; }
+std::string title(const Picture& p, const Catalogue&) {
+    return p.caption.empty() ? "picture" : fmt::format("picture “{}”", p.caption);
+}
+std::string title(const FoundWire& w, const Catalogue&) {
+    return fmt::format("wire found {} – {}", w.from, w.to);
+}
+std::string title(const Setting& s, const Catalogue&) { return "setting found " + s.name; }
+std::string title(const LogEntry& e, const Catalogue&) { return "note of " + e.on; }
+std::string title(const Milestone& m, const Catalogue&) {
+    return fmt::format("milestone {} of {}", word(m.mark), m.on);
+}
+
+/// Units that stand at the end of keys, longest first.
+constexpr std::array<std::string_view, 9> units{"_Ohm_per_m", "_degC", "_Ohm", "_mAh", "_awg",
+                                                "_min",       "_mm",   "_s",   "_A"};
+
+std::string_view unit_of(std::string_view key) {
+    for (const auto u : units)
+        if (key.ends_with(u)) return u.substr(1);
+    return {};
+}
+
+/// Words for the keys whose own letters do not say it.
+std::string words_for(std::string_view key) {
+    constexpr std::array<std::pair<std::string_view, std::string_view>, 22> table{{
+        {"at_mm", "start"},
+        {"off_axis_mm", "place off the axis"},
+        {"clean_min", "clean runtime wanted"},
+        {"ignited_min", "ignited a day"},
+        {"idle_min", "idle a day"},
+        {"lasts_s", "time it lasts"},
+        {"from_mm", "from"},
+        {"to_mm", "to"},
+        {"outer_mm", "outer diameter"},
+        {"cap", "brightness cap"},
+        {"opens", "end it opens at"},
+        {"gauge_awg", "gauge"},
+        {"chassis_wall_mm", "chassis wall"},
+        {"lead_Ohm", "lead"},
+        {"rail_Ohm_per_m", "measured rail"},
+        {"promised", "date promised"},
+        {"occasion", "use"},
+        {"swap", "swap of cells"},
+        {"by", "shown by"},
+        {"on", "date"},
+        {"that_day", "figure of that day"},
+        {"as_found", "as found"},
+    }};
+    for (const auto& [k, w] : table)
+        if (k == key) return std::string(w);
+    const std::string_view unit = unit_of(key);
+    std::string stem(key.substr(0, unit.empty() ? key.size() : key.size() - unit.size() - 1));
+    std::replace(stem.begin(), stem.end(), '_', ' ');
+    return stem;
+}
+
+std::string number_text(double value, std::string_view unit, bool exactly) {
+    if (unit == "awg") return fmt::format("{} AWG", value);
+    const std::string number = exactly ? fmt::format("{}", value) : std::string();
+    if (unit.empty()) return exactly ? number : three_figures(value);
+    if (!exactly) return unit == "Ohm_per_m" ? three_figures(value) + "\u2009Ω/m" : with_unit(value, unit);
+    return fmt::format("{}\u2009{}", number, unit == "Ohm_per_m" ? "Ω/m" : unit == "Ohm" ? "Ω" : unit);
+}
+
+/// A visitor of describe() that makes the tree.
+class TreeWriter {
+public:
+    TreeWriter(Node& node, const Catalogue& parts) : node_(node), parts_(parts) {}
+
+    void text(const char* key, const std::string& value) {
+        std::string shown = value;
+        const bool type = std::string_view(key) == "type" || std::string_view(key) == "protection";
+        if (type)
+            if (const auto* t = parts_.find(value)) shown = t->name;
+        leaf(key, shown, value);
+    }
+    void optional_text(const char* key, const std::optional<std::string>& value) {
+        value ? text(key, *value) : leaf(key, "", "");
+    }
+    void number(const char* key, double value, limits::Range) {
+        const auto unit = unit_of(key);
+        leaf(key, number_text(value, unit, false), number_text(value, unit, true));
+    }
+    template <class Unit>
+    void number(const char* key, Quantity<Unit> value, limits::Range range) {
+        number(key, value.value(), range);
+    }
+    template <class Unit>
+    void optional_number(const char* key, const std::optional<Quantity<Unit>>& value,
+                         limits::Range range) {
+        value ? number(key, value->value(), range) : leaf(key, "", "");
+    }
+    void optional_number(const char* key, const std::optional<double>& value, limits::Range range) {
+        value ? number(key, *value, range) : leaf(key, "", "");
+    }
+    void integer(const char* key, int value, limits::Range range) {
+        number(key, static_cast<double>(value), range);
+    }
+    void flag(const char* key, bool value) {
+        leaf(key, value ? "yes" : "no", value ? "yes" : "no");
+    }
+    template <class E>
+    void word(const char* key, E value) {
+        leaf(key, std::string(job::word(value)), std::string(job::word(value)));
+    }
+    template <class T>
+    void object(const char* key, const T& value) {
+        Node& node = add(Node::Kind::object, key, words_for(key));
+        TreeWriter inner(node, parts_);
+        describe(inner, value);
+    }
+    template <class T>
+    void optional_object(const char* key, const T& value) {
+        object(key, value);
+    }
+    template <class T>
+    void list(const char* key, const std::vector<T>& values) {
+        Node& node = add(Node::Kind::list, key, words_for(key));
+        node.children.reserve(values.size());
+        for (const T& value : values) {
+            std::string id = identity(value);
+            std::size_t same = 1;
+            for (const Node& other : node.children)
+                same += other.key == id || other.key.starts_with(id + "#");
+            if (same > 1 || id.empty()) id += fmt::format("#{}", same);
+            Node& element = node.children.emplace_back();
+            element.kind = Node::Kind::object;
+            element.title = title(value, parts_);
+            TreeWriter inner(element, parts_);
+            inner.name_ = identity(value);
+            describe(inner, value);
+            element.key = std::move(id);
+        }
+    }
+    template <class T>
+    void optional_list(const char* key, const std::vector<T>& values) {
+        list(key, values);
+    }
+
+private:
+    Node& add(Node::Kind kind, const char* key, std::string title) {
+        Node& node = node_.children.emplace_back();
+        node.kind = kind;
+        node.key = key;
+        node.title = std::move(title);
+        return node;
+    }
+    void leaf(const char* key, std::string shown, std::string exact) {
+        Node& node = add(Node::Kind::value, key, words_for(key));
+        node.naming = !name_.empty() && exact == name_ && !named_;
+        named_ = named_ || node.naming;
+        node.shown = std::move(shown);
+        node.exact = std::move(exact);
+    }
+    Node& node_;
+    const Catalogue& parts_;
+    std::string name_;
+    bool named_ = false;
+};
+
+} // namespace
+
+Node tree_of(const Job& job, const Catalogue& parts) {
+    Node root;
+    root.kind = Node::Kind::object;
+    root.title = job.name;
+    TreeWriter writer(root, parts);
+    describe(writer, job);
+    return root;
+}
+
+} // namespace conductus::job

@@ -7,6 +7,7 @@
 #include <cstdio>
 #include <cstdlib>
 
+#include "app/drawing/owner_drawing.h"
 #include "app/drawing/section_drawing.h"
 #include "app/shell/main_window.h"
 #include "files/catalogue_json.h"
@@ -61,6 +62,15 @@ int picture(const Options& options, const Ground& g) {
     return ok ? 0 : refuse(ok.error());
 }
 
+int page(const Options& options, const Ground& g) {
+    auto job = shop::job_named(options.job, *g.parts);
+    if (!job) return refuse(job.error());
+    const auto plan = std::make_shared<const plan::Plan>(
+        plan::analyse_figures(std::make_shared<const job::Job>(std::move(*job)), g.parts));
+    const auto ok = app::write_owner_page(plan, QString::fromStdString(options.out));
+    return ok ? 0 : refuse(ok.error());
+}
+
 int window(const Options& options, const Ground& g) {
     std::filesystem::path book = options.book;
     if (book.empty())
@@ -99,13 +109,16 @@ int main(int argc, char** argv) {
     pic->add_option("--height", options.height, "pixels")->check(CLI::Range(120, 8000));
     pic->add_flag("--night", options.night, "dark paper");
     pic->add_option("-o", options.out, "file: .svg, .png or .pdf")->required();
+    auto* owner = cli.add_subcommand("page", "write the page for the owner to agree");
+    owner->add_option("JOB", options.job, "a job file, or NAME@BOOK")->required();
+    owner->add_option("-o", options.out, "file: .pdf or .txt")->required();
     try {
         cli.parse(argc, argv);
     } catch (const CLI::ParseError& e) {
         return cli.exit(e) == 0 ? 0 : 2;
     }
     // A picture needs no display, and the toolkit should not look for one.
-    if (*pic) qputenv("QT_QPA_PLATFORM", "offscreen");
+    if (*pic || *owner) qputenv("QT_QPA_PLATFORM", "offscreen");
     const auto g = ground();
     if (!g) return refuse(g.error());
     const QString fonts = QString::fromStdString((g->data / "fonts").string());
@@ -115,5 +128,6 @@ int main(int argc, char** argv) {
     QApplication::setApplicationName("conductus");
     QApplication::setApplicationVersion("0.1.0");
     app::register_fonts(fonts);
-    return *pic ? picture(options, *g) : window(options, *g);
+    if (*pic) return picture(options, *g);
+    return *owner ? page(options, *g) : window(options, *g);
 }

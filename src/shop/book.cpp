@@ -116,7 +116,7 @@ Result<std::vector<Hit>> Book::find(const std::string& words) {
         std::vector<Hit> hits;
         if (query.empty()) return hits;
         SQLite::Statement q(inside_->db,
-                            "SELECT j.id, j.name, snippet(words, 0, '', '', '…', 10) FROM words "
+                            "SELECT j.id, j.name, snippet(words, 0, '', '', '…', 7) FROM words "
                             "JOIN job j ON j.id = words.rowid WHERE words MATCH ? ORDER BY rank");
         q.bind(1, query);
         while (q.executeStep())

@@ -60,7 +60,10 @@ UPDATE job SET (kind, purpose, stage, promised, came_back) = (
            coalesce(json_extract(document, '$.purpose'), ''),
            coalesce(json_extract(document, '$.stage'), ''),
            coalesce(json_extract(document, '$.promised'), ''),
-           coalesce(json_extract(document, '$.milestones[#-1].mark') = 'came back', 0)
+           coalesce((SELECT json_extract(value, '$.mark') = 'came back'
+                     FROM json_each(document, '$.milestones')
+                     WHERE json_extract(value, '$.mark') IN ('handed over', 'came back')
+                     ORDER BY key DESC LIMIT 1), 0)
     FROM state WHERE state.job = job.id AND seq = job.current)
 WHERE id = ?1 AND (SELECT json_valid(document) FROM state
                    WHERE state.job = job.id AND seq = job.current);

@@ -229,8 +229,12 @@ Result<std::size_t> export_folder(Book& book, const fs::path& folder,
                                                   : folder / "pictures" / picture_name(id, a);
             if (auto ok = files::write_text(path, a.bytes); !ok) return tl::unexpected(ok.error());
         }
+        // Each job complete in itself, where one file can hold it.
+        auto job = files::parse_job(whole->states[whole->current].document, parts, entry.name);
+        if (!job) return tl::unexpected(job.error());
+        const auto text = files::job_file_text({std::move(*job), whole->attachments}, parts);
         if (auto ok = files::write_text(folder / "jobs" / (name + ".json"),
-                                        whole->states[whole->current].document);
+                                        text ? *text : whole->states[whole->current].document);
             !ok)
             return tl::unexpected(ok.error());
         const std::string history =

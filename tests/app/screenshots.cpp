@@ -4,6 +4,8 @@
 #include <CLI/CLI.hpp>
 #include <QAbstractButton>
 #include <QApplication>
+#include <QLineEdit>
+#include <QTabBar>
 #include <QElapsedTimer>
 #include <QTemporaryDir>
 #include <QThread>
@@ -42,7 +44,7 @@ int main(int argc, char** argv) {
     cli.add_option("--height", height);
     cli.add_option("--text-size", percent);
     cli.add_flag("--night", night);
-    cli.add_option("views", views, "shelf hilt lights power why changed brief");
+    cli.add_option("views", views, "shelf search new brief agreed received found past owner hilt lights power why changed");
     CLI11_PARSE(cli, argc, argv);
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const auto data = files::find_data(files::this_executable());
@@ -69,9 +71,12 @@ int main(int argc, char** argv) {
         window.grab().save(QString::fromStdString(out + "/" + name + ".png"));
     };
     for (const std::string& view : views) {
-        if (view == "shelf") {
+        if (view == "shelf" || view == "search" || view == "new") {
             window.show_shelf();
-            settle(400);
+            auto* search = window.findChild<QLineEdit*>("search");
+            search->setText(view == "search" ? "left-hand" : "");
+            if (view == "new") window.shelf()->begin_new(true);
+            settle(600);
             keep(view);
             continue;
         }
@@ -84,7 +89,12 @@ int main(int argc, char** argv) {
         if (!look.empty()) v->selection().look_at(QString::fromStdString(look));
         const bool volts = view == "power" || view == "lights";
         v->selection().overlay(volts ? app::Overlay::volts : app::Overlay::body);
-        v->go_to(view == "brief" ? 0 : view == "hilt" ? 1 : view == "lights" ? 2 : 3);
+        const std::vector<std::string> sheets{"brief", "agreed", "received", "found", "past", "owner"};
+        const auto sheet = std::find(sheets.begin(), sheets.end(), view);
+        if (sheet != sheets.end())
+            window.findChild<QTabBar*>("briefSheets")
+                ->setCurrentIndex(static_cast<int>(sheet - sheets.begin()));
+        v->go_to(sheet != sheets.end() ? 0 : view == "hilt" ? 1 : view == "lights" ? 2 : 3);
         v->focus_rail();
         if (view == "why") window.findChild<QAbstractButton*>("gauge4")->click();
         if (view == "changed")

@@ -14,26 +14,57 @@ void KeeperWorker::take(Keep keep) {
     if (waiting_.size() == 1) work();
 }
 
+Result<void> KeeperWorker::open() {
+    if (book_) return {};
+    auto book = shop::Book::open(path_, shop::Access::read_write);
+    if (!book) return tl::unexpected(book.error());
+    book_ = std::move(*book);
+    return {};
+}
+
 Result<void> KeeperWorker::write(const Keep& keep) {
-    if (!book_) {
-        auto book = shop::Book::open(path_, shop::Access::read_write);
-        if (!book) return tl::unexpected(book.error());
-        book_ = std::move(*book);
-    }
+    if (auto ok = open(); !ok) return ok;
     if (!keep.job) {
         auto ok = book_->move(id_, seq_, keep.to);
         if (ok) seq_ = keep.to;
         return ok;
     }
-    auto seq = book_->commit(id_, seq_, *keep.job, keep.label);
+    auto seq = book_->commit(id_, seq_, *keep.job, keep.label, keep.attachments);
     if (!seq) return tl::unexpected(seq.error());
     seq_ = *seq;
     return {};
 }
 
+bool KeeperWorker::is_overtaken() {
+    const auto now = book_ ? book_->current(id_) : Result<std::int64_t>(seq_);
+    return now && *now != seq_;
+}
+
+void KeeperWorker::start_watching() {
+    auto* timer = new QTimer(this);
+    connect(timer, &QTimer::timeout, this, &KeeperWorker::look);
+    timer->start(700);
+    look();
+}
+
+void KeeperWorker::look() {
+    if (overtaken_ || !waiting_.empty() || !open()) return;
+    const auto version = book_->data_version();
+    if (!version || *version == version_) return;
+    version_ = *version;
+    if (!is_overtaken()) return;
+    overtaken_ = true;
+    emit overtaken(0);
+}
+
 void KeeperWorker::work() {
-    while (!waiting_.empty()) {
+    while (!waiting_.empty() && !overtaken_) {
         if (auto ok = write(waiting_.front()); !ok) {
+            if (is_overtaken()) {
+                overtaken_ = true;
+                emit overtaken(static_cast<qsizetype>(waiting_.size()));
+                break;
+            }
             emit not_kept(QString::fromStdString(ok.error().where),
                           QString::fromStdString(ok.error().what),
                           QString::fromStdString(ok.error().mend));
@@ -58,6 +89,11 @@ Keeper::Keeper(const std::filesystem::path& book, shop::JobId id, std::int64_t s
     worker->moveToThread(&thread_);
     connect(&thread_, &QThread::finished, worker, &QObject::deleteLater);
     connect(this, &Keeper::take, worker, &KeeperWorker::take);
+    connect(&thread_, &QThread::started, worker, &KeeperWorker::start_watching);
+    connect(worker, &KeeperWorker::overtaken, this, [this](qsizetype waiting) {
+        done_ = sent_; // nothing more will be kept: whoever waits need not
+        emit overtaken(waiting);
+    });
     connect(worker, &KeeperWorker::kept, this, [this](qsizetype) {
         ++done_;
         if (all_kept()) emit kept();
@@ -75,14 +111,15 @@ Keeper::~Keeper() {
     thread_.wait();
 }
 
-void Keeper::keep(std::shared_ptr<const job::Job> job, const QString& label) {
+void Keeper::keep(std::shared_ptr<const job::Job> job, const QString& label,
+                  files::Attachments attachments) {
     ++sent_;
-    emit take({std::move(job), label.toStdString(), 0});
+    emit take({std::move(job), label.toStdString(), 0, std::move(attachments)});
 }
 
 void Keeper::step_to(std::int64_t seq) {
     ++sent_;
-    emit take({nullptr, {}, seq});
+    emit take({nullptr, {}, seq, {}});
 }
 
 bool Keeper::finish(int milliseconds) {

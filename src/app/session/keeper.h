@@ -19,10 +19,12 @@ struct Keep {
     std::shared_ptr<const job::Job> job; ///< null: a step to `to`
     std::string label;
     std::int64_t to = 0;
+    files::Attachments attachments; ///< pictures and states the job has come to name
 };
 
 /// Lives in a thread of its own. What can not be kept yet (locked book, full disk) is tried again
-/// every second, in order, until it is.
+/// every second, in order, until it is. What another program wrote is never written over: once it
+/// changed the job, nothing more is kept.
 class KeeperWorker : public QObject {
     Q_OBJECT
 public:
@@ -31,18 +33,26 @@ public:
 public slots:
     void take(conductus::app::Keep keep);
     void work();
+    void start_watching();
 
 signals:
     void kept(qsizetype waiting);
     void not_kept(QString where, QString what, QString mend);
+    /// Another program changed the job; `waiting` edits of ours came too late.
+    void overtaken(qsizetype waiting);
 
 private:
+    Result<void> open();
     Result<void> write(const Keep& keep);
+    void look();
+    bool is_overtaken();
 
     std::filesystem::path path_;
     std::optional<shop::Book> book_;
     shop::JobId id_;
     std::int64_t seq_;
+    std::int64_t version_ = -1; ///< of the book's data, as this connection last saw it
+    bool overtaken_ = false;
     std::deque<Keep> waiting_;
     QTimer* retry_ = nullptr;
 };
@@ -54,7 +64,8 @@ public:
            QObject* parent = nullptr);
     ~Keeper() override;
 
-    void keep(std::shared_ptr<const job::Job> job, const QString& label);
+    void keep(std::shared_ptr<const job::Job> job, const QString& label,
+              files::Attachments attachments = {});
     void step_to(std::int64_t seq);
 
     /// Waits until everything is kept, or `milliseconds` have passed. True if it is.
@@ -64,6 +75,7 @@ public:
 signals:
     void kept();
     void not_kept(conductus::Problem problem);
+    void overtaken(qsizetype waiting);
     void take(conductus::app::Keep keep);
 
 private:
@@ -72,6 +84,3 @@ private:
 };
 
 } // namespace conductus::app
-
-Q_DECLARE_METATYPE(conductus::app::Keep)
-Q_DECLARE_METATYPE(conductus::Problem)

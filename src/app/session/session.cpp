@@ -2,11 +2,15 @@
 #include "app/session/session.h"
 
 #include "core/job/validate.h"
+#include "core/job/words.h"
 #include "files/job_json.h"
 
 namespace conductus::app {
 
-Session::Session(CataloguePtr parts) : parts_(std::move(parts)) { pool_.setMaxThreadCount(1); }
+Session::Session(CataloguePtr parts, std::filesystem::path book, shop::JobId id)
+    : parts_(std::move(parts)), book_(std::move(book)), id_(id) {
+    pool_.setMaxThreadCount(1);
+}
 
 Session::~Session() {
     // An analysis under way has nobody to tell any more.
@@ -21,40 +25,118 @@ Session::~Session() {
 
 Result<std::unique_ptr<Session>> Session::open(const std::filesystem::path& path, shop::JobId id,
                                                CataloguePtr parts) {
-    auto book = shop::Book::open(path, shop::Access::read_write);
-    if (!book) return tl::unexpected(book.error());
-    auto opened = book->load(id, *parts);
-    if (!opened) return tl::unexpected(opened.error());
-    auto history = book->history(id);
-    if (!history) return tl::unexpected(history.error());
-
-    std::unique_ptr<Session> session(new Session(std::move(parts)));
-    for (auto& state : *history) {
-        if (state.seq == opened->seq) session->at_ = session->history_.size();
-        session->history_.push_back(
-            {QString::fromStdString(state.label), nullptr, std::move(state.document)});
-    }
-    session->first_seq_ = history->front().seq;
-    session->keeper_ = std::make_unique<Keeper>(path, id, opened->seq);
-    connect(session->keeper_.get(), &Keeper::not_kept, session.get(), &Session::not_kept);
-    connect(session->keeper_.get(), &Keeper::kept, session.get(), &Session::kept);
-    session->job_ = std::make_shared<const job::Job>(std::move(opened->job));
-    session->history_[session->at_].job = session->job_;
+    std::unique_ptr<Session> session(new Session(std::move(parts), path, id));
+    if (auto ok = session->read(); !ok) return tl::unexpected(ok.error());
     session->analyse();
     return session;
 }
 
-Result<void> Session::edit(const QString& label, const job::Edit& change) {
+Result<void> Session::read() {
+    auto book = shop::Book::open(book_, shop::Access::read_write);
+    if (!book) return tl::unexpected(book.error());
+    auto opened = book->load(id_, *parts_);
+    if (!opened) return tl::unexpected(opened.error());
+    auto states = book->history(id_);
+    if (!states) return tl::unexpected(states.error());
+
+    history_.clear();
+    for (auto& state : *states) {
+        if (state.seq == opened->seq) at_ = history_.size();
+        history_.push_back({QString::fromStdString(state.label),
+                            QDateTime::fromString(QString::fromStdString(state.at), Qt::ISODate),
+                            nullptr, std::move(state.document)});
+    }
+    first_seq_ = states->front().seq;
+    job_ = std::make_shared<const job::Job>(std::move(opened->job));
+    history_[at_].job = job_;
+    overtaken_ = false;
+    keeper_ = std::make_unique<Keeper>(book_, id_, opened->seq);
+    connect(keeper_.get(), &Keeper::not_kept, this, &Session::not_kept);
+    connect(keeper_.get(), &Keeper::kept, this, &Session::kept);
+    connect(keeper_.get(), &Keeper::overtaken, this, [this](qsizetype waiting) {
+        overtaken_ = true;
+        emit overtaken(waiting);
+    });
+    return {};
+}
+
+Result<void> Session::read_again() {
+    if (auto ok = read(); !ok) return ok;
+    before_.reset();
+    analyse();
+    emit job_changed();
+    return {};
+}
+
+Result<void> Session::edit(const QString& label, const job::Edit& change,
+                           files::Attachments attachments) {
     auto next = std::make_shared<job::Job>(*job_);
     change(*next);
     if (*next == *job_) return {};
     if (auto ok = job::validate(*next, *parts_); !ok) return ok;
+    added_.insert(attachments.begin(), attachments.end());
     history_.resize(at_ + 1);
-    history_.push_back({label, next, {}});
+    history_.push_back({label, QDateTime::currentDateTimeUtc(), next, {}});
     ++at_;
-    keeper_->keep(next, label);
+    keeper_->keep(next, label, std::move(attachments));
     show_job(std::move(next));
     return {};
+}
+
+Result<void> Session::mark(job::Mark mark, const QString& note) {
+    std::string document = files::kept_text(*job_);
+    const std::string id = files::content_id(document);
+    const std::string day = QDate::currentDate().toString(Qt::ISODate).toStdString();
+    return edit(tr("Milestone: %1").arg(QString::fromUtf8(job::word(mark).data())),
+                [&](job::Job& job) {
+                    job.milestones.push_back({mark, day, note.toStdString(), id});
+                },
+                {{id, {"job", std::move(document)}}});
+}
+
+Result<files::Attachment> Session::attachment(const std::string& id) const {
+    if (const auto it = added_.find(id); it != added_.end()) return it->second;
+    auto book = shop::Book::open(book_, shop::Access::read_only);
+    if (!book) return tl::unexpected(book.error());
+    return book->attachment(id);
+}
+
+Result<files::Attachments> Session::attachments() const {
+    auto book = shop::Book::open(book_, shop::Access::read_only);
+    if (!book) return tl::unexpected(book.error());
+    files::Attachments all = added_;
+    // What the book does not have yet is among those just added.
+    job::Job rest = *job_;
+    std::erase_if(rest.milestones, [&](auto& m) { return added_.contains(m.kept); });
+    for (auto& item : rest.inspection)
+        std::erase_if(item.pictures, [&](auto& p) { return added_.contains(p.id); });
+    auto kept = book->attachments_of(rest, *parts_);
+    if (!kept) return kept;
+    all.merge(*kept);
+    return all;
+}
+
+Result<job::Job> Session::kept_job(std::size_t milestone) const {
+    const auto kept = attachment(job_->milestones.at(milestone).kept);
+    if (!kept) return tl::unexpected(kept.error());
+    return files::parse_job(kept->bytes, *parts_, job_->name);
+}
+
+std::vector<Session::Past> Session::history() const {
+    std::vector<Past> list;
+    for (const State& state : history_)
+        list.push_back({state.label, state.at});
+    return list;
+}
+
+Result<JobPtr> Session::state(std::size_t index) const {
+    const State& state = history_.at(index);
+    if (!state.job) {
+        auto job = files::parse_job(state.document, *parts_, state.label.toStdString());
+        if (!job) return tl::unexpected(job.error());
+        state.job = std::make_shared<const job::Job>(std::move(*job));
+    }
+    return state.job;
 }
 
 QString Session::undo_label() const { return can_undo() ? history_[at_].label : QString(); }
@@ -68,18 +150,14 @@ void Session::redo() {
 }
 
 void Session::go_to(std::size_t at) {
-    State& state = history_[at];
-    if (!state.job) {
-        auto job = files::parse_job(state.document, *parts_, state.label.toStdString());
-        if (!job) {
-            emit not_kept(job.error());
-            return;
-        }
-        state.job = std::make_shared<const job::Job>(std::move(*job));
+    const auto job = state(at);
+    if (!job) {
+        emit not_kept(job.error());
+        return;
     }
     at_ = at;
     keeper_->step_to(first_seq_ + static_cast<std::int64_t>(at));
-    show_job(state.job);
+    show_job(*job);
 }
 
 void Session::show_job(JobPtr job) {

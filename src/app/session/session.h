@@ -2,6 +2,7 @@
 // The open job: its edits, its history, and the plan that follows from it.
 #pragma once
 
+#include <QDateTime>
 #include <QFutureWatcher>
 #include <QObject>
 #include <QThreadPool>
@@ -29,6 +30,7 @@ public:
     [[nodiscard]] const job::Job& job() const { return *job_; }
     [[nodiscard]] JobPtr job_ptr() const { return job_; }
     [[nodiscard]] const catalogue::Catalogue& parts() const { return *parts_; }
+    [[nodiscard]] CataloguePtr parts_ptr() const { return parts_; }
     /// The newest finished plan; null until the first is there. May be older than the job.
     [[nodiscard]] PlanPtr plan() const { return plan_; }
     /// The newest figures and findings: a plan without options, there before plan().
@@ -38,7 +40,31 @@ public:
 
     /// Applies a named edit to a copy. A job that would not be valid is refused: the problem comes
     /// back and nothing changes. An edit that changes nothing is no edit.
-    Result<void> edit(const QString& label, const job::Edit& change);
+    Result<void> edit(const QString& label, const job::Edit& change,
+                      files::Attachments attachments = {});
+
+    /// Keeps the whole job as it stands as a milestone.
+    Result<void> mark(job::Mark mark, const QString& note);
+    /// A picture or kept document the job names, kept already or just added.
+    [[nodiscard]] Result<files::Attachment> attachment(const std::string& id) const;
+    /// The job a milestone kept.
+    [[nodiscard]] Result<job::Job> kept_job(std::size_t milestone) const;
+    /// All attachments the job names: to export it, or to keep it as another job.
+    [[nodiscard]] Result<files::Attachments> attachments() const;
+
+    /// Every state since the job was made, oldest first.
+    struct Past {
+        QString label;
+        QDateTime at;
+    };
+    [[nodiscard]] std::vector<Past> history() const;
+    [[nodiscard]] std::size_t at() const { return at_; }
+    /// The job of a state of the history.
+    [[nodiscard]] Result<JobPtr> state(std::size_t index) const;
+
+    /// Reads the job anew, as another program left it. Edits of ours that came too late are gone.
+    Result<void> read_again();
+    [[nodiscard]] bool is_overtaken() const { return overtaken_; }
 
     [[nodiscard]] bool can_undo() const { return at_ > 0; }
     [[nodiscard]] bool can_redo() const { return at_ + 1 < history_.size(); }
@@ -56,19 +82,27 @@ signals:
     void plan_changed();
     void not_kept(conductus::Problem problem);
     void kept();
+    /// Another program changed the job after `waiting` edits here that were not kept in time.
+    void overtaken(qsizetype waiting);
 
 private:
     struct State {
         QString label;
-        JobPtr job; ///< null until it is needed: states from the book are read when stepped to
+        QDateTime at;
+        mutable JobPtr job; ///< null until it is needed: states from the book are read then
         std::string document;
     };
-    Session(CataloguePtr parts);
+    Session(CataloguePtr parts, std::filesystem::path book, shop::JobId id);
+    Result<void> read();
     void go_to(std::size_t at);
     void show_job(JobPtr job);
     void analyse();
 
     CataloguePtr parts_;
+    std::filesystem::path book_;
+    shop::JobId id_;
+    bool overtaken_ = false;
+    files::Attachments added_; ///< by this session: the book may not have them yet
     JobPtr job_;
     PlanPtr figures_, plan_, before_;
     std::vector<State> history_;

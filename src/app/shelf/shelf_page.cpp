@@ -1,142 +1,63 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/shelf/shelf_page.h"
 
+#include <QApplication>
 #include <QDate>
-#include <QGridLayout>
+#include <QHBoxLayout>
 #include <QLabel>
-#include <QLocale>
-#include <QPainter>
+#include <QLineEdit>
 #include <QPointer>
 #include <QPushButton>
 #include <QScrollArea>
 
-#include "app/drawing/marks.h"
-#include "app/drawing/section_drawing.h"
+#include "app/shelf/new_job_panel.h"
 #include "app/shell/fields.h"
+#include "core/job/edits.h"
 #include "core/job/words.h"
+#include "shop/backup.h"
 
 namespace conductus::app {
+namespace {
 
-JobCard::JobCard(const QString& name, const Appearance& appearance, QWidget* parent)
-    : QAbstractButton(parent), appearance_(appearance) {
-    setText(name);
-    setObjectName("card:" + name);
-    setAccessibleName(name);
-    setFocusPolicy(Qt::StrongFocus);
-    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-}
+constexpr int soon_days = 14;
+constexpr std::size_t plans_held = 48;
 
-QSize JobCard::sizeHint() const {
-    return {qRound(appearance_.text() * 34), qRound(appearance_.text() * 15)};
-}
-
-void JobCard::show_plan(const PlanPtr& plan) {
-    plan_ = plan;
-    const job::Job& job = *plan->job;
-    setAccessibleDescription(QString::fromUtf8(job::word(job.kind).data()) + ", " +
-                             QString::fromUtf8(job::word(job.stage).data()) + ", " +
-                             QString::fromStdString(job.promised));
-    update();
-}
-
-void JobCard::show_problem(const Problem& problem) {
-    problem_ = QString::fromStdString(problem.text());
-    setAccessibleDescription(problem_);
-    setToolTip(problem_);
-    update();
-}
-
-void JobCard::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
-    const Inks& inks = appearance_.inks();
-    const double text = appearance_.text();
-    p.setPen(hasFocus() || underMouse() ? QPen(inks.petrol, 2) : QPen(inks.hair, 1));
-    p.setBrush(inks.paper);
-    p.drawRect(QRectF(rect()).adjusted(1, 1, -1, -1));
-    const QRectF inner = QRectF(rect()).adjusted(text * 1.3, text * 0.9, -text * 1.3, -text * 0.9);
-    p.setFont(page_font(text * 1.3, true));
-    p.setPen(inks.ink);
-    const QFontMetricsF title(p.font());
-    p.drawText(QRectF(inner.left(), inner.top(), inner.width(), title.height()), Qt::AlignVCenter,
-               this->text());
-    if (!problem_.isEmpty()) {
-        p.setFont(page_font(text));
-        p.setPen(inks.stop);
-        p.drawText(inner.adjusted(0, title.height() + text, 0, 0), Qt::TextWordWrap, problem_);
-        return;
-    }
-    if (!plan_) return;
-    const job::Job& job = *plan_->job;
-    p.setFont(page_font(text));
-    p.setPen(inks.second);
-    const QRectF head(inner.left(), inner.top(), inner.width(), title.height());
-    p.drawText(
-        head.adjusted(title.horizontalAdvance(this->text()) + text, 0, 0, 0), Qt::AlignVCenter,
-        QString::fromUtf8(job::word(job.kind).data()) + " " + QString::fromStdString(job.purpose));
-    const QDate promised = QDate::fromString(QString::fromStdString(job.promised), Qt::ISODate);
-    p.setFont(page_font(text, true));
-    p.setPen(inks.ink);
-    if (promised.isValid())
-        p.drawText(head, Qt::AlignVCenter | Qt::AlignRight,
-                   QLocale(QLocale::English).toString(promised, "d MMMM"));
-
-    const double foot = text * 3.4;
-    SectionDrawing(plan_, {}).paint_small(
-        p,
-        QRectF(inner.left(), head.bottom() + text * 0.7, inner.width(),
-               inner.height() - head.height() - foot - text * 0.9),
-        inks);
-    p.setPen(inks.hair);
-    const double y = inner.bottom() - foot + text * 0.6;
-    p.drawLine(QPointF(inner.left(), y), QPointF(inner.right(), y));
-    // The stage as steps done of six, with its word.
-    const int done = static_cast<int>(job.stage) + 1;
-    const double step = text * 2;
-    for (int i = 0; i < 6; ++i)
-        p.fillRect(QRectF(inner.left() + i * (step + 4), y + text * 0.7, step, 5),
-                   i < done ? inks.petrol : inks.hair);
-    p.setFont(page_font(text * 0.9, true));
-    p.setPen(inks.ink);
-    p.drawText(QRectF(inner.left(), y + text * 1.3, inner.width(), text * 1.6), Qt::AlignVCenter,
-               QString::fromUtf8(job::word(job.stage).data()));
-    const double m = text * 1.3;
-    double x = inner.right();
-    p.setFont(page_font(text * 0.95));
-    for (const auto severity :
-         {findings::Severity::note, findings::Severity::warn, findings::Severity::stop}) {
-        int count = 0;
-        for (const auto& f : plan_->findings)
-            count += f.severity == severity;
-        if (count == 0) continue;
-        const QString word = QString::fromUtf8(findings::word(severity));
-        const double w = QFontMetricsF(p.font()).horizontalAdvance(word);
-        p.setPen(inks.second);
-        p.drawText(QRectF(x - w, y + text * 0.9, w + 2, m), Qt::AlignVCenter, word);
-        paint_mark(p, QRectF(x - w - m - 5, y + text * 0.9, m, m), severity, inks, count);
-        x -= w + m + text * 1.4;
-    }
-}
+} // namespace
 
 ShelfPage::ShelfPage(CataloguePtr parts, const Appearance& appearance, QWidget* parent)
     : QWidget(parent), parts_(std::move(parts)), appearance_(appearance) {
     setObjectName("bench");
     setAttribute(Qt::WA_StyledBackground);
     pool_.setMaxThreadCount(1);
+    make_rail();
+
     auto* bar = new QFrame(this);
     bar->setObjectName("paper");
     auto* row = new QHBoxLayout(bar);
     row->setContentsMargins(16, 8, 12, 8);
-    row->addWidget(label(tr("All jobs"), "title", bar));
-    row->addSpacing(10);
-    row->addWidget(label(tr("Enter opens the one in focus"), "second", bar));
-    row->addStretch();
-    import_ = new QPushButton(tr("Import a job file"), bar);
-    import_->setObjectName("importJob");
-    retry_ = new QPushButton(tr("Try again"), bar);
-    retry_->setObjectName("retryBook");
-    row->addWidget(retry_);
-    row->addWidget(import_);
+    search_ = new QLineEdit(bar);
+    search_->setObjectName("search");
+    search_->setAccessibleName(tr("Find in every job and note"));
+    search_->setPlaceholderText(tr("Find in every job and note (Ctrl+F)"));
+    search_->setClearButtonEnabled(true);
+    row->addWidget(search_, 1);
+    auto button = [&](const QString& text, const char* object) {
+        auto* b = new QPushButton(text, bar);
+        b->setObjectName(object);
+        row->addWidget(b);
+        return b;
+    };
+    retry_ = button(tr("Try again"), "retryBook");
+    restore_ = button(tr("Go back to a backup"), "restoreBook");
+    auto* make = button(tr("New job"), "newJob");
+    make->setToolTip(tr("A blank job (Ctrl+N)"));
+    auto* copy = button(tr("From a copy"), "copyJob");
+    auto* import = button(tr("From a file"), "importJob");
+    import->setToolTip(tr("A job file, or another shop book"));
+    auto* list = button(tr("List as CSV"), "listCsv");
+    makers_ = {make, copy, import, list};
+
+    new_ = new NewJobPanel(appearance, this);
     message_ = label({}, "heading", this);
     message_->setObjectName("shelfMessage");
     message_->setWordWrap(true);
@@ -146,19 +67,76 @@ ShelfPage::ShelfPage(CataloguePtr parts, const Appearance& appearance, QWidget* 
     scroll_->setWidgetResizable(true);
     scroll_->setFocusPolicy(Qt::NoFocus);
     scroll_->setFrameShape(QFrame::NoFrame);
-    auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(12, 12, 12, 12);
+    scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    grid_ = new CardGrid(appearance, scroll_);
+    scroll_->setWidget(grid_);
+
+    auto* column = new QVBoxLayout;
+    column->setContentsMargins(12, 12, 6, 12);
     column->setSpacing(12);
     column->addWidget(bar);
+    column->addWidget(new_);
     column->addWidget(message_);
     column->addWidget(scroll_, 1);
-    connect(import_, &QPushButton::clicked, this, &ShelfPage::import_wanted);
+    auto* across = new QHBoxLayout(this);
+    across->setContentsMargins(0, 0, 0, 0);
+    across->setSpacing(0);
+    across->addWidget(rail_);
+    across->addLayout(column, 1);
+
+    connect(make, &QPushButton::clicked, this, [this] { begin_new(false); });
+    connect(copy, &QPushButton::clicked, this, [this] { begin_new(true); });
+    connect(import, &QPushButton::clicked, this, &ShelfPage::import_wanted);
+    connect(list, &QPushButton::clicked, this, &ShelfPage::list_wanted);
     connect(retry_, &QPushButton::clicked, this, &ShelfPage::retry);
+    connect(restore_, &QPushButton::clicked, this, [this] {
+        const auto backups = shop::backups_of(path_);
+        if (!backups.empty())
+            emit restore_wanted(QString::fromStdString(backups.back().path.string()));
+    });
+    connect(search_, &QLineEdit::textChanged, this, &ShelfPage::filter);
+    connect(search_, &QLineEdit::returnPressed, this, [this] {
+        if (!grid_->cards().empty()) grid_->cards().front()->setFocus(Qt::TabFocusReason);
+    });
+    connect(new_, &NewJobPanel::wanted, this, &ShelfPage::make_job);
+    connect(&watch_, &QTimer::timeout, this, &ShelfPage::look);
+    watch_.setInterval(1000);
     retry_->hide();
+    restore_->hide();
     message_->hide();
 }
 
-ShelfPage::~ShelfPage() { pool_.waitForDone(); }
+ShelfPage::~ShelfPage() {
+    pool_.clear();
+    pool_.waitForDone();
+}
+
+void ShelfPage::make_rail() {
+    rail_ = new QWidget(this);
+    rail_->setObjectName("shelfRail");
+    rail_->setAttribute(Qt::WA_StyledBackground);
+    auto* column = new QVBoxLayout(rail_);
+    column->setContentsMargins(0, 10, 0, 10);
+    column->setSpacing(0);
+    const QString names[] = {tr("All jobs"),    tr("Due soon"),  tr("In work"),
+                             tr("Agreement broken"), tr("Handed over"), tr("Came back")};
+    const char* objects[] = {"shelfAll",    "shelfSoon",   "shelfWork",
+                             "shelfBroken", "shelfHanded", "shelfBack"};
+    for (int i = 0; i < shelves; ++i) {
+        auto* b = shelves_[static_cast<std::size_t>(i)] =
+            new RailButton({}, names[i], appearance_, rail_);
+        b->setObjectName(objects[i]);
+        b->setAutoExclusive(true);
+        column->addWidget(b);
+        connect(b, &QAbstractButton::clicked, this, [this, i] {
+            shelf_ = i;
+            filter();
+        });
+    }
+    shelves_[all]->setChecked(true);
+    column->addStretch();
+    keep_width(rail_, appearance_, 13.5);
+}
 
 QString ShelfPage::message() const { return message_->isHidden() ? QString() : message_->text(); }
 
@@ -166,52 +144,220 @@ void ShelfPage::show_message(const Problem& problem) {
     message_->setText(QString::fromStdString(problem.text()));
     message_->show();
     retry_->show();
-    import_->setEnabled(false);
+    const bool damaged = problem.what.find("damaged") != std::string::npos;
+    const auto backups = shop::backups_of(path_);
+    restore_->setVisible(damaged && !backups.empty());
+    if (!backups.empty())
+        restore_->setText(tr("Go back to backup %1").arg(QString::fromStdString(backups.back().about)));
+    for (auto* b : makers_)
+        b->setEnabled(false);
+}
+
+void ShelfPage::close() {
+    watch_.stop();
+    pool_.clear();
+    book_.reset();
 }
 
 void ShelfPage::read(const std::filesystem::path& path) {
-    pool_.clear();
+    close();
+    path_ = path;
     message_->hide();
     retry_->hide();
-    import_->setEnabled(true);
-    auto* list = new QWidget;
-    list->setObjectName("bench");
-    scroll_->setWidget(list);
+    restore_->hide();
+    new_->hide();
+    for (auto* b : makers_)
+        b->setEnabled(true);
+    version_ = -1;
     auto book = shop::Book::open(path, shop::Access::read_write);
-    if (!book) return show_message(book.error());
-    const auto entries = book->entries();
+    if (!book) {
+        grid_->show_cards({});
+        return show_message(book.error());
+    }
+    book_ = std::move(*book);
+    const auto version = book_->data_version();
+    version_ = version ? *version : -1;
+    read_entries();
+    watch_.start();
+    if (!grid_->cards().empty()) grid_->cards().front()->setFocus();
+}
+
+void ShelfPage::read_entries() {
+    auto entries = book_->entries();
     if (!entries) return show_message(entries.error());
-    auto* grid = new QGridLayout(list);
-    grid->setContentsMargins(0, 0, 4, 0);
-    grid->setSpacing(12);
-    int n = 0;
-    for (const shop::Entry& entry : *entries) {
-        auto* card = new JobCard(QString::fromStdString(entry.name), appearance_, list);
-        grid->addWidget(card, n / 2, n % 2);
-        if (n++ == 0) card->setFocus();
-        auto opened = book->load(entry.id, *parts_);
-        if (!opened) {
-            card->show_problem(opened.error());
+    entries_ = std::move(*entries);
+    // What is promised first comes first; what is handed over comes last.
+    auto key = [](const shop::Entry& e) {
+        return std::tuple(e.stage == job::word(job::Stage::handed_over) && !e.came_back,
+                          e.promised.empty(), e.promised, e.name);
+    };
+    std::sort(entries_.begin(), entries_.end(),
+              [&](const auto& a, const auto& b) { return key(a) < key(b); });
+    std::map<shop::JobId, JobCard*> there;
+    for (const shop::Entry& entry : entries_) {
+        JobCard*& card = there[entry.id];
+        if (const auto it = cards_.find(entry.id); it != cards_.end()) {
+            card = it->second;
+            card->show_entry(entry);
+            cards_.erase(it);
             continue;
         }
+        card = new JobCard(entry, appearance_, grid_);
         connect(card, &JobCard::clicked, this, [this, id = entry.id] { emit job_chosen(id); });
-        // The picture follows when it is computed; the name is there at once.
-        pool_.start([card = QPointer(card),
-                     job = std::make_shared<const job::Job>(std::move(opened->job)),
-                     parts = parts_] {
-            auto plan = std::make_shared<const plan::Plan>(plan::analyse(job, parts));
-            QMetaObject::invokeMethod(qApp, [card, plan] {
-                if (card) card->show_plan(plan);
+        connect(card, &JobCard::plan_wanted, this, [this, card] { compute(card, 1); });
+    }
+    for (const auto& [id, gone] : cards_)
+        gone->deleteLater();
+    cards_ = std::move(there);
+    filter();
+    QTimer::singleShot(300, this, &ShelfPage::judge_rest);
+}
+
+void ShelfPage::judge_rest() {
+    for (const shop::Entry& entry : entries_)
+        if (JobCard* card = cards_.at(entry.id); !card->is_judged()) compute(card, 0);
+}
+
+void ShelfPage::look() {
+    const auto version = book_ ? book_->data_version() : Result<std::int64_t>(version_);
+    if (!version || *version == version_) return;
+    version_ = *version;
+    read_entries();
+}
+
+bool ShelfPage::belongs(const JobCard& card, int shelf) const {
+    const shop::Entry& e = card.entry();
+    const bool done = e.stage == job::word(job::Stage::handed_over);
+    switch (shelf) {
+    case due_soon: {
+        const QDate due = QDate::fromString(QString::fromStdString(e.promised), Qt::ISODate);
+        return !done && due.isValid() && QDate::currentDate().daysTo(due) <= soon_days;
+    }
+    case in_work:
+        return !done && e.stage != job::word(job::Stage::brief);
+    case broken:
+        return card.has_broken();
+    case handed_over:
+        return done;
+    case came_back:
+        return e.came_back;
+    default:
+        return true;
+    }
+}
+
+void ShelfPage::count_shelves() {
+    for (int i = 0; i < shelves; ++i) {
+        int count = 0;
+        for (const auto& [id, card] : cards_)
+            count += belongs(*card, i);
+        auto* b = shelves_[static_cast<std::size_t>(i)];
+        b->set_tail(QString::number(count));
+        b->setAccessibleDescription(counted(count, tr("%1 job"), tr("%1 jobs")));
+    }
+}
+
+void ShelfPage::filter() {
+    const QString words = search_->text().trimmed();
+    std::map<shop::JobId, std::string> hits;
+    if (!words.isEmpty() && book_) {
+        const auto found = book_->find(words.toStdString());
+        if (!found) return show_message(found.error());
+        for (const shop::Hit& hit : *found)
+            hits[hit.id] = hit.excerpt;
+    }
+    std::vector<JobCard*> shown;
+    for (const shop::Entry& entry : entries_) {
+        JobCard* card = cards_.at(entry.id);
+        const auto hit = hits.find(entry.id);
+        card->show_excerpt(hit == hits.end() ? QString() : QString::fromStdString(hit->second));
+        if (belongs(*card, shelf_) && (words.isEmpty() || hit != hits.end())) shown.push_back(card);
+    }
+    count_shelves();
+    if (retry_->isHidden()) {
+        message_->setVisible(shown.empty());
+        message_->setText(entries_.empty()
+                              ? tr("The book is empty. New job begins one; From a file takes one in.")
+                          : words.isEmpty()
+                              ? tr("No job is here. All jobs shows every one.")
+                              : tr("No job here holds “%1”. A few letters of each word are enough.")
+                                    .arg(words));
+    }
+    grid_->show_cards(std::move(shown));
+}
+
+void ShelfPage::compute(JobCard* card, int priority) {
+    if (!book_) return;
+    const shop::Entry& entry = card->entry();
+    // Asked once for a state; once more if it came into sight while it waits behind others.
+    const qlonglong ask = (entry.seq + 1) * 2 + priority;
+    if (card->property("asked").toLongLong() >= ask) return;
+    card->setProperty("asked", ask);
+    pool_.start(
+        [page = QPointer(this), card = QPointer(card), id = entry.id, seq = entry.seq,
+         path = path_, parts = parts_] {
+            auto book = shop::Book::open(path, shop::Access::read_only);
+            auto opened = book ? book->load(id, *parts) : tl::unexpected(book.error());
+            PlanPtr plan;
+            if (opened)
+                plan = std::make_shared<const plan::Plan>(plan::analyse_figures(
+                    std::make_shared<const job::Job>(std::move(opened->job)), parts));
+            const Problem problem = opened ? Problem{} : opened.error();
+            QMetaObject::invokeMethod(qApp, [page, card, plan, problem, seq] {
+                if (!page || !card || card->entry().seq != seq) return;
+                card->setProperty("asked", {});
+                if (!plan) return card->show_problem(problem);
+                const bool was_broken = card->has_broken();
+                card->show_plan(plan);
+                page->forget_far();
+                if (card->has_broken() != was_broken) page->count_shelves();
             });
-        });
+        },
+        priority);
+}
+
+void ShelfPage::forget_far() {
+    // Plans are large; cards far out of sight ask again when they come back into it.
+    std::vector<JobCard*> with;
+    for (const auto& [id, card] : cards_)
+        if (card->has_plan()) with.push_back(card);
+    if (with.size() <= plans_held) return;
+    const QRect sight = scroll_->viewport()->rect();
+    for (JobCard* card : with) {
+        const QRect at(card->mapTo(scroll_->viewport(), QPoint(0, 0)), card->size());
+        if (!card->isVisible() || !at.intersects(sight)) card->forget_plan();
     }
-    if (n == 0) {
-        message_->setText(tr("The book is empty. Import a job file to begin."));
-        message_->show();
+}
+
+void ShelfPage::begin_new(bool copy) {
+    shop::JobId like = 0;
+    if (copy && !entries_.empty()) {
+        like = entries_.front().id;
+        if (auto* card = qobject_cast<JobCard*>(QApplication::focusWidget()))
+            like = card->entry().id;
     }
-    grid->setRowStretch(n / 2 + 1, 1);
-    grid->setColumnStretch(0, 1);
-    grid->setColumnStretch(1, 1);
+    new_->begin(entries_, like);
+}
+
+void ShelfPage::focus_search() {
+    search_->setFocus(Qt::ShortcutFocusReason);
+    search_->selectAll();
+}
+
+void ShelfPage::make_job(const QString& name, job::Kind kind, shop::JobId like) {
+    if (!book_) return;
+    job::Job job = job::blank(name.toStdString(), kind);
+    QString label = tr("New job");
+    if (like != 0) {
+        auto old = book_->load(like, *parts_);
+        if (!old) return new_->refuse(old.error());
+        label = tr("Copy of %1").arg(QString::fromStdString(old->job.name));
+        job = job::built_like(old->job, name.toStdString(), kind);
+    }
+    const auto id = book_->add(job, label.toStdString());
+    if (!id) return new_->refuse(id.error());
+    new_->hide();
+    emit job_chosen(*id);
 }
 
 } // namespace conductus::app

@@ -1,39 +1,29 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <QAbstractButton>
 #include <QThreadPool>
+#include <QTimer>
 #include <QWidget>
+#include <array>
+#include <map>
+#include <optional>
 
 #include "app/session/appearance.h"
 #include "app/session/session.h"
+#include "app/shelf/card_grid.h"
+#include "app/shell/station_rail.h"
 
-class QGridLayout;
 class QLabel;
+class QLineEdit;
 class QPushButton;
 class QScrollArea;
 
 namespace conductus::app {
 
-/// One job as a small hilt section. Click or Enter opens it.
-class JobCard : public QAbstractButton {
-    Q_OBJECT
-public:
-    JobCard(const QString& name, const Appearance& appearance, QWidget* parent);
-    void show_plan(const PlanPtr& plan);
-    void show_problem(const Problem& problem);
-    [[nodiscard]] QSize sizeHint() const override;
+class NewJobPanel;
 
-protected:
-    void paintEvent(QPaintEvent*) override;
-
-private:
-    const Appearance& appearance_;
-    PlanPtr plan_;
-    QString problem_;
-};
-
-/// All jobs of the book.
+/// All jobs of the book as cards: a rail of what waits, search over every word, new jobs. It
+/// follows what other windows and programs write.
 class ShelfPage : public QWidget {
     Q_OBJECT
 public:
@@ -41,21 +31,56 @@ public:
     ~ShelfPage() override;
     /// Reads the book and shows it, or the problem with it.
     void read(const std::filesystem::path& book);
+    /// Lets go of the book: another page has it.
+    void close();
     [[nodiscard]] QString message() const;
+    void begin_new(bool copy);
+    void focus_search();
 
 signals:
     void job_chosen(conductus::shop::JobId id);
     void import_wanted();
+    void list_wanted();
     void retry();
+    /// Go back to the newest backup of the book.
+    void restore_wanted(QString backup);
+
+public slots:
+    void show_message(const conductus::Problem& problem);
 
 private:
-    void show_message(const Problem& problem);
+    enum Shelf { all, due_soon, in_work, broken, handed_over, came_back, shelves };
+    [[nodiscard]] bool belongs(const JobCard& card, int shelf) const;
+    void make_rail();
+    void read_entries();
+    void look();
+    void filter();
+    void count_shelves();
+    /// Has the card's plan computed: those in sight first, then all others for what they say.
+    void compute(JobCard* card, int priority);
+    void judge_rest();
+    void forget_far();
+    void make_job(const QString& name, job::Kind kind, shop::JobId like);
+
     CataloguePtr parts_;
     const Appearance& appearance_;
+    std::filesystem::path path_;
+    std::optional<shop::Book> book_;
+    std::int64_t version_ = -1;
+    std::map<shop::JobId, JobCard*> cards_;
+    std::vector<shop::Entry> entries_;
+    QWidget* rail_;
+    std::array<RailButton*, shelves> shelves_{};
+    int shelf_ = all;
+    QLineEdit* search_;
+    NewJobPanel* new_;
     QScrollArea* scroll_;
+    CardGrid* grid_;
     QLabel* message_;
-    QPushButton *import_, *retry_;
+    QPushButton *retry_, *restore_;
+    std::vector<QPushButton*> makers_;
     QThreadPool pool_;
+    QTimer watch_;
 };
 
 } // namespace conductus::app

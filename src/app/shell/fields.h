@@ -3,6 +3,7 @@
 #pragma once
 
 #include <QAbstractButton>
+#include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QVBoxLayout>
@@ -10,6 +11,7 @@
 
 #include "app/session/appearance.h"
 #include "core/base/problem.h"
+#include "core/job/words.h"
 
 class QTableWidget;
 
@@ -61,6 +63,22 @@ void keep_width(QWidget* widget, const Appearance& appearance, double letters);
 
 /// Keeps a table's rows at a height that suits the text size.
 void keep_row_height(QTableWidget* table, const Appearance& appearance);
+
+/// A combo with the words of an enumeration, in its order: the index is the value.
+template <class E>
+QComboBox* word_combo(QWidget* parent, const QString& object, const QString& name) {
+    auto* combo = new QComboBox(parent);
+    combo->setObjectName(object);
+    combo->setAccessibleName(name);
+    for (const auto& [value, word] : job::Words<E>::table)
+        combo->addItem(QString::fromUtf8(word.data(), static_cast<qsizetype>(word.size())));
+    return combo;
+}
+
+/// "1 job", "3 jobs".
+inline QString counted(int n, const QString& one, const QString& many) {
+    return (n == 1 ? one : many).arg(n);
+}
 
 /// A label in one of the theme's roles: "title", "heading", "second", "refused".
 QLabel* label(const QString& text, const char* role, QWidget* parent = nullptr);

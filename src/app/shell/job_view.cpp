@@ -11,6 +11,7 @@
 #include "app/shell/page_scroll.h"
 #include "app/shell/section_pane.h"
 #include "app/shell/why_panel.h"
+#include "app/stations/brief/brief_page.h"
 #include "app/stations/hilt/hilt_page.h"
 #include "app/stations/later/later_page.h"
 #include "app/stations/lights/lights_page.h"
@@ -31,6 +32,9 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
     const Bench bench{*session_, selection_, appearance};
     for (std::size_t i = 0; i < station_count; ++i) {
         switch (i) {
+        case 0:
+            pages_[i] = new BriefPage(bench, stack_);
+            break;
         case 1:
             pages_[i] = new HiltPage(bench, stack_);
             break;
@@ -92,7 +96,8 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
     connect(session_.get(), &Session::plan_changed, this,
             [this] { pages_[station_]->show_plan(session_->plan()); });
     selection_.look_at(QString::fromStdString(session_->job().use.look));
-    go_to(1);
+    // A job nothing is known of begins at its brief.
+    go_to(session_->job().parts.empty() ? 0 : 1);
 }
 
 JobView::~JobView() {

@@ -14,9 +14,12 @@
 #include "app/shelf/shelf_page.h"
 #include "app/shell/fields.h"
 #include "app/shell/job_view.h"
+#include "app/shell/notice_bar.h"
 #include "app/shell/theme.h"
 #include "core/job/words.h"
-#include "files/job_json.h"
+#include "files/json_text.h"
+#include "shop/backup.h"
+#include "shop/transfer.h"
 
 namespace conductus::app {
 
@@ -32,22 +35,7 @@ MainWindow::MainWindow(CataloguePtr parts, std::filesystem::path book, QWidget* 
     column->setSpacing(0);
     make_top_strip(column);
 
-    notice_ = new QWidget(centre);
-    notice_->setObjectName("notice");
-    notice_->setAttribute(Qt::WA_StyledBackground);
-    auto* notice_row = new QHBoxLayout(notice_);
-    notice_row->setContentsMargins(16, 6, 16, 6);
-    notice_text_ = new QLabel(notice_);
-    notice_text_->setObjectName("noticeText");
-    notice_text_->setWordWrap(true);
-    notice_text_->setTextInteractionFlags(Qt::TextSelectableByMouse);
-    auto* seen = new QToolButton(notice_);
-    seen->setText(tr("Seen"));
-    seen->setObjectName("noticeSeen");
-    notice_row->addWidget(notice_text_, 1);
-    notice_row->addWidget(seen);
-    connect(seen, &QToolButton::clicked, this, &MainWindow::be_quiet);
-    notice_->hide();
+    notice_ = new NoticeBar(centre);
     column->addWidget(notice_);
 
     stack_ = new QStackedWidget(centre);
@@ -59,10 +47,22 @@ MainWindow::MainWindow(CataloguePtr parts, std::filesystem::path book, QWidget* 
     connect(shelf_, &ShelfPage::retry, this, &MainWindow::open_book);
     connect(shelf_, &ShelfPage::import_wanted, this, [this] {
         const QString path =
-            QFileDialog::getOpenFileName(this, tr("Import a job"), {}, tr("Jobs (*.json)"), nullptr,
-                                         QFileDialog::DontUseNativeDialog);
+            QFileDialog::getOpenFileName(this, tr("Take in a job file, or another shop book"), {},
+                                         tr("Jobs and books (*.json *.book);;All files (*)"),
+                                         nullptr, QFileDialog::DontUseNativeDialog);
         if (!path.isEmpty()) import_job(path);
     });
+    connect(shelf_, &ShelfPage::list_wanted, this, [this] {
+        const QString path =
+            QFileDialog::getSaveFileName(this, tr("Write the list of jobs"), "jobs.csv",
+                                         tr("Comma separated values (*.csv)"), nullptr,
+                                         QFileDialog::DontUseNativeDialog);
+        if (!path.isEmpty()) export_list(path);
+    });
+    connect(shelf_, &ShelfPage::restore_wanted, this, &MainWindow::go_back_to);
+    connect(&care_, &BookCare::damaged, shelf_, &ShelfPage::show_message);
+    connect(&care_, &BookCare::damaged, this, &MainWindow::say);
+    connect(&care_, &BookCare::not_backed_up, this, &MainWindow::say);
     connect(&appearance_, &Appearance::changed, this, [this] { apply_theme(*this, appearance_); });
     apply_theme(*this, appearance_);
     make_shortcuts();
@@ -107,10 +107,13 @@ void MainWindow::make_top_strip(QLayout* column) {
         if (!job_view_) return;
         const QString name =
             QString::fromStdString(job_view_->session().job().name).toLower() + ".json";
+        const QString whole = tr("With milestones and pictures (*.json)"),
+                      bare = tr("The job alone (*.json)");
+        QString chosen = whole;
         const QString path =
-            QFileDialog::getSaveFileName(this, tr("Export the job"), name, tr("Jobs (*.json)"),
-                                         nullptr, QFileDialog::DontUseNativeDialog);
-        if (!path.isEmpty()) export_job(path);
+            QFileDialog::getSaveFileName(this, tr("Export the job"), name, whole + ";;" + bare,
+                                         &chosen, QFileDialog::DontUseNativeDialog);
+        if (!path.isEmpty()) export_job(path, chosen != bare);
     });
     connect(night, &QToolButton::toggled, this, [this, night](bool on) {
         night->setText(on ? tr("Day") : tr("Night"));
@@ -129,6 +132,14 @@ void MainWindow::make_shortcuts() {
                if (job_view_) job_view_->go_to(i);
            });
     on(QKeySequence(Qt::ALT | Qt::Key_0), [this] { show_shelf(); });
+    on(QKeySequence(Qt::CTRL | Qt::Key_N), [this] {
+        if (job_view_) show_shelf();
+        if (!job_view_) shelf_->begin_new(false);
+    });
+    on(QKeySequence(Qt::CTRL | Qt::Key_F), [this] {
+        if (job_view_) show_shelf();
+        if (!job_view_) shelf_->focus_search();
+    });
     on(QKeySequence(Qt::Key_F6), [this] {
         if (job_view_) job_view_->next_pane(false);
     });
@@ -157,6 +168,7 @@ void MainWindow::open_book() {
     stack_->setCurrentWidget(shelf_);
     shelf_->read(book_);
     follow_job();
+    if (shelf_->message().isEmpty()) care_.look_after(book_);
 }
 
 void MainWindow::open_job(shop::JobId id) {
@@ -164,6 +176,7 @@ void MainWindow::open_job(shop::JobId id) {
     auto session = Session::open(book_, id, parts_);
     if (!session) return say(session.error());
     be_quiet();
+    shelf_->close();
     job_view_ = new JobView(std::move(*session), appearance_, stack_);
     stack_->addWidget(job_view_);
     stack_->setCurrentWidget(job_view_);
@@ -171,6 +184,8 @@ void MainWindow::open_job(shop::JobId id) {
     connect(&job_view_->session(), &Session::job_changed, this, &MainWindow::follow_job);
     connect(&job_view_->session(), &Session::not_kept, this, &MainWindow::say);
     connect(&job_view_->session(), &Session::kept, this, &MainWindow::be_quiet);
+    connect(&job_view_->session(), &Session::overtaken, this, &MainWindow::overtaken,
+            Qt::QueuedConnection);
     follow_job();
     job_view_->focus_rail();
 }
@@ -225,39 +240,85 @@ void MainWindow::follow_job() {
                                          : tr("Nothing to redo"));
 }
 
-void MainWindow::say(const Problem& problem) {
-    notice_text_->setText(QString::fromStdString(problem.text()));
-    notice_->show();
+void MainWindow::say(const Problem& problem) { notice_->say(problem); }
+
+void MainWindow::be_quiet() { notice_->be_quiet(); }
+
+void MainWindow::overtaken(qsizetype waiting) {
+    if (!job_view_ || !job_view_->session().is_overtaken()) return;
+    if (waiting == 0) {
+        if (auto ok = job_view_->session().read_again(); !ok) return say(ok.error());
+        return notice_->tell(tr("Another window changed this job. This is what it is now."));
+    }
+    notice_->say({job_view_->session().job().name,
+                  tr("another window changed this job before your last edits were kept")
+                      .toStdString(),
+                  tr("Nothing was overwritten. Take what the other wrote, or keep yours as a job "
+                     "of its own")
+                      .toStdString()},
+                 {{tr("Take theirs"), "takeTheirs",
+                   [this] {
+                       if (auto ok = job_view_->session().read_again(); !ok)
+                           return say(ok.error());
+                       be_quiet();
+                   }},
+                  {tr("Keep mine as well"), "keepMine", [this] { keep_mine(); }}});
 }
 
-void MainWindow::be_quiet() { notice_->hide(); }
+void MainWindow::keep_mine() {
+    const Session& session = job_view_->session();
+    auto attachments = session.attachments();
+    auto book = shop::Book::open(book_, shop::Access::read_write);
+    if (!attachments) return say(attachments.error());
+    if (!book) return say(book.error());
+    shop::Whole mine;
+    mine.states.push_back({0, tr("kept beside another window's").toStdString(), {},
+                           files::job_text(session.job())});
+    mine.attachments = std::move(*attachments);
+    std::vector<shop::Whole> jobs;
+    jobs.push_back(std::move(mine));
+    const auto names = book->add_whole(std::move(jobs), *parts_);
+    if (!names) return say(names.error());
+    const auto kept = book->load(names->front(), *parts_);
+    if (!kept) return say(kept.error());
+    open_job(kept->id);
+}
 
 void MainWindow::import_job(const QString& path) {
-    auto job = files::read_job(path.toStdString(), *parts_);
-    if (!job) return say(job.error());
     auto book = shop::Book::open(book_, shop::Access::read_write);
     if (!book) return say(book.error());
-    // A name that is taken is not a reason to refuse a job: it comes in beside the other.
-    auto list = book->entries();
-    if (!list) return say(list.error());
-    const std::string name = job->name;
-    auto taken = [&] {
-        return std::any_of(list->begin(), list->end(),
-                           [&](const shop::Entry& e) { return e.name == job->name; });
-    };
-    for (int n = 2; taken(); ++n)
-        job->name = name + " " + std::to_string(n);
-    auto id = book->add(*job, tr("import from %1").arg(path).toStdString());
-    if (!id) return say(id.error());
+    const auto names = shop::import_into(*book, path.toStdString(), *parts_);
+    if (!names) return say(names.error());
     open_book();
 }
 
-void MainWindow::export_job(const QString& path) {
+void MainWindow::export_job(const QString& path, bool whole) {
     if (!job_view_) return;
-    if (auto ok =
-            files::write_text(path.toStdString(), files::job_text(job_view_->session().job()));
-        !ok)
-        say(ok.error());
+    const Session& session = job_view_->session();
+    auto text = [&]() -> Result<std::string> {
+        if (!whole) return files::job_text(files::bare(session.job()));
+        auto attachments = session.attachments();
+        if (!attachments) return tl::unexpected(attachments.error());
+        return files::job_file_text({session.job(), std::move(*attachments)}, *parts_);
+    }();
+    auto ok = text ? files::write_text(path.toStdString(), *text) : tl::unexpected(text.error());
+    if (!ok) say(ok.error());
+}
+
+void MainWindow::export_list(const QString& path) {
+    auto book = shop::Book::open(book_, shop::Access::read_only);
+    auto entries = book ? book->entries() : tl::unexpected(book.error());
+    auto ok = entries ? files::write_text(path.toStdString(), shop::list_csv(*entries))
+                      : tl::unexpected(entries.error());
+    if (!ok) say(ok.error());
+}
+
+void MainWindow::go_back_to(const QString& backup) {
+    shelf_->close();
+    const auto ok = shop::restore(book_, backup.toStdString(), *parts_);
+    open_book();
+    if (!ok) return say(ok.error());
+    notice_->tell(tr("The book is what it was at the backup; what it was before is kept beside it."));
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

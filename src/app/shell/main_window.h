@@ -5,6 +5,7 @@
 #include <filesystem>
 
 #include "app/session/appearance.h"
+#include "app/session/book_care.h"
 #include "app/session/session.h"
 
 class QLabel;
@@ -14,6 +15,7 @@ class QToolButton;
 namespace conductus::app {
 
 class JobView;
+class NoticeBar;
 class ShelfPage;
 
 /// The window: top strip, then the shelf or one job.
@@ -31,9 +33,10 @@ public:
     [[nodiscard]] ShelfPage* shelf() const { return shelf_; }
     Appearance& appearance() { return appearance_; }
 
-    /// Import and export of a job as a file; what goes wrong is said in the window.
+    /// In and out; what goes wrong is said in the window. A job goes out with its milestones and
+    /// pictures, or bare.
     void import_job(const QString& path);
-    void export_job(const QString& path);
+    void export_job(const QString& path, bool whole = true);
 
 protected:
     void closeEvent(QCloseEvent* event) override;
@@ -44,6 +47,10 @@ private:
     void follow_job();
     void say(const Problem& problem);
     void be_quiet();
+    void overtaken(qsizetype waiting);
+    void keep_mine();
+    void export_list(const QString& path);
+    void go_back_to(const QString& backup);
     void close_job();
     /// Takes what is half typed in a field, as leaving the field would.
     void take_typing();
@@ -51,9 +58,10 @@ private:
     CataloguePtr parts_;
     std::filesystem::path book_;
     Appearance appearance_;
-    QLabel *name_, *purpose_, *notice_text_;
+    QLabel *name_, *purpose_;
     QToolButton *undo_, *redo_, *export_;
-    QWidget* notice_;
+    NoticeBar* notice_;
+    BookCare care_;
     QStackedWidget* stack_;
     ShelfPage* shelf_;
     JobView* job_view_ = nullptr;

@@ -32,6 +32,11 @@ QSize RailButton::sizeHint() const {
     return {qRound(text * 11), qRound(text * 3.1)};
 }
 
+void RailButton::set_tail(const QString& tail) {
+    tail_ = tail;
+    update();
+}
+
 void RailButton::set_mark(std::optional<findings::Severity> worst, int count, bool fine) {
     worst_ = worst;
     count_ = count;
@@ -62,7 +67,12 @@ void RailButton::paintEvent(QPaintEvent*) {
     p.drawText(QRectF(0, 0, text * 2.2, height()), Qt::AlignVCenter | Qt::AlignRight, number_);
     p.setPen(inks.ink);
     p.setFont(page_font(text * 1.08, isChecked()));
-    p.drawText(QRectF(text * 3.0, 0, width() - text * 5, height()), Qt::AlignVCenter, this->text());
+    const double from = text * (number_.isEmpty() && !tail_.isEmpty() ? 1.2 : 3.0);
+    p.drawText(QRectF(from, 0, width() - from - text * 2, height()), Qt::AlignVCenter, this->text());
+    p.setPen(inks.second);
+    p.setFont(page_font(text));
+    p.drawText(QRectF(0, 0, width() - text * 0.9, height()), Qt::AlignVCenter | Qt::AlignRight,
+               tail_);
     const double m = text * 1.25;
     const QRectF mark(width() - m - text * 0.9, (height() - m) / 2, m, m);
     if (worst_) {
@@ -106,8 +116,9 @@ void StationRail::show_plan(const plan::Plan& plan) {
         int count = 0;
         for (const auto& f : plan.findings)
             count += f.station == station && f.severity == worst;
-        // A tick only where rules looked: hilt, lights and power have them.
-        const bool judged = station == findings::Station::hilt ||
+        // A tick only where rules looked.
+        const bool judged = station == findings::Station::brief ||
+                            station == findings::Station::hilt ||
                             station == findings::Station::lights ||
                             station == findings::Station::power;
         buttons_[i]->set_mark(worst, count, judged && !worst);

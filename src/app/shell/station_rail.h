@@ -20,6 +20,8 @@ class RailButton : public QAbstractButton {
 public:
     RailButton(const QString& number, const QString& name, const Appearance& appearance,
                QWidget* parent);
+    /// A figure at the end of the line, in place of a mark.
+    void set_tail(const QString& tail);
     void set_mark(std::optional<findings::Severity> worst, int count, bool checked_fine);
     [[nodiscard]] QSize sizeHint() const override;
 
@@ -27,7 +29,7 @@ protected:
     void paintEvent(QPaintEvent*) override;
 
 private:
-    QString number_;
+    QString number_, tail_;
     const Appearance& appearance_;
     std::optional<findings::Severity> worst_;
     int count_ = 0;

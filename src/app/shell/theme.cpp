@@ -10,6 +10,23 @@ constexpr const char* sheet = R"(
 QWidget { color: @ink; }
 QMainWindow, #bench { background: @bench; }
 #paper { background: @paper; border: 1px solid @hair; }
+QTabBar { background: @bench; }
+QTabBar::tab { background: @bench; color: @second; border: 1px solid transparent; border-bottom: 2px solid transparent; padding: 4px 13px 5px 13px; }
+QTabBar::tab:selected { color: @ink; font-weight: bold; border-bottom: 2px solid @petrol; }
+QTabBar::tab:hover { color: @ink; }
+QTabBar:focus { border: 1px solid @petrol; }
+QCheckBox::indicator { width: 13px; height: 13px; border: 1px solid @second; background: @paper; }
+QCheckBox::indicator:checked { image: url(:/icons/tick-@mode.svg); }
+QCheckBox::indicator:disabled { border-color: @hair; }
+QCheckBox:focus { border: 1px solid @petrol; }
+QListWidget { background: @paper; border: none; selection-background-color: @chosen; selection-color: @ink; outline: none; }
+QListWidget::item { padding: 2px 4px; }
+QListWidget::item:focus { border: 1px solid @petrol; }
+#paper QToolButton { border: 1px solid transparent; color: @second; background: transparent; padding: 0px 6px; }
+#paper QToolButton:hover { color: @stop; }
+#paper QToolButton:focus { border-color: @petrol; }
+QDialog { background: @bench; }
+#shelfRail { background: @rail; }
 QScrollArea, QScrollArea > QWidget > QWidget { background: @paper; border: none; }
 #pageScroll, #benchPage, #shelfScroll { background: @bench; border: none; }
 QLabel { background: transparent; }
@@ -24,7 +41,10 @@ QLabel[role="refused"] { color: @stop; }
 #topStrip QToolButton:disabled { color: @onStripFaint; }
 #topStrip QToolButton:hover { border-color: @onStripSecond; }
 #topStrip QToolButton:focus { border-color: @onStrip; }
-#notice { background: @stop; }
+#notice { background: @petrol; }
+#notice[trouble="true"] { background: @stop; }
+#notice QToolButton { color: @paper; background: transparent; border: 1px solid @paper; padding: 3px 8px; }
+#notice QToolButton:focus { border: 2px solid @paper; padding: 2px 7px; }
 #notice QLabel { color: @paper; font-weight: bold; }
 QLineEdit, QComboBox, QPlainTextEdit {
   background: @paper; border: 1px solid @second; padding: 2px 5px; selection-background-color: @petrol; selection-color: @paper; }
@@ -80,6 +100,7 @@ void apply_theme(QWidget& window, const Appearance& appearance) {
         {"@second", inks.second.name()},
         {"@paper", inks.paper.name()},
         {"@bench", inks.bench.name()},
+        {"@rail", inks.bench.name()},
         {"@hair", inks.hair.name()},
         {"@petrol", inks.petrol.name()},
         {"@chosen", inks.chosen.name()},

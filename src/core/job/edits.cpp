@@ -102,6 +102,56 @@ Edit agree(std::size_t index, std::optional<double> value, std::string word, std
     };
 }
 
+Job blank(std::string name, Kind kind) {
+    Job job;
+    job.name = std::move(name);
+    job.kind = kind;
+    job.hilt.clearance = Millimetre(0.4);
+    job.hilt.chassis_wall = Millimetre(1.2);
+    job.use.name = "a day";
+    job.use.volume = 0.6;
+    follow_checklist(job);
+    return job;
+}
+
+Job built_like(const Job& like, std::string name, Kind kind) {
+    Job job = like;
+    job.name = std::move(name);
+    job.kind = kind;
+    job.stage = Stage::brief;
+    job.promised.clear();
+    job.notes.clear();
+    for (Part& part : job.parts)
+        part.measured = {};
+    for (Blade& blade : job.blades)
+        for (Strip& strip : blade.strips)
+            strip.rail.reset();
+    for (Wire& wire : job.wires)
+        wire.resistance.reset();
+    for (Wish& wish : job.brief.wishes)
+        wish.done = false;
+    for (Agreement& agreement : job.brief.agreements) {
+        agreement.on.clear();
+        agreement.that_day.reset();
+    }
+    job.inspection.clear();
+    job.as_found = {};
+    job.log.clear();
+    job.milestones.clear();
+    follow_checklist(job);
+    return job;
+}
+
+Edit go_back_to(Job then) {
+    return [then = std::move(then)](Job& job) {
+        Job next = then;
+        next.name = job.name;
+        next.milestones = job.milestones;
+        next.log = job.log;
+        job = std::move(next);
+    };
+}
+
 void fit_usual_parts(Job& job) {
     if (!job.parts.empty() || !job.blades.empty() || !job.wires.empty()) return;
     if (job.hilt.sections.empty()) {

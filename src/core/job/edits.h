@@ -35,6 +35,15 @@ Edit set_occasion(Occasion occasion);
 /// where nothing else was asked for.
 Edit agree(std::size_t index, std::optional<double> value, std::string word, std::string day);
 
+/// A job nothing is known of yet, with the checklist of its kind.
+Job blank(std::string name, Kind kind);
+
+/// Another job built like this one: what was found, noted, promised and agreed stays with the old.
+Job built_like(const Job& job, std::string name, Kind kind);
+
+/// The job as it was, with the past it has now: name, milestones and log stay.
+Edit go_back_to(Job then);
+
 /// Fits what a plain single-blade job has, wired the usual way, where nothing is fitted yet: cell,
 /// kill, board, speaker, button, connector, blade, looks, and a survey to correct.
 void fit_usual_parts(Job& job);

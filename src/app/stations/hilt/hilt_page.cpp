@@ -47,6 +47,15 @@ HiltPage::HiltPage(const Bench& bench, QWidget* parent) : StationPage(bench, par
     left_column->addSpacing(4);
     left_column->addWidget(label(tr("Parts in the hilt"), "title", left));
     left_column->addWidget(parts_, 14);
+    usual_ = new QPushButton(tr("Fit the usual parts, wired the usual way"), left);
+    usual_->setObjectName("fitUsual");
+    usual_->setToolTip(tr("Cell, kill, board, speaker, button, connector, one blade: to be changed "
+                          "to what this job has"));
+    left_column->addWidget(usual_);
+    connect(usual_, &QPushButton::clicked, this, [this] {
+        (void)bench_.session.edit(tr("Fit the usual parts"), job::fit_usual_parts);
+        parts_->setFocus(Qt::OtherFocusReason);
+    });
 
     auto [right, right_column] = paper(tr("What goes in"), tr("in the place of the cell"));
     right_column->addWidget(cells_);
@@ -73,6 +82,8 @@ void HiltPage::resizeEvent(QResizeEvent* event) {
 void HiltPage::show_job() {
     survey_->show_sections();
     parts_->show_parts();
+    const job::Job& job = bench_.session.job();
+    usual_->setVisible(job.parts.empty() && job.blades.empty() && job.wires.empty());
 }
 
 void HiltPage::show_plan(const PlanPtr& plan) {

@@ -5,6 +5,8 @@
 
 #include "app/stations/station_page.h"
 
+class QPushButton;
+
 namespace conductus::app {
 
 class SurveyTable;
@@ -27,6 +29,7 @@ private:
     SurveyTable* survey_;
     PartsTable* parts_;
     FitList* cells_;
+    QPushButton* usual_;
 };
 
 } // namespace conductus::app

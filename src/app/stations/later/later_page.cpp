@@ -11,10 +11,6 @@ namespace {
 
 QString promise(std::size_t station) {
     switch (station) {
-    case 0:
-        return LaterPage::tr(
-            "The owner's wishes and must-haves, how the hilt arrived, and what was agreed, "
-            "stamped with the figures of that day.");
     case 4:
         return LaterPage::tr(
             "Every wire with its length, gauge, load and drop, drawn as lanes under the section; "
@@ -44,7 +40,7 @@ LaterPage::LaterPage(std::size_t station, const Bench& bench, QWidget* parent)
     text->setMaximumWidth(560);
     column->addWidget(text);
     auto* state =
-        label(tr("This station is not built yet. Hilt, Lights and Power are."), "heading", this);
+        label(tr("This station is not built yet. Brief, Hilt, Lights and Power are."), "heading", this);
     column->addSpacing(8);
     column->addWidget(state);
     column->addStretch();

@@ -1,0 +1,26 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "app/stations/station_page.h"
+
+class QLabel;
+
+namespace conductus::app {
+
+class Field;
+class RowsTable;
+
+/// Wiring and configuration as they were found, against the plan.
+class FoundSheet : public StationPage {
+    Q_OBJECT
+public:
+    FoundSheet(const Bench& bench, QWidget* parent);
+    void show_job() override;
+
+private:
+    RowsTable *wires_, *settings_;
+    QLabel* new_;
+    Field* on_;
+};
+
+} // namespace conductus::app

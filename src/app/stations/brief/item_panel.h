@@ -1,0 +1,34 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "app/stations/station_page.h"
+
+class QComboBox;
+class QLabel;
+
+namespace conductus::app {
+
+class Field;
+class PictureStrip;
+
+/// Everything about one inspected item.
+class ItemPanel : public StationPage {
+    Q_OBJECT
+public:
+    ItemPanel(const Bench& bench, QWidget* parent);
+    /// Shows item `index` of the job; -1 shows what to do.
+    void show_item(int index);
+
+private:
+    void change(const std::function<void(job::Inspected&)>& change,
+                files::Attachments attachments = {});
+    Result<void> take_reading(const QString& typed);
+    int index_ = -1;
+    QLabel *title_, *feeds_;
+    QWidget* form_;
+    QComboBox *condition_, *unit_, *part_, *fate_;
+    Field *reading_, *note_, *why_;
+    PictureStrip* pictures_;
+};
+
+} // namespace conductus::app

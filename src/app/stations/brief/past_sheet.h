@@ -1,0 +1,40 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "app/session/comparer.h"
+#include "app/stations/station_page.h"
+
+class QComboBox;
+class QLabel;
+class QListWidget;
+class QPushButton;
+
+namespace conductus::app {
+
+class Field;
+
+/// The states that were kept, what changed between them, and the dated log.
+class PastSheet : public StationPage {
+    Q_OBJECT
+public:
+    PastSheet(const Bench& bench, QWidget* parent);
+    void show_job() override;
+
+private:
+    /// A state to look at: a milestone, a step of the history, or the job as it is now.
+    [[nodiscard]] Result<JobPtr> state_of(const QComboBox* which) const;
+    void make_states(QLayout* column);
+    void make_log(QLayout* column);
+    void ask();
+    void show_comparison(const plan::Comparison& comparison);
+    void go_back();
+
+    Comparer comparer_;
+    QComboBox *mark_, *before_, *after_;
+    Field *note_, *log_;
+    QListWidget *milestones_, *words_, *entries_;
+    QLabel* summary_;
+    QPushButton* back_;
+};
+
+} // namespace conductus::app

@@ -1,0 +1,189 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/brief/wish_list.h"
+
+#include <QToolButton>
+
+#include "core/job/lookup.h"
+
+namespace conductus::app {
+
+using job::Proof;
+
+WishRow::WishRow(const Bench& bench, std::size_t index, QWidget* parent)
+    : QWidget(parent), bench_(bench), index_(index) {
+    const QString n = QString::number(index + 1);
+    done_ = new QCheckBox(this);
+    done_->setObjectName("wishDone" + n);
+    done_->setAccessibleName(tr("Wish %1 is done").arg(n));
+    text_ = new Field(
+        tr("Wish %1").arg(n),
+        [this](const QString& typed) {
+            return bench_.session.edit(tr("Wish"), [&](job::Job& job) {
+                job.brief.wishes[index_].text = typed.trimmed().toStdString();
+            });
+        },
+        this);
+    text_->line()->setObjectName("wish" + n);
+    proof_ = new QComboBox(this);
+    proof_->setObjectName("wishProof" + n);
+    proof_->setAccessibleName(tr("What shows wish %1").arg(n));
+    keep_width(proof_, bench.appearance, 15);
+    state_ = new StateMark(bench.appearance, this);
+    state_->setObjectName("wishState" + n);
+    auto* remove = new QToolButton(this);
+    remove->setText(QString::fromUtf8("×"));
+    remove->setObjectName("wishRemove" + n);
+    remove->setAccessibleName(tr("Take wish %1 out").arg(n));
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(8);
+    row->addWidget(done_);
+    row->addWidget(text_, 1);
+    row->addWidget(proof_);
+    row->addWidget(state_);
+    row->addWidget(remove);
+    connect(done_, &QCheckBox::clicked, this, [this](bool on) {
+        (void)bench_.session.edit(on ? tr("Wish done") : tr("Wish open again"), [&](job::Job& job) {
+            job.brief.wishes[index_].done = on;
+        });
+    });
+    connect(proof_, &QComboBox::activated, this, &WishRow::link);
+    // The row may go with its edit.
+    connect(
+        remove, &QToolButton::clicked, this,
+        [this] {
+            (void)bench_.session.edit(tr("Take a wish out"), [i = index_](job::Job& job) {
+                auto& wishes = job.brief.wishes;
+                if (i < wishes.size()) wishes.erase(wishes.begin() + static_cast<long>(i));
+            });
+        },
+        Qt::QueuedConnection);
+    fill_proofs();
+    show_job();
+}
+
+void WishRow::fill_proofs() {
+    const job::Job& job = bench_.session.job();
+    proof_->clear();
+    auto add = [&](const QString& text, Proof by, const std::string& target) {
+        proof_->addItem(text, QStringList{QString::number(static_cast<int>(by)),
+                                          QString::fromStdString(target)});
+    };
+    add(tr("ticked by hand"), Proof::hand, "");
+    for (const job::Look& look : job.looks)
+        add(tr("look %1").arg(QString::fromStdString(look.name)), Proof::look, look.name);
+    for (const job::Part& part : job.parts)
+        add(tr("part %1, %2").arg(QString::fromStdString(part.ref),
+                                  QString::fromStdString(bench_.session.parts().find(part.type)->name)),
+            Proof::part, part.type);
+    for (const job::Blade& blade : job.blades)
+        for (const job::Strip& strip : blade.strips)
+            if (proof_->findData(QStringList{QString::number(static_cast<int>(Proof::part)),
+                                             QString::fromStdString(strip.type)}) < 0)
+                add(tr("part %1, %2").arg(
+                        QString::fromStdString(strip.ref),
+                        QString::fromStdString(bench_.session.parts().find(strip.type)->name)),
+                    Proof::part, strip.type);
+    for (const auto id : findings::rule_ids())
+        if (id != "agreement.broken" && id != "cell.lithium-cautions")
+            add(tr("closed: %1").arg(
+                    QString::fromUtf8(id.data(), static_cast<qsizetype>(id.size())).replace('.', " ").replace('-', ' ')),
+                Proof::finding, std::string(id));
+    // What the wish names and the job does not have stays readable.
+    const job::Wish& wish = job.brief.wishes[index_];
+    // By its ref or by what it is, a part is the same part.
+    std::string target = wish.target;
+    if (const job::Part* part = job::find_ref(job.parts, target); part && wish.by == Proof::part)
+        target = part->type;
+    const QStringList now{QString::number(static_cast<int>(wish.by)),
+                          QString::fromStdString(target)};
+    if (wish.by != Proof::hand && proof_->findData(now) < 0)
+        add(QString::fromUtf8(job::word(wish.by).data()) + " " + QString::fromStdString(wish.target),
+            wish.by, wish.target);
+    proof_->setCurrentIndex(wish.by == Proof::hand ? 0 : proof_->findData(now));
+    proof_->setToolTip(proof_->currentText());
+}
+
+void WishRow::link(int item) {
+    const QStringList chosen = proof_->itemData(item).toStringList();
+    (void)bench_.session.edit(tr("What shows a wish"), [&](job::Job& job) {
+        job::Wish& wish = job.brief.wishes[index_];
+        wish.by = static_cast<Proof>(chosen[0].toInt());
+        wish.target = chosen[1].toStdString();
+    });
+}
+
+void WishRow::show_job() {
+    const job::Wish& wish = bench_.session.job().brief.wishes[index_];
+    text_->show_value(QString::fromStdString(wish.text));
+    if (!text_->line()->hasFocus()) text_->line()->setCursorPosition(0);
+    done_->setEnabled(wish.by == Proof::hand);
+    if (wish.by == Proof::hand) done_->setChecked(wish.done);
+    if (!proof_->hasFocus() || !proof_->view()->isVisible()) fill_proofs();
+}
+
+void WishRow::show_state(const plan::WishState& state) {
+    done_->setChecked(state.done);
+    state_->show_state(state.done ? StateMark::State::fine : StateMark::State::open,
+                       state.done ? tr("done") : tr("open"));
+    state_->setToolTip(QString::fromStdString(state.done ? state.by : state.reason));
+    state_->setAccessibleDescription(state_->toolTip());
+}
+
+WishList::WishList(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+    setObjectName("paper");
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(14, 8, 14, 10);
+    column->setSpacing(4);
+    auto* head = new QHBoxLayout;
+    head->addWidget(label(tr("Wishes"), "title", this));
+    head->addStretch();
+    count_ = label({}, "second", this);
+    count_->setObjectName("wishCount");
+    head->addWidget(count_);
+    column->addLayout(head);
+    rows_layout_ = new QVBoxLayout;
+    rows_layout_->setSpacing(3);
+    column->addLayout(rows_layout_);
+    add_ = new Field(tr("Add a wish"), [this](const QString& typed) { return add(typed); }, this);
+    add_->line()->setObjectName("addWish");
+    add_->line()->setPlaceholderText(tr("Add a wish, and press Enter"));
+    column->addWidget(add_);
+}
+
+Result<void> WishList::add(const QString& text) {
+    if (text.trimmed().isEmpty()) return {};
+    return bench_.session.edit(tr("Add a wish"), [&](job::Job& job) {
+        job.brief.wishes.push_back({text.trimmed().toStdString(), Proof::hand, {}, false});
+    });
+}
+
+void WishList::show_job() {
+    const std::size_t count = bench_.session.job().brief.wishes.size();
+    while (rows_.size() > count) {
+        delete rows_.back();
+        rows_.pop_back();
+    }
+    for (WishRow* row : rows_)
+        row->show_job();
+    while (rows_.size() < count) {
+        rows_.push_back(new WishRow(bench_, rows_.size(), this));
+        rows_layout_->addWidget(rows_.back());
+    }
+    // In the order they are read.
+    QWidget* before = nullptr;
+    for (WishRow* row : rows_) {
+        if (before) setTabOrder(before, row);
+        before = row;
+    }
+}
+
+void WishList::show_plan(const PlanPtr& plan) {
+    const auto& states = plan->brief.wishes;
+    for (std::size_t i = 0; i < std::min(rows_.size(), states.size()); ++i)
+        rows_[i]->show_state(states[i]);
+    count_->setText(states.empty() ? tr("what the owner would like; link each to what shows it")
+                                   : tr("%1 of %2 open").arg(plan->brief.open_wishes()).arg(states.size()));
+}
+
+} // namespace conductus::app

@@ -243,6 +243,7 @@ Result<Book> Book::open(const std::filesystem::path& path, Access access) {
 }
 
 Result<void> Book::overwrite(Book& book, const std::filesystem::path& from) {
+    const std::int64_t seen = book.changes().value_or(0);
     {
         auto copied = book.inside_->guarded<void>([&]() -> Result<void> {
             SQLite::Database source(from.string(), SQLite::OPEN_READONLY);
@@ -256,7 +257,8 @@ Result<void> Book::overwrite(Book& book, const std::filesystem::path& from) {
     auto again = open(book.path(), Access::read_write);
     if (!again) return tl::unexpected(again.error());
     return again->inside_->guarded<void>([&]() -> Result<void> {
-        again->inside_->db.exec("UPDATE life SET changes = changes + 1");
+        again->inside_->db.exec(
+            fmt::format("UPDATE life SET changes = max(changes, {}) + 1", seen));
         return {};
     });
 }

@@ -3,6 +3,8 @@
 #include <set>
 #include <sstream>
 
+#include "core/job/edits.h"
+#include "core/job/lookup.h"
 #include "files/job_json.h"
 #include "shop/book.h"
 #include "support/fixtures.h"
@@ -179,6 +181,105 @@ TEST(Cli, ReadsAJobOfABookWhileItIsOpen) {
     const Json from_file = Json::parse(cli("solve --json " + heron()).out);
     EXPECT_EQ(from_book["nodes"], from_file["nodes"]);
     EXPECT_EQ(cli("plan Nobody@" + path.string()).code, 3);
+}
+
+TEST(Cli, BriefSaysWhatIsDoneAndWhatHolds) {
+    TemporaryFolder folder;
+    const Ran ran = cli("brief --json " + (source_dir() / "data/demo/dunlin.json").string());
+    EXPECT_EQ(ran.code, 0);
+    const Json j = Json::parse(ran.out);
+    ASSERT_EQ(j["wishes"].size(), 5u);
+    for (const auto& w : j["wishes"]) {
+        EXPECT_TRUE(w["text"].is_string() && w["by"].is_string());
+        EXPECT_TRUE(w["state"] == "done" || w["state"] == "open");
+    }
+    ASSERT_EQ(j["agreements"].size(), 3u);
+    const Json& hour = j["agreements"][0];
+    EXPECT_EQ(hour["agreed_value"], 60);
+    EXPECT_NEAR(hour["now"].get<double>(), 42.5, 1);
+    EXPECT_EQ(hour["holds"], false);
+    EXPECT_EQ(j["agreements"][1]["agreed_value"], "18350 cell, 1100 mAh");
+    EXPECT_EQ(j["agreements"][1]["holds"], true);
+    // A larger cell keeps the hour, and breaks the agreement about the cell.
+    job::Job job = demo("dunlin");
+    job::find_ref(job.parts, "B1")->type = "cell.26650";
+    const Json after = Json::parse(cli("brief --json " + job_file(folder, job)).out);
+    EXPECT_EQ(after["agreements"][0]["holds"], true);
+    EXPECT_EQ(after["agreements"][1]["holds"], false);
+    const Ran plain = cli("brief " + (source_dir() / "data/demo/dunlin.json").string());
+    EXPECT_NE(plain.out.find("broken  An hour of the ferry scene"), std::string::npos);
+    EXPECT_NE(plain.out.find("done Beacon blue"), std::string::npos);
+}
+
+TEST(Cli, DiffSpeaksInWords) {
+    TemporaryFolder folder;
+    job::Job job = demo("heron");
+    job::fit_type("B1", "cell.18350")(job);
+    const Ran ran = cli("diff --json " + heron() + " " + job_file(folder, job));
+    EXPECT_EQ(ran.code, 0);
+    const Json j = Json::parse(ran.out);
+    ASSERT_FALSE(j["changes"].empty());
+    bool cell = false;
+    for (const auto& c : j["changes"])
+        cell |= c["path"] == "/parts/B1/type" &&
+                c["text"] == "cell B1: 18650 power cell, 3000 mAh → 18350 cell, 1100 mAh";
+    EXPECT_TRUE(cell);
+    bool clean = false;
+    for (const auto& f : j["figures"])
+        clean |= f["id"] == "first-crackle" && f["after"] < f["before"];
+    EXPECT_TRUE(clean);
+    EXPECT_EQ(j["agreements"].size(), 1u);
+    EXPECT_EQ(cli("diff " + heron() + " " + heron()).out, "no difference\n");
+    EXPECT_EQ(cli("diff " + heron() + " nothing.json").code, 3);
+}
+
+TEST(Cli, ShopListsFindsAndMoves) {
+    TemporaryFolder folder;
+    const std::string book = (folder / "shop.book").string();
+    EXPECT_EQ(cli("shop " + book + " list").code, 3) << "looking makes no book";
+    EXPECT_FALSE(std::filesystem::exists(book));
+    write_file(folder / "bad.json", "{");
+    EXPECT_EQ(cli("shop " + book + " import " + (folder / "bad.json").string()).code, 3);
+    EXPECT_FALSE(std::filesystem::exists(book)) << "nor does a file that is refused";
+    for (const auto& file : std::filesystem::directory_iterator(source_dir() / "data/demo"))
+        EXPECT_EQ(cli("shop " + book + " import " + file.path().string()).code, 0);
+
+    const Json list = Json::parse(cli("shop " + book + " list --json").out);
+    ASSERT_EQ(list["jobs"].size(), 6u);
+    for (const char* key : {"name", "kind", "stage", "promised", "purpose"})
+        EXPECT_TRUE(list["jobs"][0][key].is_string()) << key;
+    EXPECT_EQ(cli("shop " + book + " list --csv").out.find("name,kind"), 0u);
+    const Json hits = Json::parse(cli("shop " + book + " find swollen cell --json").out);
+    ASSERT_EQ(hits["jobs"].size(), 1u);
+    EXPECT_EQ(hits["jobs"][0]["name"], "Curlew");
+
+    const std::string out = (folder / "out").string(), copy = (folder / "copy.book").string();
+    EXPECT_EQ(Json::parse(cli("shop " + book + " export " + out + " --json").out)["exported"], 6);
+    EXPECT_EQ(cli("shop " + book + " export " + out).code, 3) << "never over something";
+    EXPECT_EQ(cli("shop " + book + " backup " + copy).code, 0);
+    EXPECT_EQ(cli("shop " + book + " backup " + copy).code, 0) << "an older backup is replaced";
+    write_file(folder / "mine.txt", "mine");
+    EXPECT_EQ(cli("shop " + book + " backup " + (folder / "mine.txt").string()).code, 3);
+    EXPECT_EQ(read_file(folder / "mine.txt"), "mine");
+    EXPECT_EQ(Json::parse(cli("shop " + book + " import " + out + " --json").out)["imported"].size(),
+              6u);
+    EXPECT_EQ(Json::parse(cli("shop " + book + " list --json").out)["jobs"].size(), 12u);
+    EXPECT_EQ(cli("shop " + book + " restore " + copy).code, 0);
+    EXPECT_EQ(Json::parse(cli("shop " + book + " list --json").out)["jobs"].size(), 6u);
+    EXPECT_EQ(Json::parse(cli("shop " + book + " verify --json").out)["sound"], true);
+    EXPECT_EQ(cli("brief --json Heron@" + book).code, 0);
+
+    std::string bytes = read_file(book);
+    for (std::size_t i = 8192; i < bytes.size(); i += 53)
+        bytes[i] = static_cast<char>(~bytes[i]);
+    write_file(book, bytes);
+    const Ran damaged = cli("shop " + book + " verify --json");
+    EXPECT_EQ(damaged.code, 3);
+    EXPECT_FALSE(damaged.err.empty());
+    EXPECT_EQ(cli("shop " + book + " restore " + copy).code, 0);
+    EXPECT_EQ(cli("shop " + book + " verify").code, 0);
+    EXPECT_EQ(cli("shop " + book).code, 2) << "what should it do?";
+    EXPECT_EQ(cli("shop " + book + " find").code, 2);
 }
 
 } // namespace

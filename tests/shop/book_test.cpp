@@ -2,27 +2,19 @@
 #include "shop/book.h"
 
 #include <SQLiteCpp/SQLiteCpp.h>
-#include <csignal>
-#include <sys/resource.h>
 #include <sys/stat.h>
-#include <sys/wait.h>
 #include <unistd.h>
 
 #include "core/job/edits.h"
 #include "core/job/lookup.h"
 #include "files/job_json.h"
+#include "shop/books.h"
 #include "support/fixtures.h"
 
 namespace conductus::shop {
 namespace {
 
 using namespace test;
-
-Book fresh(const std::filesystem::path& path) {
-    auto book = Book::open(path, Access::read_write);
-    if (!book) throw std::runtime_error(book.error().text());
-    return std::move(*book);
-}
 
 TEST(Book, KeepsJobsExactly) {
     TemporaryFolder folder;
@@ -218,105 +210,6 @@ TEST(JobNamed, AFileOrAJobInABook) {
               demo("dunlin"));
     EXPECT_FALSE(job_named("Nobody@" + (folder / "a@b.book").string(), parts()));
     EXPECT_FALSE(job_named("Heron@" + (folder / "none.book").string(), parts()));
-}
-
-/// In a child whose files may grow no further than `bytes`: the exit code of `work`.
-template <class Work>
-int with_little_room(rlim_t bytes, Work&& work) {
-    const pid_t child = ::fork();
-    if (child == 0) {
-        ::signal(SIGXFSZ, SIG_IGN);
-        const rlimit limit{bytes, bytes};
-        ::setrlimit(RLIMIT_FSIZE, &limit);
-        ::_exit(work());
-    }
-    int status = 0;
-    ::waitpid(child, &status, 0);
-    return WIFEXITED(status) ? WEXITSTATUS(status) : -1;
-}
-
-TEST(Book, AFullDiskIsSaidAndLosesNothing) {
-    TemporaryFolder folder;
-    JobId id = 0;
-    {
-        Book book = fresh(folder / "b");
-        id = *book.add(demo("heron"), "new");
-    }
-    const int code = with_little_room(96 << 10, [&] {
-        auto book = Book::open(folder / "b", Access::read_write);
-        if (!book) return 2;
-        job::Job job = demo("heron");
-        for (std::int64_t seq = 0; seq < 100; ++seq) {
-            job.notes = std::to_string(seq) + std::string(3000, 'n');
-            const auto r = book->commit(id, seq, job, "note");
-            if (r) continue;
-            // The failed edit is not there, the one before is.
-            const auto last = book->load(id, parts());
-            return !r.error().mend.empty() && last && last->seq == seq && seq > 0 ? 0 : 3;
-        }
-        return 4;
-    });
-    EXPECT_EQ(code, 0);
-    Book book = fresh(folder / "b");
-    EXPECT_TRUE(book.verify());
-    EXPECT_GT(book.load(id, parts())->seq, 0);
-    // With room again, work goes on.
-    const auto opened = book.load(id, parts());
-    job::Job job = opened->job;
-    job.notes = "room";
-    EXPECT_TRUE(book.commit(id, opened->seq, job, "note"));
-}
-
-TEST(DemoShop, LeavesNothingHalfMadeOnAFullDisk) {
-    TemporaryFolder folder;
-    const int code = with_little_room(8 << 10, [&] {
-        const auto made = make_demo_book(folder / "shop.book", source_dir() / "data/demo", parts());
-        return !made && !made.error().text().empty() ? 0 : 1;
-    });
-    EXPECT_EQ(code, 0);
-    EXPECT_FALSE(std::filesystem::exists(folder / "shop.book"));
-    EXPECT_TRUE(*make_demo_book(folder / "shop.book", source_dir() / "data/demo", parts()));
-}
-
-TEST(Book, EveryCommittedEditSurvivesAKill) {
-    for (int round = 0; round < 12; ++round) {
-        TemporaryFolder folder;
-        JobId id = 0;
-        {
-            Book book = fresh(folder / "b");
-            id = *book.add(demo("heron"), "new");
-        }
-        int pipe_ends[2];
-        ASSERT_EQ(::pipe(pipe_ends), 0);
-        const pid_t child = ::fork();
-        if (child == 0) {
-            auto book = Book::open(folder / "b", Access::read_write);
-            job::Job job = demo("heron");
-            for (std::int64_t seq = 0;; ++seq) {
-                job.use.clean = Minute(static_cast<double>(seq % 1000));
-                job.notes = std::to_string(seq + 1);
-                if (!book || !book->commit(id, seq, job, "edit")) ::_exit(1);
-                const std::int64_t told = seq + 1;
-                if (::write(pipe_ends[1], &told, sizeof told) != sizeof told) ::_exit(2);
-            }
-        }
-        ::close(pipe_ends[1]);
-        ::usleep(static_cast<useconds_t>(3000 + round * 4000));
-        ::kill(child, SIGKILL);
-        ::waitpid(child, nullptr, 0);
-        std::int64_t told = 0, last = 0;
-        while (::read(pipe_ends[0], &told, sizeof told) == sizeof told)
-            last = told;
-        ::close(pipe_ends[0]);
-        Book book = fresh(folder / "b");
-        EXPECT_TRUE(book.verify());
-        const auto opened = book.load(id, parts());
-        ASSERT_TRUE(opened);
-        EXPECT_GE(opened->seq, last);
-        const std::string expected =
-            opened->seq == 0 ? demo("heron").notes : std::to_string(opened->seq);
-        EXPECT_EQ(opened->job.notes, expected);
-    }
 }
 
 } // namespace

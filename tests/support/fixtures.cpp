@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "support/fixtures.h"
 
+#include <cmath>
 #include <cstdlib>
+#include <fmt/format.h>
 #include <fstream>
 #include <sstream>
 #include <sys/wait.h>
@@ -114,6 +116,71 @@ circuit::Network random_network(std::mt19937& random) {
     return n;
 }
 
+namespace {
+
+/// Brief, inspection, snapshot, log and milestones with random figures and words.
+void random_papers(job::Job& job, std::mt19937& random) {
+    auto uniform = [&](double a, double b) {
+        return std::uniform_real_distribution<>(a, b)(random);
+    };
+    auto whole = [&](int a, int b) { return std::uniform_int_distribution<>(a, b)(random); };
+    auto word = [&](const char* stem) { return stem + std::to_string(whole(1, 99999)); };
+    auto day = [&] { return fmt::format("20{:02}-{:02}-{:02}", whole(20, 40), whole(1, 12), whole(1, 28)); };
+    job::Brief& brief = job.brief = {};
+    brief.occasion = static_cast<job::Occasion>(whole(0, 5));
+    brief.swap = static_cast<job::Swap>(whole(0, 2));
+    if (whole(0, 1)) brief.budget = std::round(uniform(0, 2000));
+    brief.currency = word("C");
+    for (int i = whole(0, 3); i > 0; --i)
+        brief.blades.push_back({Millimetre(uniform(100, 1000)), Millimetre(uniform(15, 26))});
+    for (int i = whole(0, 4); i > 0; --i)
+        brief.wishes.push_back({word("wish "), static_cast<job::Proof>(whole(0, 3)), word("target"),
+                                whole(0, 1) == 1});
+    const char* measures[] = {"first-crackle", "cell", "pixels", "board-sag", "nothing"};
+    for (int i = whole(0, 4); i > 0; --i) {
+        job::Agreement a;
+        a.text = word("agreement ");
+        a.kind = static_cast<job::Bargain>(whole(0, 1));
+        a.measure = measures[whole(0, 4)];
+        a.bound = static_cast<job::Bound>(whole(0, 2));
+        if (whole(0, 1)) a.value = uniform(-10, 200);
+        if (whole(0, 1)) a.word = word("word");
+        if (whole(0, 1)) a.on = day();
+        if (whole(0, 1)) a.that_day = uniform(-10, 200);
+        brief.agreements.push_back(a);
+    }
+    job.inspection.clear();
+    for (int i = whole(0, 6); i > 0; --i) {
+        job::Inspected item;
+        item.area = static_cast<job::Area>(whole(0, 6));
+        item.item = word("item ");
+        item.condition = static_cast<job::Condition>(whole(0, 4));
+        item.note = word("note ");
+        if (whole(0, 1)) item.reading = uniform(-5, 5000);
+        item.unit = static_cast<job::ReadingUnit>(whole(0, 7));
+        item.fate = static_cast<job::Fate>(whole(0, 2));
+        item.why = word("why ");
+        for (int k = whole(0, 2); k > 0; --k)
+            item.pictures.push_back({word("id"), word("caption ")});
+        job.inspection.push_back(item);
+    }
+    job.as_found = {};
+    if (whole(0, 1)) job.as_found.on = day();
+    for (int i = whole(0, 4); i > 0; --i)
+        job.as_found.wires.push_back({word("A"), word("B"), word("red"), word("note ")});
+    for (int i = whole(0, 4); i > 0; --i)
+        job.as_found.settings.push_back({word("setting "), word("")});
+    job.log.clear();
+    for (int i = whole(0, 4); i > 0; --i)
+        job.log.push_back({day(), word("said „so“ ")});
+    job.milestones.clear();
+    for (int i = whole(0, 3); i > 0; --i)
+        job.milestones.push_back(
+            {static_cast<job::Mark>(whole(0, 4)), day(), word("note "), word("kept")});
+}
+
+} // namespace
+
 job::Job random_job(std::mt19937& random) {
     auto uniform = [&](double a, double b) {
         return std::uniform_real_distribution<>(a, b)(random);
@@ -168,6 +235,7 @@ job::Job random_job(std::mt19937& random) {
         l.style = static_cast<job::Style>(whole(0, 4));
         l.cap = uniform(0.1, 1);
     }
+    random_papers(job, random);
     job.use.temperature = Celsius(uniform(-5, 40));
     job.use.volume = uniform(0, 1);
     job.use.clean = Minute(uniform(0, 200));

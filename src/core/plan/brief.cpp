@@ -148,10 +148,11 @@ AgreementState agreement_state(const Plan& plan, const job::Agreement& a,
     }
     const bool open = s.promised.empty();
     // A proposal without a value promises what the plan says when it is agreed.
-    s.holds = open ? s.now.value.has_value() || !s.now.word.empty() : kept(a, s.now);
+    s.holds = open ? !s.agreed && (s.now.value || !s.now.word.empty()) : kept(a, s.now);
     const std::string now = s.now.shown.empty() ? "not known: " + s.now.reason : s.now.shown;
     if (open) {
-        s.says = fmt::format("{}: now {}", s.now.label, now);
+        s.says = fmt::format("{}: {}now {}", s.now.label, s.agreed ? "agreed without a figure, " : "",
+                             now);
     } else {
         const std::string bound = s.now.words || a.bound == Bound::same
                                       ? std::string()

@@ -1,0 +1,200 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/job/edits.h"
+
+#include <algorithm>
+#include <set>
+
+#include "core/base/date.h"
+#include "core/job/checklist.h"
+#include "core/job/found.h"
+#include "core/job/limits.h"
+#include "core/job/lookup.h"
+#include "core/job/validate.h"
+#include "support/fixtures.h"
+
+namespace conductus {
+namespace {
+
+using namespace test;
+
+TEST(Date, OnlyDaysThatExist) {
+    for (const char* good : {"2027-03-12", "2024-02-29", "2000-02-29", "0001-01-01"})
+        EXPECT_TRUE(is_date(good)) << good;
+    for (const char* bad : {"", "2027-3-12", "2027-02-29", "1900-02-29", "2027-13-01", "2027-00-10",
+                            "2027-04-31", "2027-04-00", "12.03.2027", "2027-03-12T", "２027-03-12"})
+        EXPECT_FALSE(is_date(bad)) << bad;
+}
+
+TEST(Checklist, FollowsTheKindAndKeepsWhatWasFilledIn) {
+    job::Job job = job::blank("New", job::Kind::conversion);
+    const std::size_t conversion = job.inspection.size();
+    EXPECT_GT(conversion, 8u);
+    ASSERT_TRUE(job::validate(job, parts()));
+    job.inspection[0].condition = job::Condition::worn;
+    const std::string kept = job.inspection[0].item;
+    const auto only_here = std::find_if(job.inspection.begin(), job.inspection.end(), [](auto& i) {
+        return i.item.find("Room for a chassis") == 0;
+    });
+    ASSERT_NE(only_here, job.inspection.end());
+    job::set_kind(job::Kind::repair)(job);
+    EXPECT_GT(job.inspection.size(), conversion) << "a repair has more to look at";
+    auto there = [&](const std::string& item) {
+        return std::count_if(job.inspection.begin(), job.inspection.end(),
+                             [&](auto& i) { return i.item == item; });
+    };
+    EXPECT_EQ(there(kept), 1);
+    EXPECT_EQ(there("Room for a chassis: nothing cast or glued in"), 0) << "nobody looked at it";
+    EXPECT_EQ(there("Cell: resistance"), 1);
+    // An item of one's own stays, whatever the kind.
+    job.inspection.push_back({});
+    job.inspection.back().item = "The bell";
+    job::set_kind(job::Kind::upgrade)(job);
+    EXPECT_EQ(there("The bell"), 1);
+    EXPECT_EQ(there(kept), 1);
+    // Every area has something, but for the card of a hilt without one.
+    for (const auto kind : {job::Kind::conversion, job::Kind::repair, job::Kind::upgrade}) {
+        std::set<job::Area> areas;
+        for (const auto& i : job::checklist(kind))
+            areas.insert(i.area);
+        EXPECT_EQ(areas.size(), kind == job::Kind::conversion ? 6u : 7u);
+    }
+}
+
+/// Heron with one item about its cell.
+job::Job inspected(double reading, job::ReadingUnit unit, job::Fate fate = job::Fate::kept) {
+    job::Job job = demo("heron");
+    job::Inspected item = job.inspection[0];
+    item.part = "B1";
+    item.reading = reading;
+    item.unit = unit;
+    item.fate = fate;
+    job::inspect(0, item)(job);
+    return job;
+}
+
+TEST(Inspection, AReadingOverridesTheCatalogue) {
+    const plan::Plan before = plan_of(demo("heron"));
+    const job::Job tired = inspected(58, job::ReadingUnit::milliohm);
+    EXPECT_NEAR(job::find_ref(tired.parts, "B1")->measured.resistance->value(), 0.058, 1e-12);
+    const plan::Plan after = plan_of(tired);
+    EXPECT_GT(*after.figure("board-sag")->value, *before.figure("board-sag")->value + 0.05);
+    const auto& why = after.figure("first-crackle")->parts;
+    EXPECT_TRUE(std::any_of(why.begin(), why.end(), [](auto& p) { return p.source == "measured"; }));
+
+    const job::Job small = inspected(1500, job::ReadingUnit::milliampere_hour);
+    EXPECT_EQ(*job::find_ref(small.parts, "B1")->measured.capacity, MilliAmpereHour(1500));
+    EXPECT_LT(*plan_of(small).figure("first-crackle")->value,
+              *before.figure("first-crackle")->value * 0.6);
+}
+
+TEST(Inspection, AReadingGoesWithItsItemAndItsPart) {
+    job::Job job = inspected(58, job::ReadingUnit::milliohm);
+    job::Inspected item = job.inspection[0];
+    item.reading.reset();
+    job::inspect(0, item)(job);
+    EXPECT_FALSE(job::find_ref(job.parts, "B1")->measured.resistance) << "no reading, no override";
+
+    job = inspected(58, job::ReadingUnit::milliohm, job::Fate::replaced);
+    EXPECT_FALSE(job::find_ref(job.parts, "B1")->measured.resistance)
+        << "of a part that does not stay";
+    job = inspected(58, job::ReadingUnit::milliohm, job::Fate::undecided);
+    job::fit_type("B1", "cell.18650-capacity")(job);
+    EXPECT_FALSE(job::find_ref(job.parts, "B1")->measured.resistance);
+    EXPECT_EQ(job.inspection[0].fate, job::Fate::replaced);
+
+    // Volts are noted, and override nothing; nor does what no part can have.
+    EXPECT_EQ(inspected(3.9, job::ReadingUnit::volt).parts, demo("heron").parts);
+    EXPECT_EQ(inspected(-4, job::ReadingUnit::ohm).parts, demo("heron").parts);
+    EXPECT_EQ(inspected(1e8, job::ReadingUnit::milliampere_hour).parts, demo("heron").parts);
+}
+
+TEST(NewJobs, UsualPartsFitSolveAndFindLittle) {
+    job::Job job = job::blank("New", job::Kind::conversion);
+    job::fit_usual_parts(job);
+    ASSERT_TRUE(job::validate(job, parts())) << job::validate(job, parts()).error().text();
+    const plan::Plan plan = plan_of(job);
+    EXPECT_FALSE(plan.trouble);
+    for (const auto& f : plan.findings)
+        EXPECT_NE(f.severity, findings::Severity::stop) << f.text;
+    EXPECT_GT(*plan.figure("first-crackle")->value, 10);
+    const job::Job once = job;
+    job::fit_usual_parts(job);
+    EXPECT_EQ(job, once) << "only where nothing is fitted";
+}
+
+TEST(NewJobs, BuiltLikeAnotherKeepsTheBuildAndNothingOfItsPast) {
+    const job::Job avocet = demo("avocet");
+    const job::Job copy = job::built_like(avocet, "Avocet twin", job::Kind::conversion);
+    ASSERT_TRUE(job::validate(copy, parts()));
+    EXPECT_EQ(copy.hilt, avocet.hilt);
+    EXPECT_EQ(copy.wires, avocet.wires);
+    EXPECT_EQ(copy.looks, avocet.looks);
+    EXPECT_FALSE(job::find_ref(copy.parts, "B1")->measured.resistance) << "of the other's cell";
+    EXPECT_TRUE(copy.log.empty());
+    EXPECT_TRUE(copy.milestones.empty());
+    EXPECT_EQ(copy.as_found, job::AsFound{});
+    for (const auto& a : copy.brief.agreements)
+        EXPECT_TRUE(a.on.empty()) << "nothing is agreed yet";
+    for (const auto& i : copy.inspection)
+        EXPECT_TRUE(job::untouched(i));
+}
+
+TEST(GoingBack, KeepsNamePastAndNotes) {
+    const job::Job now = demo("heron");
+    job::Job then = now;
+    then.name = "Old name";
+    then.use.volume = 0.2;
+    then.log.clear();
+    then.milestones.clear();
+    job::Job job = now;
+    job::go_back_to(then)(job);
+    EXPECT_EQ(job.use.volume, 0.2);
+    EXPECT_EQ(job.name, now.name);
+    EXPECT_EQ(job.log, now.log);
+    EXPECT_EQ(job.milestones, now.milestones);
+}
+
+TEST(Occasion, BringsAUsualDayOnlyWhereNoneIsSet) {
+    job::Job job = job::blank("New", job::Kind::upgrade);
+    job::set_occasion(job::Occasion::carried)(job);
+    EXPECT_GT(job.use.idle, Minute(60));
+    const job::Use set = job.use;
+    job::set_occasion(job::Occasion::bout)(job);
+    EXPECT_EQ(job.use, set);
+}
+
+TEST(AsFound, ComparesByTerminalsInEitherDirection) {
+    job::Job job = demo("avocet");
+    EXPECT_TRUE(job::is_planned(job, {"B1.plus", "K1.in", "", ""}));
+    EXPECT_TRUE(job::is_planned(job, {"K1.in", "B1.plus", "", ""}));
+    EXPECT_FALSE(job::is_planned(job, {"B1.plus", "U1.bat", "", ""}));
+    const auto fresh = job::not_found(job);
+    EXPECT_EQ(fresh.size(), job.wires.size() - job.as_found.wires.size());
+    job::find_as_planned(job);
+    EXPECT_TRUE(job::not_found(job).empty());
+    EXPECT_EQ(job.as_found.wires.size(), job.wires.size());
+}
+
+TEST(Validate, PapersAreChecked) {
+    auto refused = [](auto change) {
+        job::Job job = demo("heron");
+        change(job);
+        const auto ok = job::validate(job, parts());
+        return ok ? std::string() : ok.error().where;
+    };
+    EXPECT_EQ(refused([](job::Job& j) { j.brief.wishes[1].text.clear(); }), "/brief/wishes/1/text");
+    EXPECT_EQ(refused([](job::Job& j) { j.brief.agreements[0].measure.clear(); }),
+              "/brief/agreements/0/measure");
+    EXPECT_EQ(refused([](job::Job& j) { j.brief.agreements[0].on = "soon"; }),
+              "/brief/agreements/0/on");
+    EXPECT_EQ(refused([](job::Job& j) { j.log[0].on = "2026-02-30"; }), "/log/0/on");
+    EXPECT_EQ(refused([](job::Job& j) { j.inspection[2].item.clear(); }), "/inspection/2/item");
+    EXPECT_EQ(refused([](job::Job& j) {
+                  j.inspection[2].pictures.assign(job::limits::pictures_each + 1, {"id", ""});
+              }),
+              "/inspection/2/pictures");
+    EXPECT_EQ(refused([](job::Job& j) { j.milestones[1].on = ""; }), "/milestones/1/on");
+}
+
+} // namespace
+} // namespace conductus

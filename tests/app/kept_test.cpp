@@ -15,11 +15,18 @@ TEST_F(Window, ExportAndImportOfAJob) {
     open_card("Heron");
     const QString file = QString::fromStdString((folder_ / "out.json").string());
     window_->export_job(file);
-    EXPECT_EQ(*files::read_job((folder_ / "out.json"), parts()), demo("heron"));
+    const auto out = files::read_job_file(folder_ / "out.json", parts());
+    ASSERT_TRUE(out) << out.error().text();
+    EXPECT_EQ(out->job, in_book("Heron"));
+    EXPECT_EQ(out->attachments.size(), 3u) << "two states and a picture";
+    const QString bare = QString::fromStdString((folder_ / "bare.json").string());
+    window_->export_job(bare, false);
+    EXPECT_EQ(files::read_job_file(folder_ / "bare.json", parts())->job,
+              files::bare(in_book("Heron")));
     window_->show_shelf();
     window_->import_job(file);
     EXPECT_TRUE(window_->findChild<QWidget*>("card:Heron 2"));
-    job::Job expected = demo("heron");
+    job::Job expected = in_book("Heron");
     expected.name = "Heron 2";
     EXPECT_EQ(in_book("Heron 2"), expected);
     write_file(folder_ / "bad.json", "{\"format\": \"conductus-job\"");
@@ -27,7 +34,7 @@ TEST_F(Window, ExportAndImportOfAJob) {
     EXPECT_TRUE(find<QLabel>("noticeText")->isVisible());
     EXPECT_TRUE(find<QLabel>("noticeText")->text().contains("line"));
     auto book = shop::Book::open(book_, shop::Access::read_only);
-    EXPECT_EQ(book->entries()->size(), 3u) << "a refused file changes nothing";
+    EXPECT_EQ(book->entries()->size(), 7u) << "a refused file changes nothing";
 }
 
 TEST_F(Window, ALockedBookIsSaidAndTheEditGoesInLater) {

@@ -65,6 +65,19 @@ protected:
         QTest::keyClick(QApplication::focusWidget() ? QApplication::focusWidget() : window_.get(),
                         key, modifiers);
     }
+    /// Goes on by Tab until the widget of that name has the focus.
+    void tab_to(const QString& name) {
+        for (int i = 0; i < 200; ++i) {
+            auto* now = QApplication::focusWidget();
+            if (now && now->objectName() == name) return;
+            keys(Qt::Key_Tab);
+        }
+        FAIL() << "Tab does not come to " << name.toStdString();
+    }
+    void type(const QString& text) {
+        ASSERT_TRUE(QApplication::focusWidget());
+        QTest::keyClicks(QApplication::focusWidget(), text);
+    }
     job::Job in_book(const std::string& name) {
         auto book = shop::Book::open(book_, shop::Access::read_only);
         return book->load(name, parts())->job;

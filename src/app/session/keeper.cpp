@@ -91,7 +91,7 @@ Keeper::Keeper(const std::filesystem::path& book, shop::JobId id, std::int64_t s
     connect(this, &Keeper::take, worker, &KeeperWorker::take);
     connect(&thread_, &QThread::started, worker, &KeeperWorker::start_watching);
     connect(worker, &KeeperWorker::overtaken, this, [this](qsizetype waiting) {
-        done_ = sent_; // nothing more will be kept: whoever waits need not
+        overtaken_ = true; // nothing more will be kept: whoever waits need not
         emit overtaken(waiting);
     });
     connect(worker, &KeeperWorker::kept, this, [this](qsizetype) {
@@ -124,7 +124,7 @@ void Keeper::step_to(std::int64_t seq) {
 
 bool Keeper::finish(int milliseconds) {
     QDeadlineTimer deadline(milliseconds);
-    while (!all_kept() && !deadline.hasExpired())
+    while (!all_kept() && !overtaken_ && !deadline.hasExpired())
         QCoreApplication::processEvents(
             QEventLoop::ExcludeUserInputEvents | QEventLoop::WaitForMoreEvents, 20);
     return all_kept();

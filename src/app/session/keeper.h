@@ -68,7 +68,8 @@ public:
               files::Attachments attachments = {});
     void step_to(std::int64_t seq);
 
-    /// Waits until everything is kept, or `milliseconds` have passed. True if it is.
+    /// Waits until everything is kept, or `milliseconds` have passed, or it never will be since
+    /// another program was first. True if it is.
     bool finish(int milliseconds);
     [[nodiscard]] bool all_kept() const { return sent_ == done_; }
 
@@ -81,6 +82,7 @@ signals:
 private:
     QThread thread_;
     qsizetype sent_ = 0, done_ = 0;
+    bool overtaken_ = false;
 };
 
 } // namespace conductus::app

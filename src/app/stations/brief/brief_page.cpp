@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/brief/brief_page.h"
 
+#include <QShortcut>
 #include <QVBoxLayout>
 
 #include "app/stations/brief/agreement_list.h"
@@ -32,6 +33,16 @@ BriefPage::BriefPage(const Bench& bench, QWidget* parent) : StationPage(bench, p
     // Only the sheet in sight takes room.
     for (StationPage* page : pages_)
         column->addWidget(page, 1);
+    for (const auto& [keys, step] : {std::pair{Qt::Key_PageDown, 1}, {Qt::Key_PageUp, -1}}) {
+        auto* turn = new QShortcut(QKeySequence(Qt::CTRL | keys), this);
+        turn->setContext(Qt::WindowShortcut);
+        connect(turn, &QShortcut::activated, this, [this, step] {
+            if (isVisible())
+                tabs_->setCurrentIndex((tabs_->currentIndex() + step + tabs_->count()) %
+                                       tabs_->count());
+        });
+    }
+    tabs_->setToolTip(tr("Ctrl+Page Down and Ctrl+Page Up turn the sheets"));
     connect(tabs_, &QTabBar::currentChanged, this, &BriefPage::turn_to);
     turn_to(0);
 }

@@ -172,8 +172,10 @@ void PastSheet::show_job() {
                                                       .toString(step.at.toLocalTime(), "d MMM, HH:mm")),
                            QString("h%1").arg(i));
         }
-        const int at = combo->findData(chosen);
-        combo->setCurrentIndex(at >= 0 ? at : combo == before_ && !job.milestones.empty() ? 1 : 0);
+        // The first is the newest milestone until another is chosen.
+        int at = std::max(0, combo->findData(chosen));
+        if (combo == before_ && at == 0 && !job.milestones.empty()) at = 1;
+        combo->setCurrentIndex(at);
     }
     ask();
 }

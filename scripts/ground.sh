@@ -2,10 +2,11 @@
 
 packages=(
   build-essential cmake ninja-build ccache
-  qt6-base-dev libqt6svg6-dev libgl1-mesa-dev
+  qt6-base-dev qt6-svg-dev libgl1-mesa-dev
   libxxhash-dev libeigen3-dev nlohmann-json3-dev libsqlitecpp-dev libsqlite3-dev libcli11-dev libfmt-dev libexpected-dev
   libgtest-dev libbenchmark-dev
   ngspice xvfb xauth
+  clang libclang-rt-14-dev
 )
 
 # Installs those of `packages` that are missing, as root or with sudo. Quick when none is.

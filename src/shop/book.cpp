@@ -97,8 +97,10 @@ Result<std::vector<Entry>> Book::entries() {
     });
 }
 
-Result<std::vector<Hit>> Book::find(const std::string& words) {
-    // Each word in quotes, so that nothing typed is taken for the index's own language.
+namespace {
+
+/// Each word in quotes, so that nothing typed is taken for the index's own language.
+std::string query_of(const std::string& words) {
     std::string query, word;
     auto take = [&] {
         if (!word.empty()) query += (query.empty() ? "" : " ") + ("\"" + word + "\"*");
@@ -112,17 +114,53 @@ Result<std::vector<Hit>> Book::find(const std::string& words) {
             word += c;
     }
     take();
+    return query;
+}
+
+constexpr const char* surroundings = "snippet(words, 0, '', '', '…', 7)";
+
+} // namespace
+
+Result<std::vector<Hit>> Book::find(const std::string& words) {
+    const std::string query = query_of(words);
     return inside_->guarded<std::vector<Hit>>([&]() -> Result<std::vector<Hit>> {
         std::vector<Hit> hits;
         if (query.empty()) return hits;
         SQLite::Statement q(inside_->db,
-                            "SELECT j.id, j.name, snippet(words, 0, '', '', '…', 7) FROM words "
-                            "JOIN job j ON j.id = words.rowid WHERE words MATCH ? ORDER BY rank");
+                            fmt::format("SELECT j.id, j.name, {} FROM words JOIN job j ON j.id = "
+                                        "words.rowid WHERE words MATCH ? ORDER BY rank",
+                                        surroundings));
         q.bind(1, query);
         while (q.executeStep())
             hits.push_back({q.getColumn(0).getInt64(), q.getColumn(1).getString(),
                             q.getColumn(2).getString()});
         return hits;
+    });
+}
+
+Result<std::vector<JobId>> Book::matching(const std::string& words) {
+    const std::string query = query_of(words);
+    return inside_->guarded<std::vector<JobId>>([&]() -> Result<std::vector<JobId>> {
+        std::vector<JobId> ids;
+        if (query.empty()) return ids;
+        SQLite::Statement q(inside_->db, "SELECT rowid FROM words WHERE words MATCH ?");
+        q.bind(1, query);
+        while (q.executeStep())
+            ids.push_back(q.getColumn(0).getInt64());
+        return ids;
+    });
+}
+
+Result<std::string> Book::excerpt(JobId id, const std::string& words) {
+    const std::string query = query_of(words);
+    return inside_->guarded<std::string>([&]() -> Result<std::string> {
+        if (query.empty()) return std::string();
+        SQLite::Statement q(
+            inside_->db,
+            fmt::format("SELECT {} FROM words WHERE words MATCH ? AND rowid = ?", surroundings));
+        q.bind(1, query);
+        q.bind(2, id);
+        return q.executeStep() ? q.getColumn(0).getString() : std::string();
     });
 }
 

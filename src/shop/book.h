@@ -81,6 +81,10 @@ public:
     /// Jobs in which a word begins with each of the words asked for, best first; in any text of the
     /// job, its notes and papers.
     [[nodiscard]] Result<std::vector<Hit>> find(const std::string& words);
+    /// The same jobs without excerpts, in no order: quick enough for every letter typed.
+    [[nodiscard]] Result<std::vector<JobId>> matching(const std::string& words);
+    /// The words in their surroundings in one job; empty where they are not in it.
+    [[nodiscard]] Result<std::string> excerpt(JobId id, const std::string& words);
 
     /// Adds a job with a history of one state. Error: the name is taken.
     Result<JobId> add(const job::Job& job, const std::string& label,

@@ -136,7 +136,8 @@ TEST_F(Window, AJobIsTakenInAgreedBrokenAndFoundAgainByKeyboardAlone) {
     type("oilcl");
     ASSERT_TRUE(find<JobCard>("card:Sandpiper")->isVisible());
     EXPECT_FALSE(find<JobCard>("card:Heron")->isVisible());
-    EXPECT_TRUE(find<JobCard>("card:Sandpiper")->foot().contains("oilcloth"));
+    EXPECT_TRUE(QTest::qWaitFor(
+        [&] { return find<JobCard>("card:Sandpiper")->foot().contains("oilcloth"); }));
     keys(Qt::Key_Return);
     EXPECT_EQ(QApplication::focusWidget()->objectName(), "card:Sandpiper");
     keys(Qt::Key_Return);
@@ -370,6 +371,7 @@ TEST_F(BriefTest, TheSnapshotIsPastedAndComparedWithThePlan) {
     for (const char c : std::string("pixels")) // the first opens the cell, the rest go into it
         QTest::keyClick(QApplication::focusWidget(), c);
     QTest::keyClick(QApplication::focusWidget(), Qt::Key_Return);
+    QTest::qWait(1); // the table takes the text a turn later
     ASSERT_EQ(session().job().as_found.settings.size(), 1u);
     EXPECT_EQ(session().job().as_found.settings[0].name, "pixels");
 }

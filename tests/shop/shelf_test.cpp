@@ -22,8 +22,11 @@ Book demo_shop(const TemporaryFolder& folder) {
 std::vector<std::string> found(Book& book, const std::string& words) {
     std::vector<std::string> names;
     const auto hits = book.find(words);
-    for (const Hit& hit : *hits)
+    for (const Hit& hit : *hits) {
         names.push_back(hit.name);
+        EXPECT_EQ(*book.excerpt(hit.id, words), hit.excerpt);
+    }
+    EXPECT_EQ(book.matching(words)->size(), names.size());
     std::sort(names.begin(), names.end());
     return names;
 }

@@ -66,6 +66,12 @@ void JobCard::show_problem(const Problem& problem) {
     update();
 }
 
+void JobCard::be_found(bool found) {
+    if (!found && !found_) return;
+    found_ = found;
+    show_excerpt({});
+}
+
 void JobCard::show_excerpt(const QString& excerpt) {
     if (excerpt == excerpt_) return;
     excerpt_ = excerpt;
@@ -98,6 +104,7 @@ void JobCard::keyPressEvent(QKeyEvent* event) {
 
 void JobCard::paintEvent(QPaintEvent*) {
     if (!has_plan()) emit plan_wanted();
+    if (found_ && excerpt_.isEmpty()) emit excerpt_wanted();
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     const Inks& inks = appearance_.inks();

@@ -17,7 +17,9 @@ public:
     void show_entry(shop::Entry entry);
     void show_plan(const PlanPtr& plan);
     void show_problem(const Problem& problem);
-    /// What was searched for, in its surroundings; empty: nothing was.
+    /// The card is one of a search's results: it asks for the excerpt once it is in sight.
+    void be_found(bool found);
+    /// What was searched for, in its surroundings.
     void show_excerpt(const QString& excerpt);
     [[nodiscard]] bool has_plan() const { return plan_ != nullptr || !problem_.isEmpty(); }
     /// Lets go of the plan, not of what it said; it is asked for again when the card is next
@@ -33,6 +35,7 @@ public:
 signals:
     /// The card is in sight and has no plan to show.
     void plan_wanted();
+    void excerpt_wanted();
 
 protected:
     void paintEvent(QPaintEvent*) override;
@@ -45,6 +48,7 @@ private:
     const Appearance& appearance_;
     PlanPtr plan_;
     QString problem_, excerpt_;
+    bool found_ = false;
     // What the plan said, kept when the plan itself is let go.
     bool judged_ = false;
     int stops_ = 0, warns_ = 0;

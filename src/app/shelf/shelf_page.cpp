@@ -9,6 +9,7 @@
 #include <QPointer>
 #include <QPushButton>
 #include <QScrollArea>
+#include <unordered_set>
 
 #include "app/shelf/new_job_panel.h"
 #include "app/shell/fields.h"
@@ -205,6 +206,12 @@ void ShelfPage::read_entries() {
         card = new JobCard(entry, appearance_, grid_);
         connect(card, &JobCard::clicked, this, [this, id = entry.id] { emit job_chosen(id); });
         connect(card, &JobCard::plan_wanted, this, [this, card] { compute(card, 1); });
+        connect(card, &JobCard::excerpt_wanted, this, [this, card] {
+            if (!book_) return;
+            const auto excerpt =
+                book_->excerpt(card->entry().id, search_->text().trimmed().toStdString());
+            if (excerpt) card->show_excerpt(QString::fromStdString(*excerpt));
+        });
     }
     for (const auto& [id, gone] : cards_)
         gone->deleteLater();
@@ -259,19 +266,18 @@ void ShelfPage::count_shelves() {
 
 void ShelfPage::filter() {
     const QString words = search_->text().trimmed();
-    std::map<shop::JobId, std::string> hits;
+    std::unordered_set<shop::JobId> hits;
     if (!words.isEmpty() && book_) {
-        const auto found = book_->find(words.toStdString());
+        const auto found = book_->matching(words.toStdString());
         if (!found) return show_message(found.error());
-        for (const shop::Hit& hit : *found)
-            hits[hit.id] = hit.excerpt;
+        hits.insert(found->begin(), found->end());
     }
     std::vector<JobCard*> shown;
     for (const shop::Entry& entry : entries_) {
         JobCard* card = cards_.at(entry.id);
-        const auto hit = hits.find(entry.id);
-        card->show_excerpt(hit == hits.end() ? QString() : QString::fromStdString(hit->second));
-        if (belongs(*card, shelf_) && (words.isEmpty() || hit != hits.end())) shown.push_back(card);
+        const bool hit = hits.contains(entry.id);
+        card->be_found(hit);
+        if (belongs(*card, shelf_) && (words.isEmpty() || hit)) shown.push_back(card);
     }
     count_shelves();
     if (retry_->isHidden()) {

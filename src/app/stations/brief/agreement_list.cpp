@@ -11,10 +11,10 @@
 namespace conductus::app {
 namespace {
 
-const plan::Measure* measure_of(const std::vector<plan::Measure>& all, const std::string& id) {
-    for (const auto& m : all)
-        if (m.id == id) return &m;
-    return nullptr;
+std::optional<plan::Measure> measure_of(const plan::Plan& plan, const std::string& id) {
+    for (plan::Measure& m : plan::measures(plan))
+        if (m.id == id) return std::move(m);
+    return std::nullopt;
 }
 
 } // namespace
@@ -109,7 +109,7 @@ Result<void> AgreementRow::promise(const QString& typed) {
         change(tr("Promise nothing yet"), [](job::Agreement& a) { a.value.reset(); });
         return {};
     }
-    const auto m = plan_ ? measure_of(plan::measures(*plan_), agreement().measure) : nullptr;
+    const auto m = plan_ ? measure_of(*plan_, agreement().measure) : std::nullopt;
     // The unit is in the label beside it; typed ones are fine too.
     const auto value = parse_number(typed.toStdString(), m ? m->unit : std::string());
     if (!value) return tl::unexpected(value.error());

@@ -57,7 +57,7 @@ Foot plain_sweep(const Strip& s, double tip) {
 
 TEST(Ladder, BlocksGiveWhatPixelByPixelGives) {
     std::mt19937 random(3);
-    for (int n = 0; n < 300; ++n) {
+    for (int n = 0; n < rounds(300); ++n) {
         const Network network = random_network(random);
         for (const Strip& strip : network.strips)
             for (const double tip : {-0.2, 0.0, 1.0, 1.95, 2.4, 2.849, 2.95, 3.2, 4.1}) {
@@ -153,7 +153,7 @@ TEST(Solver, TwoCellsInSeriesAndInParallel) {
 
 TEST(Solver, PortsAndWholeNetworkAgree) {
     std::mt19937 random(5);
-    for (int i = 0; i < 150; ++i) {
+    for (int i = 0; i < rounds(150); ++i) {
         const Network n = random_network(random);
         const auto a = solve(n), b = solve_exact(n);
         ASSERT_TRUE(a) << a.error().text();
@@ -170,7 +170,7 @@ TEST(Solver, PortsAndWholeNetworkAgree) {
 
 TEST(Solver, EnergyBalances) {
     std::mt19937 random(6);
-    for (int i = 0; i < 100; ++i) {
+    for (int i = 0; i < rounds(100); ++i) {
         const Network n = random_network(random);
         const auto p = solve(n);
         ASSERT_TRUE(p);

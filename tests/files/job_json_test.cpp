@@ -41,7 +41,7 @@ TEST(JobJson, EveryDemoFileIsAJobInItsOwnForm) {
 
 TEST(JobJson, RoundTripIsExact) {
     std::mt19937 random(7);
-    for (int i = 0; i < 300; ++i) {
+    for (int i = 0; i < rounds(300); ++i) {
         const job::Job job = random_job(random);
         const std::string text = files::job_text(job);
         const auto back = files::parse_job(text, parts(), "random");
@@ -135,7 +135,7 @@ TEST(JobJson, GarbageNeverParsesAndNeverThrows) {
     const std::string good = read_file(source_dir() / "data/demo/dunlin.json");
     std::mt19937 random(11);
     int refused = 0;
-    for (int i = 0; i < 2000; ++i) {
+    for (int i = 0; i < rounds(2000); ++i) {
         std::string text = good;
         const int hits = 1 + static_cast<int>(random() % 4);
         for (int h = 0; h < hits; ++h) {
@@ -160,12 +160,12 @@ TEST(JobJson, GarbageNeverParsesAndNeverThrows) {
             EXPECT_TRUE(files::parse_job(files::job_text(*r), parts(), "again"));
         }
     }
-    EXPECT_GT(refused, 1000);
+    EXPECT_GT(refused, rounds(1000));
 }
 
 TEST(JobJson, TruncationIsSaidWithItsPlace) {
     const std::string good = read_file(source_dir() / "data/demo/dunlin.json");
-    for (std::size_t n = 1; n + 2 < good.size(); n += 37) {
+    for (std::size_t n = 1; n + 2 < good.size(); n += good.size() / static_cast<std::size_t>(rounds(160))) {
         const auto r = files::parse_job(good.substr(0, n), parts(), "cut.json");
         ASSERT_FALSE(r) << n;
         EXPECT_NE(r.error().where.find("line"), std::string::npos);

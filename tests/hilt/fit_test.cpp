@@ -84,7 +84,7 @@ TEST(Fit, WhatRidesInMustPassTheRing) {
 
 TEST(Fit, OpeningABoreNeverMakesItWorse) {
     std::mt19937 random(21);
-    for (int i = 0; i < 200; ++i) {
+    for (int i = 0; i < rounds(200); ++i) {
         job::Job job = random_job(random);
         const Fit before = fit(job, parts());
         auto& s = job.hilt.sections[random() % job.hilt.sections.size()];
@@ -98,7 +98,7 @@ TEST(Fit, OpeningABoreNeverMakesItWorse) {
 
 TEST(Fit, TakingAPartOutNeverMakesItWorse) {
     std::mt19937 random(22);
-    for (int i = 0; i < 200; ++i) {
+    for (int i = 0; i < rounds(200); ++i) {
         job::Job job = random_job(random);
         const Fit before = fit(job, parts());
         job.parts.erase(job.parts.begin() +

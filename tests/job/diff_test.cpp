@@ -108,7 +108,7 @@ bool mutate(const Leaf& leaf, std::mt19937& random) {
 TEST(Diff, NamesEveryChangedFieldAndNothingElse) {
     std::mt19937 random(11);
     int compared = 0, changed = 0;
-    for (int round = 0; round < 400; ++round) {
+    for (int round = 0; round < rounds(400); ++round) {
         const job::Job before = random_job(random);
         Json json = Json::parse(files::job_text(before));
         std::vector<Leaf> all;
@@ -141,13 +141,13 @@ TEST(Diff, NamesEveryChangedFieldAndNothingElse) {
                 << c.text;
         }
     }
-    EXPECT_GT(compared, 300);
-    EXPECT_GT(changed, 800);
+    EXPECT_GT(compared, rounds(300));
+    EXPECT_GT(changed, rounds(700));
 }
 
 TEST(Diff, EqualJobsHaveNone) {
     std::mt19937 random(3);
-    for (int i = 0; i < 50; ++i) {
+    for (int i = 0; i < rounds(50); ++i) {
         const job::Job job = random_job(random);
         EXPECT_TRUE(job::changes(job, job, parts()).empty());
     }

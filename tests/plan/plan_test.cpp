@@ -154,7 +154,7 @@ TEST(Plan, WhatCanNotBeComputedSaysWhy) {
 
 TEST(Plan, AnyValidJobIsAnalysed) {
     std::mt19937 random(31);
-    for (int i = 0; i < 60; ++i) {
+    for (int i = 0; i < rounds(60); ++i) {
         const Plan plan = plan_of(random_job(random));
         EXPECT_FALSE(plan.trouble) << plan.trouble->text();
         for (const Explained& e : plan.figures) {

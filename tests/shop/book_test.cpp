@@ -163,7 +163,7 @@ TEST(Book, ADamagedBookIsFoundOut) {
     TemporaryFolder folder;
     {
         Book book = fresh(folder / "b");
-        for (int i = 0; i < 40; ++i) {
+        for (int i = 0; i < rounds(40); ++i) {
             job::Job j = demo("heron");
             j.name += std::to_string(i);
             ASSERT_TRUE(book.add(j, "new"));

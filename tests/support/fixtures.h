@@ -31,6 +31,15 @@ job::Job random_job(std::mt19937& random);
 
 plan::Plan plan_of(const job::Job& job);
 
+/// How often to try something random: less often under a sanitizer, which is slow.
+constexpr int rounds(int usual) {
+#ifdef CONDUCTUS_SANITIZE
+    return usual / 8 + 1;
+#else
+    return usual;
+#endif
+}
+
 /// The reference of docs/models.md: two strips of 117 pixels on a 4.0 V source.
 circuit::Network reference_network();
 

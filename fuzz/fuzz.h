@@ -51,8 +51,8 @@ inline shop::Book& book() {
     static shop::Book kept = [] {
         auto made = shop::Book::open(folder() / "shop.book", shop::Access::read_write);
         promise(made.has_value(), "a book can be made");
-        auto job = files::read_job(std::filesystem::path(CONDUCTUS_SOURCE_DIR) / "data/demo/dunlin.json",
-                                   parts());
+        auto job = files::read_job(
+            std::filesystem::path(CONDUCTUS_SOURCE_DIR) / "data/demo/dunlin.json", parts());
         promise(job && made->add(files::bare(*job), "new"), "a job can be added");
         return std::move(*made);
     }();

@@ -38,7 +38,8 @@ int brief(const catalogue::Catalogue& parts, const std::string& name, bool json)
         Json wishes = Json::array(), agreements = Json::array();
         for (std::size_t i = 0; i < asked.wishes.size(); ++i) {
             const plan::WishState& s = plan->brief.wishes[i];
-            Json one{{"text", asked.wishes[i].text}, {"state", s.done ? "done" : "open"}, {"by", s.by}};
+            Json one{
+                {"text", asked.wishes[i].text}, {"state", s.done ? "done" : "open"}, {"by", s.by}};
             if (!s.done) one["reason"] = s.reason;
             wishes.push_back(std::move(one));
         }
@@ -55,9 +56,9 @@ int brief(const catalogue::Catalogue& parts, const std::string& name, bool json)
     for (std::size_t i = 0; i < asked.agreements.size(); ++i) {
         const plan::AgreementState& s = plan->brief.agreements[i];
         fmt::print("{} {}: {}\n",
-                   !s.agreed   ? "open   "
+                   !s.agreed ? "open   "
                    : s.holds ? "holds  "
-                               : "broken ",
+                             : "broken ",
                    asked.agreements[i].text, s.says);
     }
     return fine;

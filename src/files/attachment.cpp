@@ -31,8 +31,8 @@ std::string to_base64(std::string_view bytes) {
     for (std::size_t i = 0; i < bytes.size(); i += 3) {
         unsigned block = 0;
         for (std::size_t k = 0; k < 3; ++k)
-            block = block << 8 |
-                    (i + k < bytes.size() ? static_cast<unsigned char>(bytes[i + k]) : 0u);
+            block =
+                block << 8 | (i + k < bytes.size() ? static_cast<unsigned char>(bytes[i + k]) : 0u);
         for (std::size_t k = 0; k < 4; ++k)
             out += i + k <= bytes.size() ? alphabet[block >> (18 - 6 * k) & 63] : '=';
     }

@@ -143,32 +143,30 @@ Result<JobFile> parse_job_file(std::string_view text, const catalogue::Catalogue
     if (!job) return tl::unexpected(job.error());
     JobFile file{std::move(*job), {}};
 
-    auto pictures = each_entry(*json, "pictures", name,
-                               [&](const std::string& id, const Json& value,
-                                   const std::string& where) -> Result<void> {
-                                   auto picture = picture_of(id, value, where);
-                                   if (!picture) return tl::unexpected(picture.error());
-                                   file.attachments.emplace(id, std::move(*picture));
-                                   return {};
-                               });
+    auto pictures = each_entry(
+        *json, "pictures", name,
+        [&](const std::string& id, const Json& value, const std::string& where) -> Result<void> {
+            auto picture = picture_of(id, value, where);
+            if (!picture) return tl::unexpected(picture.error());
+            file.attachments.emplace(id, std::move(*picture));
+            return {};
+        });
     if (!pictures) return tl::unexpected(pictures.error());
     if (auto ok = check_pictures(file.job, file.attachments, name); !ok)
         return tl::unexpected(ok.error());
 
     std::map<std::string, std::string> anew; // id in the file, id of its document as written now
-    auto kept = each_entry(*json, "kept", name,
-                           [&](const std::string& id, const Json& value,
-                               const std::string& where) -> Result<void> {
-                               auto state = checked_job(value, parts, where);
-                               if (!state) return tl::unexpected(state.error());
-                               if (auto ok = check_pictures(*state, file.attachments, name); !ok)
-                                   return ok;
-                               std::string document = kept_text(std::move(*state));
-                               anew[id] = content_id(document);
-                               file.attachments.emplace(anew[id],
-                                                        Attachment{"job", std::move(document)});
-                               return {};
-                           });
+    auto kept = each_entry(
+        *json, "kept", name,
+        [&](const std::string& id, const Json& value, const std::string& where) -> Result<void> {
+            auto state = checked_job(value, parts, where);
+            if (!state) return tl::unexpected(state.error());
+            if (auto ok = check_pictures(*state, file.attachments, name); !ok) return ok;
+            std::string document = kept_text(std::move(*state));
+            anew[id] = content_id(document);
+            file.attachments.emplace(anew[id], Attachment{"job", std::move(document)});
+            return {};
+        });
     if (!kept) return tl::unexpected(kept.error());
     for (std::size_t i = 0; i < file.job.milestones.size(); ++i) {
         auto& milestone = file.job.milestones[i];

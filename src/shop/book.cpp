@@ -22,8 +22,7 @@ Result<void> Book::Inside::expect_current(JobId id, std::int64_t expected) {
     SQLite::Statement q(db, "SELECT current FROM job WHERE id = ?");
     q.bind(1, id);
     if (!q.executeStep())
-        return problem(path.string(), "the job is no longer in the book",
-                       "Export it to keep it");
+        return problem(path.string(), "the job is no longer in the book", "Export it to keep it");
     if (q.getColumn(0).getInt64() != expected)
         return problem(path.string(), "another program changed this job meanwhile",
                        "Open the job again; nothing was overwritten");
@@ -45,7 +44,8 @@ Result<void> Book::Inside::insert_state(JobId id, std::int64_t seq, const std::s
 void Book::Inside::insert_attachments(const files::Attachments& attachments) {
     for (const auto& [id, attachment] : attachments) {
         // The same bytes have the same id.
-        SQLite::Statement s(db, "INSERT OR IGNORE INTO attachment (id, type, bytes) VALUES (?,?,?)");
+        SQLite::Statement s(db,
+                            "INSERT OR IGNORE INTO attachment (id, type, bytes) VALUES (?,?,?)");
         s.bind(1, id);
         s.bind(2, attachment.type);
         s.bind(3, attachment.bytes.data(), static_cast<int>(attachment.bytes.size()));
@@ -250,8 +250,7 @@ Result<std::vector<std::string>> Book::add_whole(std::vector<Whole> jobs,
 }
 
 Result<std::int64_t> Book::commit(JobId id, std::int64_t seq, const job::Job& job,
-                                  const std::string& label,
-                                  const files::Attachments& attachments) {
+                                  const std::string& label, const files::Attachments& attachments) {
     return inside_->guarded<std::int64_t>([&]() -> Result<std::int64_t> {
         SQLite::Transaction t(inside_->db, SQLite::TransactionBehavior::IMMEDIATE);
         if (auto ok = inside_->expect_current(id, seq); !ok) return tl::unexpected(ok.error());

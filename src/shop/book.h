@@ -22,9 +22,9 @@ using JobId = std::int64_t;
 struct Entry {
     JobId id = 0;
     std::string name, kind, purpose, stage, promised;
-    bool came_back = false;   ///< since it was last handed over
-    std::int64_t seq = 0;     ///< which state is current
-    std::string changed;      ///< UTC, when that state was made
+    bool came_back = false; ///< since it was last handed over
+    std::int64_t seq = 0;   ///< which state is current
+    std::string changed;    ///< UTC, when that state was made
     bool operator==(const Entry&) const = default;
 };
 

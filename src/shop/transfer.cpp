@@ -39,7 +39,8 @@ Json history_json(const Whole& whole) {
     Json before = Json::object();
     for (const HistoryState& state : whole.states) {
         Json now = Json::parse(state.document);
-        states.push_back({{"label", state.label}, {"at", state.at}, {"change", Json::diff(before, now)}});
+        states.push_back(
+            {{"label", state.label}, {"at", state.at}, {"change", Json::diff(before, now)}});
         before = std::move(now);
     }
     return {{"format", history_format},
@@ -106,8 +107,8 @@ Result<void> collect(Whole& whole, const fs::path& folder, const catalogue::Cata
             whole.attachments[id] = {*type, std::move(*bytes)};
             return {};
         }
-        return problem((folder / "pictures").string(), fmt::format("the picture '{}' is missing", id),
-                       "Export the book again");
+        return problem((folder / "pictures").string(),
+                       fmt::format("the picture '{}' is missing", id), "Export the book again");
     };
     for (const HistoryState& state : whole.states) {
         const auto job = files::parse_job(state.document, parts, state.label);
@@ -152,7 +153,8 @@ Result<std::vector<Whole>> read_folder(const fs::path& folder, const catalogue::
         return problem(name + " /jobs", "the list of jobs is missing", "Export the book again");
     std::vector<Whole> all;
     for (const Json& entry : *jobs) {
-        if (!entry.is_string() || entry.get_ref<const std::string&>().find('/') != std::string::npos)
+        if (!entry.is_string() ||
+            entry.get_ref<const std::string&>().find('/') != std::string::npos)
             return problem(name + " /jobs", "an entry is not the name of a job",
                            "Export the book again");
         const fs::path path = folder / "history" / (entry.get<std::string>() + ".json");
@@ -194,8 +196,8 @@ Result<std::vector<Whole>> read_file(const fs::path& path, const catalogue::Cata
     auto file = files::read_job_file(path, parts);
     if (!file) return tl::unexpected(file.error());
     Whole whole;
-    whole.states.push_back({0, "import from " + path.filename().string(), "",
-                            files::job_text(file->job)});
+    whole.states.push_back(
+        {0, "import from " + path.filename().string(), "", files::job_text(file->job)});
     whole.attachments = std::move(file->attachments);
     std::vector<Whole> all;
     all.push_back(std::move(whole));
@@ -207,7 +209,8 @@ Result<std::vector<Whole>> read_file(const fs::path& path, const catalogue::Cata
 Result<std::size_t> export_folder(Book& book, const fs::path& folder,
                                   const catalogue::Catalogue& parts) {
     std::error_code error;
-    if (fs::exists(folder, error) && (!fs::is_directory(folder, error) || !fs::is_empty(folder, error)))
+    if (fs::exists(folder, error) &&
+        (!fs::is_directory(folder, error) || !fs::is_empty(folder, error)))
         return problem(folder.string(), "there is something here already",
                        "Name a folder that is not there yet, or an empty one");
     const auto entries = book.entries();
@@ -278,8 +281,8 @@ Result<void> export_job(Book& book, const job::Job& job, bool whole, const fs::p
 }
 
 std::string list_csv(const std::vector<Entry>& entries) {
-    std::string csv = files::csv_record(
-        {"name", "kind", "purpose", "stage", "promised", "came back", "changed"});
+    std::string csv =
+        files::csv_record({"name", "kind", "purpose", "stage", "promised", "came back", "changed"});
     for (const Entry& e : entries)
         csv += files::csv_record({e.name, e.kind, e.purpose, e.stage, e.promised,
                                   e.came_back ? "yes" : "no", e.changed});

@@ -227,8 +227,8 @@ TEST_F(BriefTest, WishesAreLinkedTickedAndTakenOut) {
     settled();
     EXPECT_EQ(state(4), "done");
     EXPECT_EQ(state(6), "open");
-    QTest::mouseClick(find<QAbstractButton>("wishDone6"), Qt::LeftButton,
-                      {}, QPoint(8, find<QAbstractButton>("wishDone6")->height() / 2));
+    QTest::mouseClick(find<QAbstractButton>("wishDone6"), Qt::LeftButton, {},
+                      QPoint(8, find<QAbstractButton>("wishDone6")->height() / 2));
     settled();
     EXPECT_EQ(state(6), "done");
     choose("wishProof6", "look Kelp");
@@ -349,7 +349,8 @@ TEST_F(BriefTest, PicturesArePastedBoundedAndKept) {
 TEST_F(BriefTest, TheSnapshotIsPastedAndComparedWithThePlan) {
     open_sheet("Heron", 3);
     auto* wires = find<QTableWidget>("foundWires");
-    QApplication::clipboard()->setText("B1.plus\tK1.in\tred\t\nB1.minus\tP1.minus\tblack\tbridged\n");
+    QApplication::clipboard()->setText(
+        "B1.plus\tK1.in\tred\t\nB1.minus\tP1.minus\tblack\tbridged\n");
     wires->setFocus();
     wires->setCurrentCell(0, 0);
     QTest::keyClick(wires, Qt::Key_V, Qt::ControlModifier);
@@ -381,7 +382,8 @@ TEST_F(BriefTest, MilestonesAreComparedAndGoneBackTo) {
     auto* words = find<QListWidget>("compareWords");
     ASSERT_TRUE(QTest::qWaitFor([&] { return words->count() > 0; }));
     const QString told = in_sight(*window_);
-    EXPECT_TRUE(told.contains(QString::fromUtf8("cell B1: 18500 cell, 2000 mAh → 18650 power cell")))
+    EXPECT_TRUE(
+        told.contains(QString::fromUtf8("cell B1: 18500 cell, 2000 mAh → 18650 power cell")))
         << told.toStdString();
     EXPECT_TRUE(told.contains("clean runtime 43"));
     EXPECT_TRUE(told.contains("Two-pin pair for the kill ordered"));

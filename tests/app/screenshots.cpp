@@ -4,9 +4,9 @@
 #include <CLI/CLI.hpp>
 #include <QAbstractButton>
 #include <QApplication>
+#include <QElapsedTimer>
 #include <QLineEdit>
 #include <QTabBar>
-#include <QElapsedTimer>
 #include <QTemporaryDir>
 #include <QThread>
 #include <cstdio>
@@ -44,7 +44,9 @@ int main(int argc, char** argv) {
     cli.add_option("--height", height);
     cli.add_option("--text-size", percent);
     cli.add_flag("--night", night);
-    cli.add_option("views", views, "shelf search new brief agreed received found past owner hilt lights power why changed");
+    cli.add_option(
+        "views", views,
+        "shelf search new brief agreed received found past owner hilt lights power why changed");
     CLI11_PARSE(cli, argc, argv);
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const auto data = files::find_data(files::this_executable());
@@ -89,7 +91,8 @@ int main(int argc, char** argv) {
         if (!look.empty()) v->selection().look_at(QString::fromStdString(look));
         const bool volts = view == "power" || view == "lights";
         v->selection().overlay(volts ? app::Overlay::volts : app::Overlay::body);
-        const std::vector<std::string> sheets{"brief", "agreed", "received", "found", "past", "owner"};
+        const std::vector<std::string> sheets{"brief", "agreed", "received",
+                                              "found", "past",   "owner"};
         const auto sheet = std::find(sheets.begin(), sheets.end(), view);
         if (sheet != sheets.end())
             window.findChild<QTabBar*>("briefSheets")

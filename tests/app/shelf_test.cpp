@@ -51,8 +51,8 @@ TEST_F(ShelfTest, CardsSayWhatWaits) {
     for (const auto& [shelf, expected] : shelves) {
         QTest::mouseClick(find(shelf), Qt::LeftButton);
         EXPECT_EQ(cards(), expected) << shelf;
-        EXPECT_TRUE(find(shelf)->accessibleDescription().startsWith(
-            QString::number(expected.size())));
+        EXPECT_TRUE(
+            find(shelf)->accessibleDescription().startsWith(QString::number(expected.size())));
     }
     QTest::mouseClick(find("shelfAll"), Qt::LeftButton);
     EXPECT_EQ(cards().size(), 6u);
@@ -161,8 +161,8 @@ TEST_F(ShelfTest, BacksUpByItselfAndGoesBack) {
     window_ = std::make_unique<MainWindow>(shared_parts(), book_);
     window_->open_book();
     window_->show();
-    ASSERT_TRUE(QTest::qWaitFor(
-        [&] { return window_->shelf()->message().contains("damaged"); }, 8000));
+    ASSERT_TRUE(
+        QTest::qWaitFor([&] { return window_->shelf()->message().contains("damaged"); }, 8000));
     auto* back = find<QAbstractButton>("restoreBook");
     ASSERT_TRUE(back->isVisible());
     EXPECT_TRUE(back->text().contains(QDate::currentDate().toString(Qt::ISODate)));

@@ -261,8 +261,8 @@ TEST(Cli, ShopListsFindsAndMoves) {
     write_file(folder / "mine.txt", "mine");
     EXPECT_EQ(cli("shop " + book + " backup " + (folder / "mine.txt").string()).code, 3);
     EXPECT_EQ(read_file(folder / "mine.txt"), "mine");
-    EXPECT_EQ(Json::parse(cli("shop " + book + " import " + out + " --json").out)["imported"].size(),
-              6u);
+    EXPECT_EQ(
+        Json::parse(cli("shop " + book + " import " + out + " --json").out)["imported"].size(), 6u);
     EXPECT_EQ(Json::parse(cli("shop " + book + " list --json").out)["jobs"].size(), 12u);
     EXPECT_EQ(cli("shop " + book + " restore " + copy).code, 0);
     EXPECT_EQ(Json::parse(cli("shop " + book + " list --json").out)["jobs"].size(), 6u);

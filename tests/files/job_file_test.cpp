@@ -71,15 +71,19 @@ TEST(JobFile, WhatItNamesMustBeThereAndWhole) {
          "not readable");
     says([](Json& j) { j["pictures"].begin().value() = "data:image/png;base64,aGVsbG8="; },
          "neither a PNG nor a JPEG");
-    says([](Json& j) {
-        j["pictures"].begin().value() = "data:image/png;base64," + files::to_base64(tiny_png('x'));
-    },
-         "damaged");
-    says([](Json& j) {
-        j["pictures"].begin().value() =
-            "data:image/png;base64," + files::to_base64(tiny_png() + std::string(3u << 20, 'x'));
-    },
-         "Keep it under");
+    says(
+        [](Json& j) {
+            j["pictures"].begin().value() =
+                "data:image/png;base64," + files::to_base64(tiny_png('x'));
+        },
+        "damaged");
+    says(
+        [](Json& j) {
+            j["pictures"].begin().value() =
+                "data:image/png;base64," +
+                files::to_base64(tiny_png() + std::string(3u << 20, 'x'));
+        },
+        "Keep it under");
     says([](Json& j) { j["kept"].begin().value()["use"]["volume"] = 7; }, "/use/volume");
     says([](Json& j) { j["kept"].begin().value() = "text"; }, "not a job");
     EXPECT_EQ(refused([](Json& j) { j["notes"] = "changed"; }), "");
@@ -115,9 +119,13 @@ TEST(JobFormat, AJobWithoutPapersIsStillFormat1) {
 }
 
 TEST(Base64, KnownAnswersAndBack) {
-    const std::pair<const char*, const char*> known[] = {
-        {"", ""},           {"f", "Zg=="},         {"fo", "Zm8="},        {"foo", "Zm9v"},
-        {"foob", "Zm9vYg=="}, {"fooba", "Zm9vYmE="}, {"foobar", "Zm9vYmFy"}};
+    const std::pair<const char*, const char*> known[] = {{"", ""},
+                                                         {"f", "Zg=="},
+                                                         {"fo", "Zm8="},
+                                                         {"foo", "Zm9v"},
+                                                         {"foob", "Zm9vYg=="},
+                                                         {"fooba", "Zm9vYmE="},
+                                                         {"foobar", "Zm9vYmFy"}};
     for (const auto& [plain, coded] : known) {
         EXPECT_EQ(files::to_base64(plain), coded);
         EXPECT_EQ(files::from_base64(coded), plain);

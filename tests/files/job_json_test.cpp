@@ -28,7 +28,8 @@ TEST(JobJson, EveryDemoFileIsAJobInItsOwnForm) {
         ASSERT_TRUE(again) << again.error().text();
         if (std::getenv("CONDUCTUS_UPDATE")) write_file(entry.path(), *again);
         EXPECT_EQ(*again, read_file(entry.path())) << entry.path();
-        EXPECT_EQ(*files::parse_job(text, parts(), "job"), file->job) << "but for the milestones' ids";
+        EXPECT_EQ(*files::parse_job(text, parts(), "job"), file->job)
+            << "but for the milestones' ids";
         // A job of the shop has a brief, an inspection and a past.
         EXPECT_FALSE(file->job.brief.wishes.empty());
         EXPECT_FALSE(file->job.brief.agreements.empty());
@@ -165,7 +166,8 @@ TEST(JobJson, GarbageNeverParsesAndNeverThrows) {
 
 TEST(JobJson, TruncationIsSaidWithItsPlace) {
     const std::string good = read_file(source_dir() / "data/demo/dunlin.json");
-    for (std::size_t n = 1; n + 2 < good.size(); n += good.size() / static_cast<std::size_t>(rounds(160))) {
+    for (std::size_t n = 1; n + 2 < good.size();
+         n += good.size() / static_cast<std::size_t>(rounds(160))) {
         const auto r = files::parse_job(good.substr(0, n), parts(), "cut.json");
         ASSERT_FALSE(r) << n;
         EXPECT_NE(r.error().where.find("line"), std::string::npos);

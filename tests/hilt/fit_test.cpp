@@ -131,8 +131,8 @@ TEST(Trial, MovesACellIntoTheRoomThereIs) {
 }
 
 TEST(Trial, SaysTheWholeLengthThatIsMissing) {
-    // From the speaker's end at 7.5 to the kill plug at 53 there are 45.5 mm; more than the plug's own
-    // length may be missing.
+    // From the speaker's end at 7.5 to the kill plug at 53 there are 45.5 mm; more than the plug's
+    // own length may be missing.
     const job::Job dunlin = demo("dunlin");
     EXPECT_NEAR(try_type(dunlin, parts(), "B1", "cell.18650-power").clearance.spare.value(),
                 45.5 - 68.2, 1e-9);

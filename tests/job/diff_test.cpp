@@ -66,9 +66,9 @@ void leaves(Json& at, const std::string& key, const std::string& path, std::vect
 
 /// Changes a value to another that is still right; false where it better stays.
 bool mutate(const Leaf& leaf, std::mt19937& random) {
-    static const std::set<std::string> names{"ref", "name", "look", "from", "to", "connector",
-                                             "type", "format", "protection", "id", "item", "text",
-                                             "mark", "on", "part", "from_mm", "to_mm", "version"};
+    static const std::set<std::string> names{
+        "ref", "name", "look", "from", "to", "connector", "type",    "format", "protection",
+        "id",  "item", "text", "mark", "on", "part",      "from_mm", "to_mm",  "version"};
     if (names.contains(leaf.key)) return false;
     Json& v = *leaf.value;
     if (v.is_boolean()) return v = !v.get<bool>(), true;

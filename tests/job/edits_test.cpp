@@ -79,7 +79,8 @@ TEST(Inspection, AReadingOverridesTheCatalogue) {
     const plan::Plan after = plan_of(tired);
     EXPECT_GT(*after.figure("board-sag")->value, *before.figure("board-sag")->value + 0.05);
     const auto& why = after.figure("first-crackle")->parts;
-    EXPECT_TRUE(std::any_of(why.begin(), why.end(), [](auto& p) { return p.source == "measured"; }));
+    EXPECT_TRUE(
+        std::any_of(why.begin(), why.end(), [](auto& p) { return p.source == "measured"; }));
 
     const job::Job small = inspected(1500, job::ReadingUnit::milliampere_hour);
     EXPECT_EQ(*job::find_ref(small.parts, "B1")->measured.capacity, MilliAmpereHour(1500));

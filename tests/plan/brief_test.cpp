@@ -144,8 +144,8 @@ TEST(Agreements, ABrokenOneIsOneFindingAtTheBrief) {
 
 TEST(Agreements, AgreeingStampsTheDayAndKeepsWhatWasPromised) {
     job::Job job = demo("heron");
-    job.brief.agreements = {{"", job::Bargain::must_have, "first-crackle", Bound::at_least, 45.0,
-                             "", "", {}}};
+    job.brief.agreements = {
+        {"", job::Bargain::must_have, "first-crackle", Bound::at_least, 45.0, "", "", {}}};
     job::agree(0, 59.3, "", "2027-01-02")(job);
     EXPECT_EQ(job.brief.agreements[0].value, 45.0);
     EXPECT_EQ(job.brief.agreements[0].that_day, 59.3);
@@ -175,31 +175,32 @@ TEST_P(PlantedInTheBrief, RaisesExactlyOneFinding) {
 
 INSTANTIATE_TEST_SUITE_P(
     All, PlantedInTheBrief,
-    testing::Values(
-        BriefMistake{"ShorterBlade",
-                     [](job::Job& j) { j.brief.blades = {{Millimetre(610), Millimetre(25.4)}}; },
-                     "brief.blade-differs"},
-        BriefMistake{"TwoBladesAsked",
-                     [](job::Job& j) { j.brief.blades.push_back(j.brief.blades[0]); },
-                     "brief.blade-differs"},
-        BriefMistake{"NoSwap",
-                     [](job::Job& j) {
-                         j.brief.swap = job::Swap::refused;
-                         j.use.ignited = Minute(1000);
-                     },
-                     "brief.needs-swap"},
-        BriefMistake{"BrokenAndKept",
-                     [](job::Job& j) {
-                         j.inspection[0].condition = job::Condition::broken;
-                         j.inspection[0].fate = job::Fate::kept;
-                     },
-                     "inspection.kept-broken"},
-        BriefMistake{"MissingUndecided",
-                     [](job::Job& j) {
-                         j.inspection[0].condition = job::Condition::missing;
-                         j.inspection[0].fate = job::Fate::undecided;
-                     },
-                     "inspection.undecided"}),
+    testing::Values(BriefMistake{"ShorterBlade",
+                                 [](job::Job& j) {
+                                     j.brief.blades = {{Millimetre(610), Millimetre(25.4)}};
+                                 },
+                                 "brief.blade-differs"},
+                    BriefMistake{"TwoBladesAsked",
+                                 [](job::Job& j) { j.brief.blades.push_back(j.brief.blades[0]); },
+                                 "brief.blade-differs"},
+                    BriefMistake{"NoSwap",
+                                 [](job::Job& j) {
+                                     j.brief.swap = job::Swap::refused;
+                                     j.use.ignited = Minute(1000);
+                                 },
+                                 "brief.needs-swap"},
+                    BriefMistake{"BrokenAndKept",
+                                 [](job::Job& j) {
+                                     j.inspection[0].condition = job::Condition::broken;
+                                     j.inspection[0].fate = job::Fate::kept;
+                                 },
+                                 "inspection.kept-broken"},
+                    BriefMistake{"MissingUndecided",
+                                 [](job::Job& j) {
+                                     j.inspection[0].condition = job::Condition::missing;
+                                     j.inspection[0].fate = job::Fate::undecided;
+                                 },
+                                 "inspection.undecided"}),
     [](const auto& planted) { return planted.param.name; });
 
 TEST(Rules, EveryIdThatIsRaisedIsKnown) {
@@ -208,7 +209,8 @@ TEST(Rules, EveryIdThatIsRaisedIsKnown) {
         for (const auto& f : plan_of(demo(name)).findings)
             EXPECT_NE(std::find(ids.begin(), ids.end(), f.id), ids.end()) << f.id;
     // And those in the sources, so that a new rule is not forgotten.
-    for (const auto& file : std::filesystem::recursive_directory_iterator(source_dir() / "src/core")) {
+    for (const auto& file :
+         std::filesystem::recursive_directory_iterator(source_dir() / "src/core")) {
         const std::string text = read_file(file.path());
         for (std::size_t at = text.find(".id = \""); at != std::string::npos;
              at = text.find(".id = \"", at + 1)) {
@@ -245,10 +247,10 @@ TEST(Compare, TellsWhatCameOfAChange) {
 TEST(OwnerPage, SaysWhatWasAskedPromisedAndKept) {
     const plan::Plan plan = plan_of(demo("dunlin"));
     const std::string text = plan::owner_text(plan::owner_page(plan));
-    for (const char* says : {"Dunlin", "promised for 2027-03-19", "[x] Beacon blue",
-                             "[ ] Recharge in the hilt", "[!] An hour of the ferry scene",
-                             "now 42", "Must-haves", "Trade-offs", "kept: good travel", "never shorted",
-                             "Agreed: ____"})
+    for (const char* says :
+         {"Dunlin", "promised for 2027-03-19", "[x] Beacon blue", "[ ] Recharge in the hilt",
+          "[!] An hour of the ferry scene", "now 42", "Must-haves", "Trade-offs",
+          "kept: good travel", "never shorted", "Agreed: ____"})
         EXPECT_NE(text.find(says), std::string::npos) << says << "\n" << text;
     std::istringstream lines(text);
     for (std::string line; std::getline(lines, line);)

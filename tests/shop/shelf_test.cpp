@@ -76,8 +76,8 @@ TEST(Search, FindsWordsOfEveryPaper) {
     EXPECT_EQ(found(book, "ringed"), Names{"Avocet"}) << "a picture's caption";
     EXPECT_TRUE(found(book, "ferry zeppelin").empty());
     EXPECT_TRUE(found(book, "").empty());
-    for (const char* odd : {"\"", "a\" OR \"b", "*", "NEAR(", "left-hand\"", "'; DROP TABLE job; --",
-                            "…", "é", "(", "-", "^lantern"})
+    for (const char* odd : {"\"", "a\" OR \"b", "*", "NEAR(", "left-hand\"",
+                            "'; DROP TABLE job; --", "…", "é", "(", "-", "^lantern"})
         EXPECT_TRUE(book.find(odd)) << odd;
     EXPECT_EQ(book.find("optic")->front().excerpt.find('\n'), std::string::npos);
     EXPECT_NE(book.find("optic")->front().excerpt.find("optic"), std::string::npos);
@@ -107,7 +107,7 @@ TEST(Attachments, AreKeptWithTheEditThatNamesThem) {
     EXPECT_FALSE(book.attachment("nothing"));
     EXPECT_TRUE(book.verify(parts()));
     // Damage is found, by name.
-    SQLite::Database(( folder / "b").string(), SQLite::OPEN_READWRITE)
+    SQLite::Database((folder / "b").string(), SQLite::OPEN_READWRITE)
         .exec("UPDATE attachment SET bytes = x'00' WHERE type = 'image/png'");
     const auto bad = book.verify(parts());
     ASSERT_FALSE(bad);
@@ -205,9 +205,7 @@ TEST(Migration, WhereNothingCanBeCopiedNothingIsChanged) {
 TEST(Backups, OnceADayWhileThereAreChanges) {
     TemporaryFolder folder;
     const auto path = folder / "b";
-    {
-        Book book = demo_shop(folder);
-    }
+    { Book book = demo_shop(folder); }
     EXPECT_TRUE(*back_up_daily(path, "2027-01-02"));
     EXPECT_FALSE(*back_up_daily(path, "2027-01-02"));
     EXPECT_FALSE(*back_up_daily(path, "2027-01-03")) << "nothing changed";

@@ -159,10 +159,11 @@ TEST(Import, WhatIsDamagedOrForeignChangesNothing) {
         write_file(file, good);
     }
     const std::string manifest = read_file(folder / "out/book.json");
-    for (const char* bad : {"{}", "{\"format\": \"conductus-book\", \"version\": 9, \"jobs\": []}",
-                            "{\"format\": \"conductus-book\", \"version\": 1, \"jobs\": 3}",
-                            "{\"format\": \"conductus-book\", \"version\": 1, \"jobs\": [1]}",
-                            "{\"format\": \"conductus-book\", \"version\": 1, \"jobs\": [\"../../x\"]}"}) {
+    for (const char* bad :
+         {"{}", "{\"format\": \"conductus-book\", \"version\": 9, \"jobs\": []}",
+          "{\"format\": \"conductus-book\", \"version\": 1, \"jobs\": 3}",
+          "{\"format\": \"conductus-book\", \"version\": 1, \"jobs\": [1]}",
+          "{\"format\": \"conductus-book\", \"version\": 1, \"jobs\": [\"../../x\"]}"}) {
         write_file(folder / "out/book.json", bad);
         refused(folder / "out");
     }

@@ -125,7 +125,9 @@ void random_papers(job::Job& job, std::mt19937& random) {
     };
     auto whole = [&](int a, int b) { return std::uniform_int_distribution<>(a, b)(random); };
     auto word = [&](const char* stem) { return stem + std::to_string(whole(1, 99999)); };
-    auto day = [&] { return fmt::format("20{:02}-{:02}-{:02}", whole(20, 40), whole(1, 12), whole(1, 28)); };
+    auto day = [&] {
+        return fmt::format("20{:02}-{:02}-{:02}", whole(20, 40), whole(1, 12), whole(1, 28));
+    };
     job::Brief& brief = job.brief = {};
     brief.occasion = static_cast<job::Occasion>(whole(0, 5));
     brief.swap = static_cast<job::Swap>(whole(0, 2));

@@ -23,8 +23,9 @@ constexpr double middle = 0.5; ///< where figures begin, of the width between th
 
 /// Height a text takes in a width; painted where there is a painter.
 double flow(QPainter* p, const QFont& font, const QRectF& room, const QString& text) {
-    const QRectF took = QFontMetricsF(font, p ? p->device() : nullptr)
-                            .boundingRect(QRectF(0, 0, room.width(), 10000), Qt::TextWordWrap, text);
+    const QRectF took =
+        QFontMetricsF(font, p ? p->device() : nullptr)
+            .boundingRect(QRectF(0, 0, room.width(), 10000), Qt::TextWordWrap, text);
     if (p) {
         p->setFont(font);
         p->drawText(QRectF(room.topLeft(), QSizeF(room.width(), took.height() + 2)),
@@ -65,16 +66,14 @@ void OwnerDrawing::lay_out() {
     }
 }
 
-double OwnerDrawing::paint_block(QPainter* p, std::size_t block, double y,
-                                 const Inks& inks) const {
+double OwnerDrawing::paint_block(QPainter* p, std::size_t block, double y, const Inks& inks) const {
     const auto [section, line] = lines_[block];
     const double left = margin, width = paper.width() - 2 * margin;
     const QFont plain = page_font(text_size), bold = page_font(text_size * 1.12, true);
     if (p) p->setPen(inks.ink);
     if (line == heading) {
-        const double high = flow(
-            p, bold, QRectF(left, y + 10, width, 100),
-            QString::fromStdString(page_.sections[section].heading));
+        const double high = flow(p, bold, QRectF(left, y + 10, width, 100),
+                                 QString::fromStdString(page_.sections[section].heading));
         if (p) {
             p->setPen(inks.hair);
             p->drawLine(QPointF(left, y + 12 + high), QPointF(left + width, y + 12 + high));
@@ -145,7 +144,8 @@ void OwnerDrawing::paint(QPainter& p, int page, const Inks& inks) const {
         y += 26;
     }
     const auto first = breaks_[static_cast<std::size_t>(page)];
-    const auto last = page + 1 < pages() ? breaks_[static_cast<std::size_t>(page) + 1] : lines_.size();
+    const auto last =
+        page + 1 < pages() ? breaks_[static_cast<std::size_t>(page) + 1] : lines_.size();
     for (std::size_t b = first; b < last; ++b)
         y += paint_block(&p, b, y, inks);
     p.setPen(inks.second);

@@ -6,7 +6,8 @@
 
 namespace conductus::app {
 
-Comparer::Comparer(CataloguePtr parts, QObject* parent) : QObject(parent), parts_(std::move(parts)) {
+Comparer::Comparer(CataloguePtr parts, QObject* parent)
+    : QObject(parent), parts_(std::move(parts)) {
     pool_.setMaxThreadCount(1);
 }
 
@@ -18,7 +19,8 @@ Comparer::~Comparer() {
 void Comparer::compare(JobPtr before, JobPtr after) {
     pool_.clear();
     pool_.start([self = QPointer(this), n = ++asked_, parts = parts_, before, after] {
-        const auto a = plan::analyse_figures(before, parts), b = plan::analyse_figures(after, parts);
+        const auto a = plan::analyse_figures(before, parts),
+                   b = plan::analyse_figures(after, parts);
         QMetaObject::invokeMethod(qApp, [self, n, c = plan::compare(a, b)] {
             if (self && self->asked_ == n) emit self->compared(c);
         });

@@ -49,10 +49,11 @@ void JobCard::show_plan(const PlanPtr& plan) {
     broken_.clear();
     for (const auto& s : plan->brief.agreements)
         if (s.agreed && !s.holds && broken_.isEmpty())
-            broken_ = tr("agreement broken: %1 %2, now %3")
-                          .arg(QString::fromStdString(s.now.label), QString::fromStdString(s.promised),
-                               s.now.shown.empty() ? tr("not known")
-                                                   : QString::fromStdString(s.now.shown));
+            broken_ =
+                tr("agreement broken: %1 %2, now %3")
+                    .arg(QString::fromStdString(s.now.label), QString::fromStdString(s.promised),
+                         s.now.shown.empty() ? tr("not known")
+                                             : QString::fromStdString(s.now.shown));
     const int open = plan->brief.open_wishes();
     open_ = open > 0 ? counted(open, tr("%1 wish open"), tr("%1 wishes open")) : QString();
     describe();
@@ -116,8 +117,9 @@ void JobCard::paintEvent(QPaintEvent*) {
 
     const QDate promised = QDate::fromString(QString::fromStdString(entry_.promised), Qt::ISODate);
     p.setFont(page_font(text, true));
-    const QString due =
-        promised.isValid() ? QLocale(QLocale::English).toString(promised, "d MMMM yyyy") : QString();
+    const QString due = promised.isValid()
+                            ? QLocale(QLocale::English).toString(promised, "d MMMM yyyy")
+                            : QString();
     const double due_width = QFontMetricsF(p.font()).horizontalAdvance(due);
     const bool done = entry_.stage == job::word(job::Stage::handed_over);
     const bool late = promised.isValid() && !done && promised < QDate::currentDate();
@@ -141,8 +143,8 @@ void JobCard::paintEvent(QPaintEvent*) {
     p.setPen(inks.second);
     const double x = title.horizontalAdvance(name) + text;
     QString kind = QString::fromStdString(entry_.kind + " " + entry_.purpose);
-    kind = QFontMetricsF(p.font())
-               .elidedText(kind, Qt::ElideRight, inner.width() - x - due_width - text);
+    kind = QFontMetricsF(p.font()).elidedText(kind, Qt::ElideRight,
+                                              inner.width() - x - due_width - text);
     p.drawText(head.adjusted(x, 0, 0, 0), Qt::AlignVCenter, kind);
 
     const double foot = text * 3.2;
@@ -207,7 +209,8 @@ void JobCard::paint_foot(QPainter& p, const QRectF& foot) {
            metrics.boundingRect(QRectF(0, 0, room.width(), 1000), Qt::TextWordWrap, shown + "…")
                    .height() > room.height())
         shown.chop(4);
-    p.drawText(room, Qt::AlignVCenter | Qt::TextWordWrap, shown.size() < says.size() ? shown + "…" : says);
+    p.drawText(room, Qt::AlignVCenter | Qt::TextWordWrap,
+               shown.size() < says.size() ? shown + "…" : says);
 }
 
 } // namespace conductus::app

@@ -119,7 +119,7 @@ void ShelfPage::make_rail() {
     auto* column = new QVBoxLayout(rail_);
     column->setContentsMargins(0, 10, 0, 10);
     column->setSpacing(0);
-    const QString names[] = {tr("All jobs"),    tr("Due soon"),  tr("In work"),
+    const QString names[] = {tr("All jobs"),         tr("Due soon"),    tr("In work"),
                              tr("Agreement broken"), tr("Handed over"), tr("Came back")};
     const char* objects[] = {"shelfAll",    "shelfSoon",   "shelfWork",
                              "shelfBroken", "shelfHanded", "shelfBack"};
@@ -149,7 +149,8 @@ void ShelfPage::show_message(const Problem& problem) {
     const auto backups = shop::backups_of(path_);
     restore_->setVisible(damaged && !backups.empty());
     if (!backups.empty())
-        restore_->setText(tr("Go back to backup %1").arg(QString::fromStdString(backups.back().about)));
+        restore_->setText(
+            tr("Go back to backup %1").arg(QString::fromStdString(backups.back().about)));
     for (auto* b : makers_)
         b->setEnabled(false);
 }
@@ -282,12 +283,12 @@ void ShelfPage::filter() {
     count_shelves();
     if (retry_->isHidden()) {
         message_->setVisible(shown.empty());
-        message_->setText(entries_.empty()
-                              ? tr("The book is empty. New job begins one; From a file takes one in.")
-                          : words.isEmpty()
-                              ? tr("No job is here. All jobs shows every one.")
-                              : tr("No job here holds “%1”. A few letters of each word are enough.")
-                                    .arg(words));
+        message_->setText(
+            entries_.empty()
+                ? tr("The book is empty. New job begins one; From a file takes one in.")
+            : words.isEmpty()
+                ? tr("No job is here. All jobs shows every one.")
+                : tr("No job here holds “%1”. A few letters of each word are enough.").arg(words));
     }
     grid_->show_cards(std::move(shown));
 }
@@ -300,8 +301,8 @@ void ShelfPage::compute(JobCard* card, int priority) {
     if (card->property("asked").toLongLong() >= ask) return;
     card->setProperty("asked", ask);
     pool_.start(
-        [page = QPointer(this), card = QPointer(card), id = entry.id, seq = entry.seq,
-         path = path_, parts = parts_] {
+        [page = QPointer(this), card = QPointer(card), id = entry.id, seq = entry.seq, path = path_,
+         parts = parts_] {
             auto book = shop::Book::open(path, shop::Access::read_only);
             auto opened = book ? book->load(id, *parts) : tl::unexpected(book.error());
             PlanPtr plan;

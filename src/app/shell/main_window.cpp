@@ -53,10 +53,9 @@ MainWindow::MainWindow(CataloguePtr parts, std::filesystem::path book, QWidget* 
         if (!path.isEmpty()) import_job(path);
     });
     connect(shelf_, &ShelfPage::list_wanted, this, [this] {
-        const QString path =
-            QFileDialog::getSaveFileName(this, tr("Write the list of jobs"), "jobs.csv",
-                                         tr("Comma separated values (*.csv)"), nullptr,
-                                         QFileDialog::DontUseNativeDialog);
+        const QString path = QFileDialog::getSaveFileName(
+            this, tr("Write the list of jobs"), "jobs.csv", tr("Comma separated values (*.csv)"),
+            nullptr, QFileDialog::DontUseNativeDialog);
         if (!path.isEmpty()) export_list(path);
     });
     connect(shelf_, &ShelfPage::restore_wanted, this, &MainWindow::go_back_to);
@@ -250,19 +249,18 @@ void MainWindow::overtaken(qsizetype waiting) {
         if (auto ok = job_view_->session().read_again(); !ok) return say(ok.error());
         return notice_->tell(tr("Another window changed this job. This is what it is now."));
     }
-    notice_->say({job_view_->session().job().name,
-                  tr("another window changed this job before your last edits were kept")
-                      .toStdString(),
-                  tr("Nothing was overwritten. Take what the other wrote, or keep yours as a job "
-                     "of its own")
-                      .toStdString()},
-                 {{tr("Take theirs"), "takeTheirs",
-                   [this] {
-                       if (auto ok = job_view_->session().read_again(); !ok)
-                           return say(ok.error());
-                       be_quiet();
-                   }},
-                  {tr("Keep mine as well"), "keepMine", [this] { keep_mine(); }}});
+    notice_->say(
+        {job_view_->session().job().name,
+         tr("another window changed this job before your last edits were kept").toStdString(),
+         tr("Nothing was overwritten. Take what the other wrote, or keep yours as a job "
+            "of its own")
+             .toStdString()},
+        {{tr("Take theirs"), "takeTheirs",
+          [this] {
+              if (auto ok = job_view_->session().read_again(); !ok) return say(ok.error());
+              be_quiet();
+          }},
+         {tr("Keep mine as well"), "keepMine", [this] { keep_mine(); }}});
 }
 
 void MainWindow::keep_mine() {
@@ -272,8 +270,8 @@ void MainWindow::keep_mine() {
     if (!attachments) return say(attachments.error());
     if (!book) return say(book.error());
     shop::Whole mine;
-    mine.states.push_back({0, tr("kept beside another window's").toStdString(), {},
-                           files::job_text(session.job())});
+    mine.states.push_back(
+        {0, tr("kept beside another window's").toStdString(), {}, files::job_text(session.job())});
     mine.attachments = std::move(*attachments);
     std::vector<shop::Whole> jobs;
     jobs.push_back(std::move(mine));
@@ -318,7 +316,8 @@ void MainWindow::go_back_to(const QString& backup) {
     const auto ok = shop::restore(book_, backup.toStdString(), *parts_);
     open_book();
     if (!ok) return say(ok.error());
-    notice_->tell(tr("The book is what it was at the backup; what it was before is kept beside it."));
+    notice_->tell(
+        tr("The book is what it was at the backup; what it was before is kept beside it."));
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

@@ -68,7 +68,8 @@ void RailButton::paintEvent(QPaintEvent*) {
     p.setPen(inks.ink);
     p.setFont(page_font(text * 1.08, isChecked()));
     const double from = text * (number_.isEmpty() && !tail_.isEmpty() ? 1.2 : 3.0);
-    p.drawText(QRectF(from, 0, width() - from - text * 2, height()), Qt::AlignVCenter, this->text());
+    p.drawText(QRectF(from, 0, width() - from - text * 2, height()), Qt::AlignVCenter,
+               this->text());
     p.setPen(inks.second);
     p.setFont(page_font(text));
     p.drawText(QRectF(0, 0, width() - text * 0.9, height()), Qt::AlignVCenter | Qt::AlignRight,
@@ -117,10 +118,9 @@ void StationRail::show_plan(const plan::Plan& plan) {
         for (const auto& f : plan.findings)
             count += f.station == station && f.severity == worst;
         // A tick only where rules looked.
-        const bool judged = station == findings::Station::brief ||
-                            station == findings::Station::hilt ||
-                            station == findings::Station::lights ||
-                            station == findings::Station::power;
+        const bool judged =
+            station == findings::Station::brief || station == findings::Station::hilt ||
+            station == findings::Station::lights || station == findings::Station::power;
         buttons_[i]->set_mark(worst, count, judged && !worst);
     }
 }

@@ -40,11 +40,11 @@ std::vector<Finding> judge(const Facts& facts) {
 }
 
 std::vector<std::string_view> rule_ids() {
-    return {"supply.no-kill",        "supply.not-solved",    "pins.over-current",
-            "kill.over-current",     "cell.over-continuous", "cell.protection-trips",
-            "cell.lithium-cautions", "sound.crackle-early",  "blade.tip-dim",
+    return {"supply.no-kill",        "supply.not-solved",     "pins.over-current",
+            "kill.over-current",     "cell.over-continuous",  "cell.protection-trips",
+            "cell.lithium-cautions", "sound.crackle-early",   "blade.tip-dim",
             "strip.count-mismatch",  "fit.body-does-not-fit", "brief.blade-differs",
-            "brief.needs-swap",      "inspection.undecided", "inspection.kept-broken",
+            "brief.needs-swap",      "inspection.undecided",  "inspection.kept-broken",
             "agreement.broken"};
 }
 

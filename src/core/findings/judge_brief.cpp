@@ -70,22 +70,21 @@ void swap_refused(const Facts& f, std::vector<Finding>& out) {
 
 void inspected(const Facts& f, std::vector<Finding>& out) {
     for (const Inspected& i : f.job.inspection) {
-        const bool bad = i.condition == job::Condition::broken ||
-                         i.condition == job::Condition::missing;
+        const bool bad =
+            i.condition == job::Condition::broken || i.condition == job::Condition::missing;
         if (!bad || i.fate == job::Fate::replaced) continue;
         const bool stays = i.fate == job::Fate::kept;
         const char* found = i.condition == job::Condition::broken ? "broken" : "missing";
-        out.push_back(
-            {.id = stays ? "inspection.kept-broken" : "inspection.undecided",
-             .severity = stays ? Severity::warn : Severity::note,
-             .station = Station::brief,
-             .where = i.part.empty() ? std::vector<std::string>{} : std::vector{i.part},
-             .text = fmt::format("Arrived {}, {}: {}", found, stays ? "and is to be kept" : "not decided",
-                                 i.item),
-             .detail = stays ? "Say what makes it work again, or replace it."
-                             : "Decide whether it is kept or replaced, and why.",
-             .evidence = {},
-             .fix = {}});
+        out.push_back({.id = stays ? "inspection.kept-broken" : "inspection.undecided",
+                       .severity = stays ? Severity::warn : Severity::note,
+                       .station = Station::brief,
+                       .where = i.part.empty() ? std::vector<std::string>{} : std::vector{i.part},
+                       .text = fmt::format("Arrived {}, {}: {}", found,
+                                           stays ? "and is to be kept" : "not decided", i.item),
+                       .detail = stays ? "Say what makes it work again, or replace it."
+                                       : "Decide whether it is kept or replaced, and why.",
+                       .evidence = {},
+                       .fix = {}});
     }
 }
 

@@ -38,9 +38,9 @@ struct Agreement {
     Bargain kind = Bargain::must_have;
     std::string measure; ///< "first-crackle", "cell"
     Bound bound = Bound::at_least;
-    std::optional<double> value; ///< what was promised, in the measure's unit
-    std::string word;            ///< the same for measures that are words: "cell.18350"
-    std::string on;              ///< ISO date; empty: proposed, not agreed
+    std::optional<double> value;    ///< what was promised, in the measure's unit
+    std::string word;               ///< the same for measures that are words: "cell.18350"
+    std::string on;                 ///< ISO date; empty: proposed, not agreed
     std::optional<double> that_day; ///< the plan's figure when it was agreed
     bool operator==(const Agreement&) const = default;
 };

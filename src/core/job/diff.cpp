@@ -107,8 +107,9 @@ void tell(const Node& node, std::vector<std::string>& out) {
         if (child.kind != Node::Kind::value)
             tell(child, out);
         else if (!child.exact.empty() && !child.naming && child.key != "kept" && child.key != "id")
-            out.push_back(fmt::format("{} {}", child.title,
-                                      is_prose(child.shown) ? quoted(child.shown, 0) : child.shown));
+            out.push_back(
+                fmt::format("{} {}", child.title,
+                            is_prose(child.shown) ? quoted(child.shown, 0) : child.shown));
     }
 }
 
@@ -142,8 +143,7 @@ private:
         // What a part is needs no name of the field.
         const std::string subject = a.key == "type" ? of : within(of, a.title);
         found.push_back({Change::Kind::changed, path, differ ? a.shown : a.exact,
-                         differ ? b.shown : b.exact,
-                         fmt::format("{}: {}", subject, arrow(a, b))});
+                         differ ? b.shown : b.exact, fmt::format("{}: {}", subject, arrow(a, b))});
     }
 
     void compare_lists(const Node& a, const Node& b, const std::string& path,
@@ -156,8 +156,8 @@ private:
             const Node& x = a.children[i];
             const std::string here = path + "/" + escaped(x.key);
             if (to[i] == nobody) {
-                found.push_back({Change::Kind::removed, here, x.title, "",
-                                 within(of, x.title) + " removed"});
+                found.push_back(
+                    {Change::Kind::removed, here, x.title, "", within(of, x.title) + " removed"});
                 continue;
             }
             taken[to[i]] = true;
@@ -179,9 +179,9 @@ private:
             std::vector<std::string> titles;
             for (const Node& y : b.children)
                 titles.push_back(y.title);
-            found.push_back({Change::Kind::moved, path, "", "",
-                             fmt::format("order of the {}: {}", within(of, a.title),
-                                         fmt::join(titles, ", "))});
+            found.push_back(
+                {Change::Kind::moved, path, "", "",
+                 fmt::format("order of the {}: {}", within(of, a.title), fmt::join(titles, ", "))});
         }
     }
 };

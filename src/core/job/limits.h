@@ -26,12 +26,12 @@ inline constexpr Range seconds{0, 600};
 inline constexpr Range temperature_degC{-20, 50};
 inline constexpr Range pixels{1, 100000};
 inline constexpr Range gauge_awg{10, 40};
-inline constexpr Range amount{0, 1e7};   ///< money
+inline constexpr Range amount{0, 1e7};    ///< money
 inline constexpr Range figure{-1e9, 1e9}; ///< readings and agreed values
 
 inline constexpr std::size_t text_length = 4000;
 inline constexpr std::size_t list_length = 1000; ///< parts, wires, looks ... of one job
-inline constexpr std::size_t pictures_each = 12;  ///< of one inspected item
+inline constexpr std::size_t pictures_each = 12; ///< of one inspected item
 inline constexpr std::size_t picture_bytes = 2u << 20;
 
 } // namespace conductus::job::limits

@@ -33,8 +33,8 @@ std::string identity(const LogEntry& e) { return e.on; }
 std::string identity(const Milestone& m) { return fmt::format("{} {}", word(m.mark), m.on); }
 
 const char* kind_word(const Part& part, const Catalogue& parts) {
-    constexpr std::array words{"cell",      "protection", "board", "speaker", "kill",
-                               "button",    "connector",  "pixel", "strip"};
+    constexpr std::array words{"cell",   "protection", "board", "speaker", "kill",
+                               "button", "connector",  "pixel", "strip"};
     const catalogue::PartType* type = parts.find(part.type);
     return type ? words[type->figures.index()] : "part";
 }
@@ -114,8 +114,12 @@ std::string number_text(double value, std::string_view unit, bool exactly) {
     if (unit == "awg") return fmt::format("{} AWG", value);
     const std::string number = exactly ? fmt::format("{}", value) : std::string();
     if (unit.empty()) return exactly ? number : three_figures(value);
-    if (!exactly) return unit == "Ohm_per_m" ? three_figures(value) + "\u2009Ω/m" : with_unit(value, unit);
-    return fmt::format("{}\u2009{}", number, unit == "Ohm_per_m" ? "Ω/m" : unit == "Ohm" ? "Ω" : unit);
+    if (!exactly)
+        return unit == "Ohm_per_m" ? three_figures(value) + "\u2009Ω/m" : with_unit(value, unit);
+    return fmt::format("{}\u2009{}", number,
+                       unit == "Ohm_per_m" ? "Ω/m"
+                       : unit == "Ohm"     ? "Ω"
+                                           : unit);
 }
 
 /// A visitor of describe() that makes the tree.

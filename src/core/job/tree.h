@@ -13,10 +13,10 @@ namespace conductus::job {
 struct Node {
     enum class Kind { value, object, list };
     Kind kind = Kind::value;
-    std::string key;   ///< of the file, or what tells an element of a list from the others
-    std::string title; ///< "bore", "section grip"
-    std::string shown; ///< values: with unit, three figures; empty where not set
-    std::string exact; ///< values: the same to the last digit
+    std::string key;     ///< of the file, or what tells an element of a list from the others
+    std::string title;   ///< "bore", "section grip"
+    std::string shown;   ///< values: with unit, three figures; empty where not set
+    std::string exact;   ///< values: the same to the last digit
     bool naming = false; ///< the value is what its element is called by
     std::vector<Node> children;
 };

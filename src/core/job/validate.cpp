@@ -134,8 +134,8 @@ Result<void> check_inspected(const Inspected& item, const std::string& at) {
     if (item.item.empty())
         return problem(at + "/item", "the item has no name", "Say what was inspected");
     if (item.pictures.size() > limits::pictures_each)
-        return problem(at + "/pictures", fmt::format("{} pictures of one item",
-                                                     item.pictures.size()),
+        return problem(at + "/pictures",
+                       fmt::format("{} pictures of one item", item.pictures.size()),
                        fmt::format("Keep the best {}", limits::pictures_each));
     for (std::size_t i = 0; i < item.pictures.size(); ++i)
         if (item.pictures[i].id.empty())

@@ -133,9 +133,11 @@ AgreementState agreement_state(const Plan& plan, const job::Agreement& a,
                                const std::vector<Measure>& all) {
     AgreementState s;
     s.agreed = !a.on.empty();
-    const auto it = std::find_if(all.begin(), all.end(), [&](auto& m) { return m.id == a.measure; });
+    const auto it =
+        std::find_if(all.begin(), all.end(), [&](auto& m) { return m.id == a.measure; });
     if (it == all.end()) {
-        s.now = {a.measure, a.measure, "", a.bound, false, {}, {}, {}, "the plan has no such figure"};
+        s.now = {
+            a.measure, a.measure, "", a.bound, false, {}, {}, {}, "the plan has no such figure"};
         s.says = fmt::format("the plan has no figure '{}'", a.measure);
         return s;
     }
@@ -151,8 +153,8 @@ AgreementState agreement_state(const Plan& plan, const job::Agreement& a,
     s.holds = open ? !s.agreed && (s.now.value || !s.now.word.empty()) : kept(a, s.now);
     const std::string now = s.now.shown.empty() ? "not known: " + s.now.reason : s.now.shown;
     if (open) {
-        s.says = fmt::format("{}: {}now {}", s.now.label, s.agreed ? "agreed without a figure, " : "",
-                             now);
+        s.says = fmt::format("{}: {}now {}", s.now.label,
+                             s.agreed ? "agreed without a figure, " : "", now);
     } else {
         const std::string bound = s.now.words || a.bound == Bound::same
                                       ? std::string()
@@ -196,8 +198,8 @@ std::vector<Measure> measures(const Plan& plan) {
     all.push_back(part_measure<catalogue::Kill>(plan, "kill", "kill"));
     all.push_back(part_measure<catalogue::Connector>(plan, "connector", "connector"));
     all.push_back(word_measure("chassis", "chassis", job::word(plan.job->hilt.chassis)));
-    all.push_back(number_measure("buttons", "buttons", "", Bound::same,
-                                 count_of<catalogue::Button>(plan)));
+    all.push_back(
+        number_measure("buttons", "buttons", "", Bound::same, count_of<catalogue::Button>(plan)));
     all.push_back(number_measure("blades", "blades", "", Bound::same,
                                  static_cast<double>(plan.job->blades.size())));
     std::optional<double> longest;
@@ -209,8 +211,8 @@ std::vector<Measure> measures(const Plan& plan) {
                                  static_cast<double>(pixels_of(*plan.job))));
     all.push_back(number_measure("looks", "looks", "", Bound::at_least,
                                  static_cast<double>(plan.job->looks.size())));
-    all.push_back(number_measure("loudness", "loudness", "%", Bound::at_least,
-                                 plan.job->use.volume * 100));
+    all.push_back(
+        number_measure("loudness", "loudness", "%", Bound::at_least, plan.job->use.volume * 100));
     return all;
 }
 

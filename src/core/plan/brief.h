@@ -44,7 +44,7 @@ struct AgreementState {
 };
 
 struct BriefState {
-    std::vector<WishState> wishes;         ///< as in the job
+    std::vector<WishState> wishes;          ///< as in the job
     std::vector<AgreementState> agreements; ///< as in the job
     [[nodiscard]] int open_wishes() const;
     [[nodiscard]] int broken() const; ///< agreed, and do not hold

@@ -20,8 +20,9 @@ struct FigureChange {
 struct Comparison {
     std::vector<job::Change> changes;
     std::vector<FigureChange> figures; ///< those whose shown value differs
-    std::vector<std::string> agreements; ///< "agreement 2 now holds", "agreement 1 is now broken: …"
-    std::vector<std::string> findings;   ///< "closed: …", "new: …"
+    std::vector<std::string>
+        agreements; ///< "agreement 2 now holds", "agreement 1 is now broken: …"
+    std::vector<std::string> findings; ///< "closed: …", "new: …"
     [[nodiscard]] bool empty() const {
         return changes.empty() && figures.empty() && agreements.empty() && findings.empty();
     }

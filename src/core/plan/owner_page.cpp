@@ -113,13 +113,12 @@ OwnerPage owner_page(const Plan& plan) {
     const Job& job = *plan.job;
     OwnerPage page;
     page.title = job.name;
-    page.subject = fmt::format("{}{}{}", job::word(job.kind), job.purpose.empty() ? "" : " ",
-                               job.purpose);
+    page.subject =
+        fmt::format("{}{}{}", job::word(job.kind), job.purpose.empty() ? "" : " ", job.purpose);
     if (!job.promised.empty()) page.subject += ", promised for " + job.promised;
-    for (OwnerSection section :
-         {use_of(job), wishes_of(plan), planned(plan),
-          bargains_of(plan, Bargain::must_have, "Must-haves"),
-          bargains_of(plan, Bargain::trade_off, "Trade-offs"), fates(job)})
+    for (OwnerSection section : {use_of(job), wishes_of(plan), planned(plan),
+                                 bargains_of(plan, Bargain::must_have, "Must-haves"),
+                                 bargains_of(plan, Bargain::trade_off, "Trade-offs"), fates(job)})
         if (!section.lines.empty()) page.sections.push_back(std::move(section));
     page.cautions =
         "Lithium cells: never reversed, never shorted, never loose in a pocket; charged attended, "

@@ -36,9 +36,11 @@ AgreementRow::AgreementRow(const Bench& bench, std::size_t index, QWidget* paren
     text_->line()->setObjectName("agreement" + n);
     text_->line()->setPlaceholderText(tr("in the owner's words"));
     kind_ = word_combo<job::Bargain>(this, "agreementKind" + n, tr("Must-have or trade-off"));
-    bound_ = word_combo<job::Bound>(this, "agreementBound" + n, tr("How agreement %1 is bound").arg(n));
-    value_ = new Field(tr("What agreement %1 promises").arg(n),
-                       [this](const QString& typed) { return promise(typed); }, this);
+    bound_ =
+        word_combo<job::Bound>(this, "agreementBound" + n, tr("How agreement %1 is bound").arg(n));
+    value_ = new Field(
+        tr("What agreement %1 promises").arg(n),
+        [this](const QString& typed) { return promise(typed); }, this);
     value_->line()->setObjectName("agreementValue" + n);
     keep_width(value_, bench.appearance, 6.5);
     about_ = label({}, "heading", this);
@@ -100,8 +102,7 @@ const job::Agreement& AgreementRow::agreement() const {
 
 void AgreementRow::change(const QString& label,
                           const std::function<void(job::Agreement&)>& change) {
-    (void)bench_.session.edit(label,
-                              [&](job::Job& job) { change(job.brief.agreements[index_]); });
+    (void)bench_.session.edit(label, [&](job::Job& job) { change(job.brief.agreements[index_]); });
 }
 
 Result<void> AgreementRow::promise(const QString& typed) {
@@ -114,9 +115,8 @@ Result<void> AgreementRow::promise(const QString& typed) {
     const auto value = parse_number(typed.toStdString(), m ? m->unit : std::string());
     if (!value) return tl::unexpected(value.error());
     if (!job::limits::figure.holds(*value)) return problem("", "this is out of range", "");
-    return bench_.session.edit(tr("Promise a figure"), [&](job::Job& job) {
-        job.brief.agreements[index_].value = *value;
-    });
+    return bench_.session.edit(tr("Promise a figure"),
+                               [&](job::Job& job) { job.brief.agreements[index_].value = *value; });
 }
 
 void AgreementRow::agree() {
@@ -156,14 +156,16 @@ void AgreementRow::show_plan(const PlanPtr& plan) {
         state_->show_state(StateMark::State::broken, tr("broken"));
     }
     QString about = QString::fromStdString(s.now.label);
-    if (!s.now.unit.empty()) about += ", " + QString::fromStdString(s.now.unit == "degC" ? "°C" : s.now.unit);
+    if (!s.now.unit.empty())
+        about += ", " + QString::fromStdString(s.now.unit == "degC" ? "°C" : s.now.unit);
     about_->setText(about);
     bound_->setVisible(!s.now.words);
     value_->setVisible(!s.now.words);
-    value_->line()->setPlaceholderText(s.now.value ? QString::number(std::round(*s.now.value * 10) / 10)
-                                                   : QString());
-    const QString shown = s.now.shown.empty() ? tr("not known: %1").arg(QString::fromStdString(s.now.reason))
-                                              : QString::fromStdString(s.now.shown);
+    value_->line()->setPlaceholderText(
+        s.now.value ? QString::number(std::round(*s.now.value * 10) / 10) : QString());
+    const QString shown = s.now.shown.empty()
+                              ? tr("not known: %1").arg(QString::fromStdString(s.now.reason))
+                              : QString::fromStdString(s.now.shown);
     QString says = s.now.words && !s.promised.empty()
                        ? tr("%1; now %2").arg(QString::fromStdString(s.promised), shown)
                        : tr("now %1").arg(shown);
@@ -250,7 +252,7 @@ void AgreementList::show_plan(const PlanPtr& plan) {
     for (AgreementRow* row : rows_)
         row->show_plan(plan);
     const int broken = plan->brief.broken();
-    count_->setText(rows_.empty()  ? tr("each names a figure or a fact of the plan")
+    count_->setText(rows_.empty() ? tr("each names a figure or a fact of the plan")
                     : broken == 0 ? tr("none broken")
                                   : tr("%1 broken").arg(broken));
 }

@@ -99,8 +99,8 @@ void AskedSheet::place(const QString& name, QWidget* editor, int columns) {
     at_ += columns;
 }
 
-void AskedSheet::add_field(const QString& name, const char* object, Show show,
-                           Field::Commit commit, int columns) {
+void AskedSheet::add_field(const QString& name, const char* object, Show show, Field::Commit commit,
+                           int columns) {
     auto* field = new Field(name, std::move(commit));
     field->line()->setObjectName(object);
     place(name, field, columns);
@@ -117,72 +117,74 @@ void AskedSheet::add_combo(QComboBox* combo, std::function<int(const job::Job&)>
 void AskedSheet::add_terms() {
     auto text = [this](const QString& label, std::string job::Job::*member) -> Field::Commit {
         return [this, label, member](const QString& typed) {
-            return bench_.session.edit(label, [&](job::Job& job) {
-                job.*member = typed.trimmed().toStdString();
-            });
+            return bench_.session.edit(
+                label, [&](job::Job& job) { job.*member = typed.trimmed().toStdString(); });
         };
     };
-    add_field(tr("Job"), "briefName",
-              [](const job::Job& j) { return QString::fromStdString(j.name); },
-              text(tr("Name the job"), &job::Job::name));
-    add_combo(word_combo<job::Kind>(this, "briefKind", tr("Kind")),
-              [](const job::Job& j) { return static_cast<int>(j.kind); },
-              [this](int i) {
-                  (void)bench_.session.edit(tr("Kind of job"),
-                                            job::set_kind(static_cast<job::Kind>(i)));
-              });
-    add_combo(word_combo<job::Stage>(this, "briefStage", tr("Stage")),
-              [](const job::Job& j) { return static_cast<int>(j.stage); },
-              [this](int i) {
-                  (void)bench_.session.edit(tr("Stage of the job"), [i](job::Job& job) {
-                      job.stage = static_cast<job::Stage>(i);
-                  });
-              });
-    add_field(tr("Promised for"), "briefPromised",
-              [](const job::Job& j) { return QString::fromStdString(j.promised); },
-              [this](const QString& typed) -> Result<void> {
-                  const auto date = date_of(typed);
-                  if (!date) return tl::unexpected(date.error());
-                  return bench_.session.edit(tr("Promise a date"), [&](job::Job& job) {
-                      job.promised = date->toStdString();
-                  });
-              });
-    add_field(tr("For"), "briefPurpose",
-              [](const job::Job& j) { return QString::fromStdString(j.purpose); },
-              text(tr("What the job is for"), &job::Job::purpose), 2);
-    add_field(tr("Blades wanted, mm or in"), "briefBlades",
-              [](const job::Job& j) {
-                  QStringList all;
-                  for (const auto& b : j.brief.blades)
-                      all << length_text(b.length) + QString::fromUtf8(" × ") + length_text(b.outer);
-                  return all.join("; ");
-              },
-              [this](const QString& typed) -> Result<void> {
-                  const auto blades = blades_of(typed);
-                  if (!blades) return tl::unexpected(blades.error());
-                  return bench_.session.edit(
-                      tr("Blades wanted"), [&](job::Job& job) { job.brief.blades = *blades; });
-              });
-    add_field(tr("Budget"), "briefBudget",
-              [](const job::Job& j) {
-                  return j.brief.budget ? QString::number(*j.brief.budget) + " " +
-                                              QString::fromStdString(j.brief.currency)
-                                        : QString();
-              },
-              [this](const QString& typed) -> Result<void> {
-                  const QStringList words = typed.split(' ', Qt::SkipEmptyParts);
-                  if (words.isEmpty())
-                      return bench_.session.edit(tr("Budget"), [](job::Job& job) {
-                          job.brief.budget.reset();
-                      });
-                  const auto amount = parse_number(words[0].toStdString());
-                  if (!amount) return tl::unexpected(amount.error());
-                  if (auto ok = out_of(job::limits::amount, *amount, ""); !ok) return ok;
-                  return bench_.session.edit(tr("Budget"), [&](job::Job& job) {
-                      job.brief.budget = *amount;
-                      if (words.size() > 1) job.brief.currency = words[1].toStdString();
-                  });
-              });
+    add_field(
+        tr("Job"), "briefName", [](const job::Job& j) { return QString::fromStdString(j.name); },
+        text(tr("Name the job"), &job::Job::name));
+    add_combo(
+        word_combo<job::Kind>(this, "briefKind", tr("Kind")),
+        [](const job::Job& j) { return static_cast<int>(j.kind); },
+        [this](int i) {
+            (void)bench_.session.edit(tr("Kind of job"), job::set_kind(static_cast<job::Kind>(i)));
+        });
+    add_combo(
+        word_combo<job::Stage>(this, "briefStage", tr("Stage")),
+        [](const job::Job& j) { return static_cast<int>(j.stage); },
+        [this](int i) {
+            (void)bench_.session.edit(tr("Stage of the job"), [i](job::Job& job) {
+                job.stage = static_cast<job::Stage>(i);
+            });
+        });
+    add_field(
+        tr("Promised for"), "briefPromised",
+        [](const job::Job& j) { return QString::fromStdString(j.promised); },
+        [this](const QString& typed) -> Result<void> {
+            const auto date = date_of(typed);
+            if (!date) return tl::unexpected(date.error());
+            return bench_.session.edit(tr("Promise a date"),
+                                       [&](job::Job& job) { job.promised = date->toStdString(); });
+        });
+    add_field(
+        tr("For"), "briefPurpose",
+        [](const job::Job& j) { return QString::fromStdString(j.purpose); },
+        text(tr("What the job is for"), &job::Job::purpose), 2);
+    add_field(
+        tr("Blades wanted, mm or in"), "briefBlades",
+        [](const job::Job& j) {
+            QStringList all;
+            for (const auto& b : j.brief.blades)
+                all << length_text(b.length) + QString::fromUtf8(" × ") + length_text(b.outer);
+            return all.join("; ");
+        },
+        [this](const QString& typed) -> Result<void> {
+            const auto blades = blades_of(typed);
+            if (!blades) return tl::unexpected(blades.error());
+            return bench_.session.edit(tr("Blades wanted"),
+                                       [&](job::Job& job) { job.brief.blades = *blades; });
+        });
+    add_field(
+        tr("Budget"), "briefBudget",
+        [](const job::Job& j) {
+            return j.brief.budget ? QString::number(*j.brief.budget) + " " +
+                                        QString::fromStdString(j.brief.currency)
+                                  : QString();
+        },
+        [this](const QString& typed) -> Result<void> {
+            const QStringList words = typed.split(' ', Qt::SkipEmptyParts);
+            if (words.isEmpty())
+                return bench_.session.edit(tr("Budget"),
+                                           [](job::Job& job) { job.brief.budget.reset(); });
+            const auto amount = parse_number(words[0].toStdString());
+            if (!amount) return tl::unexpected(amount.error());
+            if (auto ok = out_of(job::limits::amount, *amount, ""); !ok) return ok;
+            return bench_.session.edit(tr("Budget"), [&](job::Job& job) {
+                job.brief.budget = *amount;
+                if (words.size() > 1) job.brief.currency = words[1].toStdString();
+            });
+        });
 }
 
 Field::Commit AskedSheet::minutes(const QString& label, Minute job::Use::*member) {
@@ -190,8 +192,7 @@ Field::Commit AskedSheet::minutes(const QString& label, Minute job::Use::*member
         const auto value = parse_number(typed.toStdString(), "min");
         if (!value) return tl::unexpected(value.error());
         if (auto ok = out_of(job::limits::minutes, *value, "min"); !ok) return ok;
-        return bench_.session.edit(label,
-                                   [&](job::Job& job) { job.use.*member = Minute(*value); });
+        return bench_.session.edit(label, [&](job::Job& job) { job.use.*member = Minute(*value); });
     };
 }
 
@@ -201,41 +202,43 @@ void AskedSheet::add_use() {
             return QString::number((j.use.*member).value()) + QString::fromUtf8(" min");
         };
     };
-    add_combo(word_combo<job::Occasion>(this, "briefUse", tr("Use")),
-              [](const job::Job& j) { return static_cast<int>(j.brief.occasion); },
-              [this](int i) {
-                  (void)bench_.session.edit(tr("Use"),
-                                            job::set_occasion(static_cast<job::Occasion>(i)));
-              });
+    add_combo(
+        word_combo<job::Occasion>(this, "briefUse", tr("Use")),
+        [](const job::Job& j) { return static_cast<int>(j.brief.occasion); },
+        [this](int i) {
+            (void)bench_.session.edit(tr("Use"), job::set_occasion(static_cast<job::Occasion>(i)));
+        });
     add_field(tr("Clean runtime wanted"), "briefClean", shown(&job::Use::clean),
               minutes(tr("Clean runtime wanted"), &job::Use::clean));
     add_field(tr("Lit on a day"), "briefLit", shown(&job::Use::ignited),
               minutes(tr("Lit on a day"), &job::Use::ignited));
-    add_field(tr("Loudness"), "briefLoudness",
-              [](const job::Job& j) { return QString::number(j.use.volume * 100) + " %"; },
-              [this](const QString& typed) -> Result<void> {
-                  const auto value = parse_number(typed.toStdString(), "%");
-                  if (!value) return tl::unexpected(value.error());
-                  if (auto ok = out_of({0, 100}, *value, "%"); !ok) return ok;
-                  return bench_.session.edit(tr("Loudness"), [&](job::Job& job) {
-                      job.use.volume = *value / 100;
-                  });
-              });
-    add_combo(word_combo<job::Swap>(this, "briefSwap", tr("Swap of cells during the day")),
-              [](const job::Job& j) { return static_cast<int>(j.brief.swap); },
-              [this](int i) {
-                  (void)bench_.session.edit(tr("Swap of cells"), [i](job::Job& job) {
-                      job.brief.swap = static_cast<job::Swap>(i);
-                  });
-              });
-    add_field(tr("Notes"), "briefNotes",
-              [](const job::Job& j) { return QString::fromStdString(j.notes); },
-              [this](const QString& typed) {
-                  return bench_.session.edit(tr("Notes"), [&](job::Job& job) {
-                      job.notes = typed.trimmed().left(4000).toStdString();
-                  });
-              },
-              3);
+    add_field(
+        tr("Loudness"), "briefLoudness",
+        [](const job::Job& j) { return QString::number(j.use.volume * 100) + " %"; },
+        [this](const QString& typed) -> Result<void> {
+            const auto value = parse_number(typed.toStdString(), "%");
+            if (!value) return tl::unexpected(value.error());
+            if (auto ok = out_of({0, 100}, *value, "%"); !ok) return ok;
+            return bench_.session.edit(tr("Loudness"),
+                                       [&](job::Job& job) { job.use.volume = *value / 100; });
+        });
+    add_combo(
+        word_combo<job::Swap>(this, "briefSwap", tr("Swap of cells during the day")),
+        [](const job::Job& j) { return static_cast<int>(j.brief.swap); },
+        [this](int i) {
+            (void)bench_.session.edit(tr("Swap of cells"), [i](job::Job& job) {
+                job.brief.swap = static_cast<job::Swap>(i);
+            });
+        });
+    add_field(
+        tr("Notes"), "briefNotes",
+        [](const job::Job& j) { return QString::fromStdString(j.notes); },
+        [this](const QString& typed) {
+            return bench_.session.edit(tr("Notes"), [&](job::Job& job) {
+                job.notes = typed.trimmed().left(4000).toStdString();
+            });
+        },
+        3);
 }
 
 void AskedSheet::show_job() {

@@ -23,9 +23,9 @@ BriefPage::BriefPage(const Bench& bench, QWidget* parent) : StationPage(bench, p
     for (const QString& name : {tr("Asked"), tr("Agreed"), tr("As received"), tr("As found"),
                                 tr("Milestones"), tr("Owner's page")})
         tabs_->addTab(name);
-    pages_ = {new AskedSheet(bench, this), new AgreementList(bench, this),
+    pages_ = {new AskedSheet(bench, this),    new AgreementList(bench, this),
               new ReceivedSheet(bench, this), new FoundSheet(bench, this),
-              new PastSheet(bench, this), new OwnerSheet(bench, this)};
+              new PastSheet(bench, this),     new OwnerSheet(bench, this)};
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);

@@ -43,8 +43,9 @@ FoundSheet::FoundSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
             (void)bench_.session.edit(tr("Wiring as found"), [&](job::Job& job) {
                 job.as_found.wires.clear();
                 for (const QStringList& r : rows)
-                    job.as_found.wires.push_back({r.value(0).toStdString(), r.value(1).toStdString(),
-                                                  r.value(2).toStdString(), r.value(3).toStdString()});
+                    job.as_found.wires.push_back(
+                        {r.value(0).toStdString(), r.value(1).toStdString(),
+                         r.value(2).toStdString(), r.value(3).toStdString()});
                 dated(job);
             });
             show_job();
@@ -128,8 +129,9 @@ void FoundSheet::show_job() {
     for (const std::string& wire : job::not_found(job))
         fresh << text(wire);
     new_->setVisible(!job.as_found.wires.empty());
-    new_->setText(fresh.isEmpty() ? tr("Every wire of the plan was found.")
-                                  : tr("New in the plan: %1").arg(fresh.join(QString::fromUtf8(" · "))));
+    new_->setText(fresh.isEmpty()
+                      ? tr("Every wire of the plan was found.")
+                      : tr("New in the plan: %1").arg(fresh.join(QString::fromUtf8(" · "))));
 }
 
 } // namespace conductus::app

@@ -101,8 +101,8 @@ void InspectionTable::show_items() {
         for (int column = 0; column < columns; ++column) {
             item(row, column)->setText({});
             item(row, column)->setFont(font);
-            item(row, column)->setFlags(index < 0 ? Qt::NoItemFlags
-                                                  : Qt::ItemIsEnabled | Qt::ItemIsSelectable);
+            item(row, column)
+                ->setFlags(index < 0 ? Qt::NoItemFlags : Qt::ItemIsEnabled | Qt::ItemIsSelectable);
             item(row, column)->setForeground(inks.ink);
         }
         if (index < 0) {
@@ -113,14 +113,14 @@ void InspectionTable::show_items() {
         }
         const job::Inspected& i = items[static_cast<std::size_t>(index)];
         item(row, name)->setText("  " + QString::fromStdString(i.item));
-        item(row, name)->setToolTip(QString::fromStdString(i.item + (i.note.empty() ? "" : "\n" + i.note)));
+        item(row, name)->setToolTip(
+            QString::fromStdString(i.item + (i.note.empty() ? "" : "\n" + i.note)));
         item(row, found)->setText(QString::fromUtf8(job::word(i.condition).data()));
         item(row, found)->setForeground(ink_of(i.condition, inks));
         item(row, reading)->setText(reading_text(i));
         item(row, reading)->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-        item(row, fate)->setText(i.fate == Fate::undecided
-                                     ? QString()
-                                     : QString::fromUtf8(job::word(i.fate).data()));
+        item(row, fate)->setText(
+            i.fate == Fate::undecided ? QString() : QString::fromUtf8(job::word(i.fate).data()));
     }
     if (current >= 0) setCurrentCell(current, name);
     showing_ = false;

@@ -29,7 +29,8 @@ ItemPanel::ItemPanel(const Bench& bench, QWidget* parent) : StationPage(bench, p
 
     condition_ = word_combo<job::Condition>(this, "itemCondition", tr("Found"));
     form->addRow(tr("found"), condition_);
-    reading_ = new Field(tr("Reading"), [this](const QString& t) { return take_reading(t); }, this);
+    reading_ = new Field(
+        tr("Reading"), [this](const QString& t) { return take_reading(t); }, this);
     reading_->line()->setObjectName("itemReading");
     unit_ = word_combo<job::ReadingUnit>(this, "itemUnit", tr("Unit of the reading"));
     unit_->setItemText(0, tr("no unit"));
@@ -49,11 +50,14 @@ ItemPanel::ItemPanel(const Bench& bench, QWidget* parent) : StationPage(bench, p
     feeds_->setObjectName("itemFeeds");
     feeds_->setWordWrap(true);
     form->addRow(QString(), feeds_);
-    auto text = [this](const QString& name, const char* object, std::string job::Inspected::*member) {
+    auto text = [this](const QString& name, const char* object,
+                       std::string job::Inspected::*member) {
         auto* field = new Field(
             name,
             [this, member](const QString& typed) -> Result<void> {
-                change([&](job::Inspected& i) { i.*member = typed.trimmed().left(4000).toStdString(); });
+                change([&](job::Inspected& i) {
+                    i.*member = typed.trimmed().left(4000).toStdString();
+                });
                 return {};
             },
             this);

@@ -24,8 +24,7 @@ public:
     }
     void show_plan(const PlanPtr& plan) {
         drawing_.emplace(plan);
-        setAccessibleDescription(
-            QString::fromStdString(plan::owner_text(plan::owner_page(*plan))));
+        setAccessibleDescription(QString::fromStdString(plan::owner_text(plan::owner_page(*plan))));
         updateGeometry();
         update();
     }

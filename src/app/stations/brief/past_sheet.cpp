@@ -66,7 +66,8 @@ void PastSheet::make_states(QLayout* layout) {
         return bench_.session.mark(static_cast<job::Mark>(mark_->currentIndex()), typed.trimmed());
     };
     // The note alone keeps nothing: the button does, or Enter in the note.
-    note_ = new Field(tr("Note on the milestone"), [](const QString&) { return Result<void>(); }, this);
+    note_ = new Field(
+        tr("Note on the milestone"), [](const QString&) { return Result<void>(); }, this);
     note_->line()->setObjectName("markNote");
     note_->line()->setPlaceholderText(tr("a few words, if any"));
     auto* button = new QPushButton(tr("Keep this state"), this);
@@ -97,7 +98,8 @@ void PastSheet::make_states(QLayout* layout) {
     }
     back_ = new QPushButton(tr("Go back"), this);
     back_->setObjectName("goBack");
-    back_->setToolTip(tr("Makes the job what it was in the first of the two, as a new edit: undo takes it back"));
+    back_->setToolTip(
+        tr("Makes the job what it was in the first of the two, as a new edit: undo takes it back"));
     auto* comparing = new QHBoxLayout;
     comparing->addWidget(before_, 1);
     comparing->addWidget(label(QString::fromUtf8("→"), "heading"));
@@ -144,13 +146,15 @@ void PastSheet::show_job() {
     entries_->clear();
     for (std::size_t i = 0; i < job.milestones.size(); ++i) {
         const job::Milestone& m = job.milestones[i];
-        QString text = QString("%1, %2").arg(QString::fromUtf8(job::word(m.mark).data()), day_text(m.on));
+        QString text =
+            QString("%1, %2").arg(QString::fromUtf8(job::word(m.mark).data()), day_text(m.on));
         if (!m.note.empty()) text += QString::fromUtf8(" · ") + QString::fromStdString(m.note);
         auto* item = new QListWidgetItem(text, milestones_);
         item->setData(Qt::UserRole, QString("m%1").arg(i));
     }
     if (job.milestones.empty())
-        new QListWidgetItem(tr("None yet: keep the job as received before you change it."), milestones_);
+        new QListWidgetItem(tr("None yet: keep the job as received before you change it."),
+                            milestones_);
     for (auto it = job.log.rbegin(); it != job.log.rend(); ++it)
         new QListWidgetItem(day_text(it->on) + "\n" + QString::fromStdString(it->text), entries_);
 
@@ -161,16 +165,19 @@ void PastSheet::show_job() {
         combo->addItem(tr("now"), "now");
         for (int i = static_cast<int>(job.milestones.size()) - 1; i >= 0; --i) {
             const job::Milestone& m = job.milestones[static_cast<std::size_t>(i)];
-            combo->addItem(QString("%1, %2").arg(QString::fromUtf8(job::word(m.mark).data()), day_text(m.on)),
-                           QString("m%1").arg(i));
+            combo->addItem(
+                QString("%1, %2").arg(QString::fromUtf8(job::word(m.mark).data()), day_text(m.on)),
+                QString("m%1").arg(i));
         }
         const auto past = bench_.session.history();
-        for (int i = static_cast<int>(past.size()) - 1, n = 0; i >= 0 && n < steps_offered; --i, ++n) {
+        for (int i = static_cast<int>(past.size()) - 1, n = 0; i >= 0 && n < steps_offered;
+             --i, ++n) {
             const auto& step = past[static_cast<std::size_t>(i)];
-            combo->addItem(tr("after “%1”, %2").arg(step.label,
-                                                  QLocale(QLocale::English)
-                                                      .toString(step.at.toLocalTime(), "d MMM, HH:mm")),
-                           QString("h%1").arg(i));
+            combo->addItem(
+                tr("after “%1”, %2")
+                    .arg(step.label,
+                         QLocale(QLocale::English).toString(step.at.toLocalTime(), "d MMM, HH:mm")),
+                QString("h%1").arg(i));
         }
         // The first is the newest milestone until another is chosen.
         int at = std::max(0, combo->findData(chosen));
@@ -196,7 +203,8 @@ void PastSheet::ask() {
     const auto before = state_of(before_), after = state_of(after_);
     words_->clear();
     if (before && after) return comparer_.compare(*before, *after);
-    summary_->setText(QString::fromStdString(!before ? before.error().text() : after.error().text()));
+    summary_->setText(
+        QString::fromStdString(!before ? before.error().text() : after.error().text()));
 }
 
 void PastSheet::show_comparison(const plan::Comparison& c) {

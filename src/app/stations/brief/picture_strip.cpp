@@ -40,8 +40,8 @@ QImage image_of(const files::Attachment& picture) {
 std::optional<files::Attachment> picture_to_keep(QImage image) {
     if (image.isNull()) return std::nullopt;
     if (std::max(image.width(), image.height()) > longest_side)
-        image = image.scaled(longest_side, longest_side, Qt::KeepAspectRatio,
-                             Qt::SmoothTransformation);
+        image =
+            image.scaled(longest_side, longest_side, Qt::KeepAspectRatio, Qt::SmoothTransformation);
     QByteArray bytes = encoded(image, "PNG", -1);
     // Drawings stay exact; photographs become smaller.
     for (const int quality : {88, 70, 45})
@@ -91,8 +91,7 @@ PictureStrip::PictureStrip(const Bench& bench, QWidget* parent) : QWidget(parent
     connect(remove_, &QPushButton::clicked, this, [this] {
         if (list_->currentRow() >= 0) emit removed(list_->currentRow());
     });
-    connect(list_, &QListWidget::itemActivated, this,
-            [this] { open_large(list_->currentRow()); });
+    connect(list_, &QListWidget::itemActivated, this, [this] { open_large(list_->currentRow()); });
 }
 
 void PictureStrip::show_pictures(const std::vector<job::Picture>& pictures) {
@@ -185,8 +184,8 @@ void PictureStrip::open_large(int index) {
     window->setAttribute(Qt::WA_DeleteOnClose);
     window->setWindowTitle(QString::fromStdString(picture.caption));
     auto* image = new QLabel(window);
-    image->setPixmap(QPixmap::fromImage(image_of(*kept).scaled(
-        960, 680, Qt::KeepAspectRatio, Qt::SmoothTransformation)));
+    image->setPixmap(QPixmap::fromImage(
+        image_of(*kept).scaled(960, 680, Qt::KeepAspectRatio, Qt::SmoothTransformation)));
     image->setAccessibleName(window->windowTitle());
     (new QVBoxLayout(window))->addWidget(image);
     window->open();

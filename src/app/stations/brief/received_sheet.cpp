@@ -25,8 +25,9 @@ ReceivedSheet::ReceivedSheet(const Bench& bench, QWidget* parent) : StationPage(
     column->addLayout(head);
     table_ = new InspectionTable(bench, left);
     column->addWidget(table_, 1);
-    auto* hint = label(tr("F fine · W worn · B broken · M missing · U unknown · K kept · R replaced"),
-                       "second", left);
+    auto* hint =
+        label(tr("F fine · W worn · B broken · M missing · U unknown · K kept · R replaced"),
+              "second", left);
     hint->setWordWrap(true);
     column->addWidget(hint);
     begin_ = new QPushButton(tr("Lay out the checklist"), left);

@@ -43,9 +43,8 @@ WishRow::WishRow(const Bench& bench, std::size_t index, QWidget* parent)
     row->addWidget(state_);
     row->addWidget(remove);
     connect(done_, &QCheckBox::clicked, this, [this](bool on) {
-        (void)bench_.session.edit(on ? tr("Wish done") : tr("Wish open again"), [&](job::Job& job) {
-            job.brief.wishes[index_].done = on;
-        });
+        (void)bench_.session.edit(on ? tr("Wish done") : tr("Wish open again"),
+                                  [&](job::Job& job) { job.brief.wishes[index_].done = on; });
     });
     connect(proof_, &QComboBox::activated, this, &WishRow::link);
     // The row may go with its edit.
@@ -73,21 +72,24 @@ void WishRow::fill_proofs() {
     for (const job::Look& look : job.looks)
         add(tr("look %1").arg(QString::fromStdString(look.name)), Proof::look, look.name);
     for (const job::Part& part : job.parts)
-        add(tr("part %1, %2").arg(QString::fromStdString(part.ref),
-                                  QString::fromStdString(bench_.session.parts().find(part.type)->name)),
+        add(tr("part %1, %2")
+                .arg(QString::fromStdString(part.ref),
+                     QString::fromStdString(bench_.session.parts().find(part.type)->name)),
             Proof::part, part.type);
     for (const job::Blade& blade : job.blades)
         for (const job::Strip& strip : blade.strips)
             if (proof_->findData(QStringList{QString::number(static_cast<int>(Proof::part)),
                                              QString::fromStdString(strip.type)}) < 0)
-                add(tr("part %1, %2").arg(
-                        QString::fromStdString(strip.ref),
-                        QString::fromStdString(bench_.session.parts().find(strip.type)->name)),
+                add(tr("part %1, %2")
+                        .arg(QString::fromStdString(strip.ref),
+                             QString::fromStdString(bench_.session.parts().find(strip.type)->name)),
                     Proof::part, strip.type);
     for (const auto id : findings::rule_ids())
         if (id != "agreement.broken" && id != "cell.lithium-cautions")
-            add(tr("closed: %1").arg(
-                    QString::fromUtf8(id.data(), static_cast<qsizetype>(id.size())).replace('.', " ").replace('-', ' ')),
+            add(tr("closed: %1")
+                    .arg(QString::fromUtf8(id.data(), static_cast<qsizetype>(id.size()))
+                             .replace('.', " ")
+                             .replace('-', ' ')),
                 Proof::finding, std::string(id));
     // What the wish names and the job does not have stays readable.
     const job::Wish& wish = job.brief.wishes[index_];
@@ -98,7 +100,8 @@ void WishRow::fill_proofs() {
     const QStringList now{QString::number(static_cast<int>(wish.by)),
                           QString::fromStdString(target)};
     if (wish.by != Proof::hand && proof_->findData(now) < 0)
-        add(QString::fromUtf8(job::word(wish.by).data()) + " " + QString::fromStdString(wish.target),
+        add(QString::fromUtf8(job::word(wish.by).data()) + " " +
+                QString::fromStdString(wish.target),
             wish.by, wish.target);
     proof_->setCurrentIndex(wish.by == Proof::hand ? 0 : proof_->findData(now));
     proof_->setToolTip(proof_->currentText());
@@ -145,7 +148,8 @@ WishList::WishList(const Bench& bench, QWidget* parent) : StationPage(bench, par
     rows_layout_ = new QVBoxLayout;
     rows_layout_->setSpacing(3);
     column->addLayout(rows_layout_);
-    add_ = new Field(tr("Add a wish"), [this](const QString& typed) { return add(typed); }, this);
+    add_ = new Field(
+        tr("Add a wish"), [this](const QString& typed) { return add(typed); }, this);
     add_->line()->setObjectName("addWish");
     add_->line()->setPlaceholderText(tr("Add a wish, and press Enter"));
     column->addWidget(add_);
@@ -182,8 +186,9 @@ void WishList::show_plan(const PlanPtr& plan) {
     const auto& states = plan->brief.wishes;
     for (std::size_t i = 0; i < std::min(rows_.size(), states.size()); ++i)
         rows_[i]->show_state(states[i]);
-    count_->setText(states.empty() ? tr("what the owner would like; link each to what shows it")
-                                   : tr("%1 of %2 open").arg(plan->brief.open_wishes()).arg(states.size()));
+    count_->setText(states.empty()
+                        ? tr("what the owner would like; link each to what shows it")
+                        : tr("%1 of %2 open").arg(plan->brief.open_wishes()).arg(states.size()));
 }
 
 } // namespace conductus::app

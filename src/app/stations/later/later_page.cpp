@@ -39,8 +39,8 @@ LaterPage::LaterPage(std::size_t station, const Bench& bench, QWidget* parent)
     text->setWordWrap(true);
     text->setMaximumWidth(560);
     column->addWidget(text);
-    auto* state =
-        label(tr("This station is not built yet. Brief, Hilt, Lights and Power are."), "heading", this);
+    auto* state = label(tr("This station is not built yet. Brief, Hilt, Lights and Power are."),
+                        "heading", this);
     column->addSpacing(8);
     column->addWidget(state);
     column->addStretch();

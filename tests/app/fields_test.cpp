@@ -129,7 +129,7 @@ TEST(Gauge, SaysBetterAndWorseTheRightWayRound) {
     Explained now = before;
     now.value = 88;
     gauge.show_figure(now, &before);
-    EXPECT_EQ(gauge.value_text(), QString::fromUtf8("1\u2009h\u200928"));
+    EXPECT_EQ(gauge.value_text(), QString::fromUtf8("1\u202fh\u202f28"));
     EXPECT_TRUE(gauge.change_text().startsWith("better"));
     gauge.show_figure(before, &now);
     EXPECT_TRUE(gauge.change_text().startsWith("worse"));

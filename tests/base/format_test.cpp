@@ -25,19 +25,19 @@ TEST(Format, ThreeFigures) {
 }
 
 TEST(Format, SmallVoltsAndAmperesTurnToMilli) {
-    EXPECT_EQ(text(Volt(0.0783)), "78.3\u2009mV");
-    EXPECT_EQ(text(Volt(3.546)), "3.55\u2009V");
-    EXPECT_EQ(text(Ampere(0.022)), "22\u2009mA");
-    EXPECT_EQ(text(Ohm(0.02)), "20\u2009mΩ");
-    EXPECT_EQ(text(Celsius(60.6)), "61\u2009°C");
-    EXPECT_EQ(text(Millimetre(0.58)), "0.6\u2009mm");
-    EXPECT_EQ(text(Volt(0)), "0\u2009V");
+    EXPECT_EQ(text(Volt(0.0783)), "78.3\u202fmV");
+    EXPECT_EQ(text(Volt(3.546)), "3.55\u202fV");
+    EXPECT_EQ(text(Ampere(0.022)), "22\u202fmA");
+    EXPECT_EQ(text(Ohm(0.02)), "20\u202fmΩ");
+    EXPECT_EQ(text(Celsius(60.6)), "61\u202f°C");
+    EXPECT_EQ(text(Millimetre(0.58)), "0.6\u202fmm");
+    EXPECT_EQ(text(Volt(0)), "0\u202fV");
 }
 
 TEST(Format, Durations) {
-    EXPECT_EQ(duration(Minute(88)), "1\u2009h\u200928");
-    EXPECT_EQ(duration(Minute(44.4)), "44\u2009min");
-    EXPECT_EQ(duration(Minute(59.7)), "1\u2009h\u200900");
+    EXPECT_EQ(duration(Minute(88)), "1\u202fh\u202f28");
+    EXPECT_EQ(duration(Minute(44.4)), "44\u202fmin");
+    EXPECT_EQ(duration(Minute(59.7)), "1\u202fh\u202f00");
     EXPECT_EQ(duration(Minute(-1)), "–");
 }
 

@@ -169,10 +169,10 @@ TEST(Diff, SpeaksTheCraft) {
     EXPECT_EQ(texts(a, b), Words{"cell B1: 18650 power cell, 3000 mAh → 18350 cell, 1100 mAh"});
     b = a;
     b.use.clean = Minute(88);
-    EXPECT_EQ(texts(a, b), Words{"use, clean runtime wanted: 60 → 88\u2009min"});
+    EXPECT_EQ(texts(a, b), Words{"use, clean runtime wanted: 60 → 88\u202fmin"});
     b = a;
     b.hilt.sections[1].bore = Millimetre(28.41);
-    EXPECT_EQ(texts(a, b), Words{"hilt, section grip, bore: 28.4 → 28.41\u2009mm"})
+    EXPECT_EQ(texts(a, b), Words{"hilt, section grip, bore: 28.4 → 28.41\u202fmm"})
         << "what three figures do not show";
     b = a;
     job::find_ref(b.parts, "B1")->protection.reset();

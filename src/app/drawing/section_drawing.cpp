@@ -238,7 +238,7 @@ private:
         std::vector<Flag> flags;
         if (!view_) return flags;
         auto volts = [](Volt v) {
-            return QString("%1 V").arg(v.value(), 0, 'f', 2).replace(' ', QChar(0x2009));
+            return QString("%1 V").arg(v.value(), 0, 'f', 2).replace(' ', QChar(0x202f));
         };
         for (const plan::VoltFlag& f : view_->flags) {
             const auto* b = job::find_ref(plan_.fit.bodies, f.ref);

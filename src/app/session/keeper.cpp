@@ -54,7 +54,7 @@ void KeeperWorker::look() {
     version_ = *version;
     if (!is_overtaken()) return;
     overtaken_ = true;
-    emit overtaken(0);
+    emit overtaken();
 }
 
 void KeeperWorker::work() {
@@ -62,7 +62,7 @@ void KeeperWorker::work() {
         if (auto ok = write(waiting_.front()); !ok) {
             if (is_overtaken()) {
                 overtaken_ = true;
-                emit overtaken(static_cast<qsizetype>(waiting_.size()));
+                emit overtaken();
                 break;
             }
             emit not_kept(QString::fromStdString(ok.error().where),
@@ -90,9 +90,10 @@ Keeper::Keeper(const std::filesystem::path& book, shop::JobId id, std::int64_t s
     connect(&thread_, &QThread::finished, worker, &QObject::deleteLater);
     connect(this, &Keeper::take, worker, &KeeperWorker::take);
     connect(&thread_, &QThread::started, worker, &KeeperWorker::start_watching);
-    connect(worker, &KeeperWorker::overtaken, this, [this](qsizetype waiting) {
+    connect(worker, &KeeperWorker::overtaken, this, [this] {
         overtaken_ = true; // nothing more will be kept: whoever waits need not
-        emit overtaken(waiting);
+        // Counted here: an edit may have been made since the worker looked.
+        emit overtaken(static_cast<qsizetype>(sent_ - done_));
     });
     connect(worker, &KeeperWorker::kept, this, [this](qsizetype) {
         ++done_;

@@ -39,7 +39,7 @@ signals:
     void kept(qsizetype waiting);
     void not_kept(QString where, QString what, QString mend);
     /// Another program changed the job; `waiting` edits of ours came too late.
-    void overtaken(qsizetype waiting);
+    void overtaken();
 
 private:
     Result<void> open();

@@ -8,6 +8,7 @@
 
 #include "app/drawing/marks.h"
 #include "app/shell/fields.h"
+#include "app/shell/flow_layout.h"
 
 namespace conductus::app {
 
@@ -75,15 +76,17 @@ void FindingRow::paintEvent(QPaintEvent*) {
 FindingsPane::FindingsPane(Session& session, Selection& selection, const Appearance& appearance,
                            QWidget* parent)
     : QFrame(parent), session_(session), selection_(selection), appearance_(appearance),
-      count_(label({}, "second", this)), scroll_(new QScrollArea(this)) {
+      count_(new FlowText(this)), scroll_(new QScrollArea(this)) {
     setObjectName("paper");
     setAccessibleName(tr("Findings"));
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(12, 10, 6, 8);
+    auto* title = new FlowLayout(8, 0);
+    title->addWidget(label(tr("Findings"), "title", this));
+    count_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    title->addWidget(count_);
     auto* head = new QHBoxLayout;
-    head->addWidget(label(tr("Findings"), "title", this));
-    head->addStretch();
-    head->addWidget(count_);
+    head->addLayout(title, 1);
     head->addSpacing(6);
     column->addLayout(head);
     scroll_->setWidgetResizable(true);

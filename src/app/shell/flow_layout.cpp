@@ -3,6 +3,7 @@
 
 #include <QHBoxLayout>
 #include <algorithm>
+#include <iterator>
 
 #include "app/shell/fields.h"
 
@@ -42,33 +43,55 @@ void FlowLayout::setGeometry(const QRect& box) {
 }
 
 int FlowLayout::place(const QRect& box, bool really) const {
+    std::vector<QLayoutItem*> shown;
+    std::copy_if(items_.begin(), items_.end(), std::back_inserter(shown),
+                 [](QLayoutItem* item) { return !item->isEmpty(); });
+    const auto width_of = [&](QLayoutItem* item) {
+        return std::min(item->sizeHint().width(), box.width());
+    };
     int y = box.y();
-    for (std::size_t first = 0; first < items_.size();) {
+    for (std::size_t first = 0; first < shown.size();) {
         int used = 0, height = 0, expanding = 0;
         std::size_t last = first;
-        for (; last < items_.size(); ++last) {
-            const QSize hint = items_[last]->sizeHint();
-            const int wider = used + hint.width() + (last > first ? across_ : 0);
+        for (; last < shown.size(); ++last) {
+            QLayoutItem* item = shown[last];
+            const int wider = used + width_of(item) + (last > first ? across_ : 0);
             if (last > first && wider > box.width()) break;
             used = wider;
-            height = std::max(height, hint.height());
-            expanding += items_[last]->expandingDirections().testFlag(Qt::Horizontal);
+            height =
+                std::max(height, item->hasHeightForWidth() ? item->heightForWidth(width_of(item))
+                                                           : item->sizeHint().height());
+            expanding += item->expandingDirections().testFlag(Qt::Horizontal);
         }
         int spare = std::max(0, box.width() - used), x = box.x();
         for (std::size_t i = first; i < last && really; ++i) {
-            int width = std::min(items_[i]->sizeHint().width(), box.width());
-            if (items_[i]->expandingDirections().testFlag(Qt::Horizontal)) {
+            int width = width_of(shown[i]);
+            if (shown[i]->expandingDirections().testFlag(Qt::Horizontal)) {
                 const int share = spare / expanding--;
                 width += share;
                 spare -= share;
             }
-            items_[i]->setGeometry({x, y, width, height});
+            shown[i]->setGeometry({x, y, width, height});
             x += width + across_;
         }
         y += height + down_;
         first = last;
     }
-    return items_.empty() ? 0 : y - down_ - box.y();
+    return shown.empty() ? 0 : y - down_ - box.y();
+}
+
+FlowText::FlowText(QWidget* parent) : QLabel(parent) {
+    setProperty("role", "second");
+    setWordWrap(true);
+    QSizePolicy policy(QSizePolicy::Expanding, QSizePolicy::Preferred);
+    policy.setHeightForWidth(true);
+    setSizePolicy(policy);
+}
+
+QSize FlowText::sizeHint() const {
+    const QMargins m = contentsMargins();
+    const int width = fontMetrics().horizontalAdvance(text()) + m.left() + m.right() + 2;
+    return {width, QLabel::heightForWidth(width)};
 }
 
 QWidget* grouped(const QString& caption, QWidget* field, const QString& unit, QWidget* parent) {

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <QLabel>
 #include <QLayout>
 #include <vector>
 
@@ -32,6 +33,15 @@ private:
     int place(const QRect& box, bool really) const;
     std::vector<QLayoutItem*> items_;
     int across_, down_;
+};
+
+/// Words in a flow: on one line where there is room, else on a line of their own, wrapped.
+class FlowText : public QLabel {
+    Q_OBJECT
+public:
+    explicit FlowText(QWidget* parent);
+    [[nodiscard]] QSize sizeHint() const override;
+    [[nodiscard]] QSize minimumSizeHint() const override { return {40, 0}; }
 };
 
 /// A caption, a field and a unit that stay together in a flow.

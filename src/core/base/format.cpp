@@ -8,7 +8,7 @@
 namespace conductus {
 namespace {
 
-constexpr std::string_view thin_space = "\u2009";
+constexpr std::string_view thin_space = "\u202f";
 constexpr std::string_view minus_sign = "\u2212";
 
 } // namespace

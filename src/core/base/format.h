@@ -12,7 +12,7 @@ namespace conductus {
 /// Three significant figures, never an exponent; "0.6", "5.35", "119", "3500". Not finite: "–".
 std::string three_figures(double value);
 
-/// Value and unit with a thin space. Volts and amperes below 1 become mV and mA, ohms mΩ.
+/// Value and unit with a thin space that does not break. Volts and amperes below 1 become mV and mA, ohms mΩ.
 /// A minus sign is a true minus. `unit` is ASCII: "V", "A", "Ohm", "mm", "degC", "min", "%" ...
 std::string with_unit(double value, std::string_view unit);
 

@@ -94,7 +94,7 @@ std::string arrow(const Node& a, const Node& b) {
         return fmt::format("{} → {}", quoted(before, at), quoted(after, at));
     }
     auto said = [](const std::string& s) { return s.empty() ? std::string("nothing") : s; };
-    constexpr std::string_view thin = "\u2009";
+    constexpr std::string_view thin = "\u202f";
     const auto u = before.rfind(thin), v = after.rfind(thin);
     if (u != std::string::npos && v != std::string::npos && before.substr(u) == after.substr(v))
         return fmt::format("{} → {}", before.substr(0, u), after);

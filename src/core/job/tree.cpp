@@ -115,8 +115,8 @@ std::string number_text(double value, std::string_view unit, bool exactly) {
     const std::string number = exactly ? fmt::format("{}", value) : std::string();
     if (unit.empty()) return exactly ? number : three_figures(value);
     if (!exactly)
-        return unit == "Ohm_per_m" ? three_figures(value) + "\u2009Ω/m" : with_unit(value, unit);
-    return fmt::format("{}\u2009{}", number,
+        return unit == "Ohm_per_m" ? three_figures(value) + "\u202fΩ/m" : with_unit(value, unit);
+    return fmt::format("{}\u202f{}", number,
                        unit == "Ohm_per_m" ? "Ω/m"
                        : unit == "Ohm"     ? "Ω"
                                            : unit);

@@ -5,6 +5,7 @@
 #include <QLocale>
 #include <QToolButton>
 
+#include "app/shell/flow_layout.h"
 #include "core/base/parse.h"
 #include "core/job/limits.h"
 
@@ -45,9 +46,8 @@ AgreementRow::AgreementRow(const Bench& bench, std::size_t index, QWidget* paren
     keep_width(value_, bench.appearance, 6.5);
     about_ = label({}, "heading", this);
     about_->setObjectName("agreementAbout" + n);
-    now_ = label({}, "second", this);
+    now_ = new FlowText(this);
     now_->setObjectName("agreementNow" + n);
-    now_->setWordWrap(true);
     agree_ = new QPushButton(this);
     agree_->setObjectName("agree" + n);
     auto* remove = new QToolButton(this);
@@ -64,11 +64,12 @@ AgreementRow::AgreementRow(const Bench& bench, std::size_t index, QWidget* paren
     auto* second = new QHBoxLayout;
     second->setSpacing(8);
     second->addSpacing(state_->sizeHint().width() + 8);
-    second->addWidget(about_);
-    second->addWidget(bound_);
-    second->addWidget(value_);
-    second->addWidget(now_, 1);
-    second->addWidget(agree_);
+    auto* promised = new FlowLayout(8, 3);
+    for (QWidget* w : {static_cast<QWidget*>(about_), static_cast<QWidget*>(bound_),
+                       static_cast<QWidget*>(value_), static_cast<QWidget*>(now_)})
+        promised->addWidget(w);
+    second->addLayout(promised, 1);
+    second->addWidget(agree_, 0, Qt::AlignTop);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 4, 0, 4);
     column->setSpacing(3);

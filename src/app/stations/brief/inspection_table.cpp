@@ -37,7 +37,7 @@ QString reading_text(const job::Inspected& item) {
     const auto unit = job::word(item.unit);
     // Milliohms stay what they were read as.
     if (unit == "mOhm")
-        return QString::fromStdString(three_figures(*item.reading)) + QString::fromUtf8("\u2009mΩ");
+        return QString::fromStdString(three_figures(*item.reading)) + QString::fromUtf8("\u202fmΩ");
     return QString::fromStdString(with_unit(*item.reading, unit));
 }
 

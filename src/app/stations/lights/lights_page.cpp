@@ -247,7 +247,7 @@ void LightsPage::show_look() {
         const int percent = qRound(share_of(look, k) * 100);
         const QSignalBlocker quiet(sliders_[k]);
         sliders_[k]->setValue(percent);
-        shares_[k]->setText(QString("%1").arg(percent) + QChar(0x2009) + "%");
+        shares_[k]->setText(QString("%1").arg(percent) + QChar(0x202f) + "%");
     }
 }
 

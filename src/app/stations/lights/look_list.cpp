@@ -101,7 +101,7 @@ void LookList::paint_row(QPainter& p, const plan::LookPlan& look, double y, doub
         p.setFont(page_font(text * 0.92));
         p.setPen(view.tip < power::dim_share ? inks.warn : inks.ink);
         p.drawText(QRectF(c.tip, top, text * 3.4, h), Qt::AlignRight | Qt::AlignVCenter,
-                   QString("%1").arg(qRound(view.tip * 100)) + QChar(0x2009) + "%");
+                   QString("%1").arg(qRound(view.tip * 100)) + QChar(0x202f) + "%");
     }
     const double room = c.end - c.bars - text * 4.6;
     auto bar = [&](double top, double height, double amps, const QColor& fill, bool bold) {

@@ -24,6 +24,11 @@ int solve(const catalogue::Catalogue& parts, const StateChoice& state, bool exac
 int export_spice(const catalogue::Catalogue& parts, const StateChoice& state,
                  const std::string& out);
 
+/// What fits, what passes, in what order it goes together.
+int fit(const catalogue::Catalogue& parts, const std::string& job, bool json);
+/// Ranked arrangements, or the smallest changes that would make one possible.
+int arrange(const catalogue::Catalogue& parts, const std::string& job, bool json);
+
 int brief(const catalogue::Catalogue& parts, const std::string& job, bool json);
 int diff(const catalogue::Catalogue& parts, const std::string& before, const std::string& after,
          bool json);

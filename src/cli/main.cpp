@@ -75,6 +75,14 @@ int main(int argc, char** argv) {
         ->check(CLI::Range(1, 10000000));
     solve->add_flag("--json", json, "JSON on standard output");
 
+    auto* fit = app.add_subcommand("fit", "what fits, what passes, in what order it goes together");
+    fit->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
+    fit->add_flag("--json", json, "JSON on standard output");
+
+    auto* arrange = app.add_subcommand("arrange", "orders and places of the parts that go in");
+    arrange->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
+    arrange->add_flag("--json", json, "JSON on standard output");
+
     auto* brief = app.add_subcommand("brief", "wishes and agreements, and whether they hold");
     brief->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
     brief->add_flag("--json", json, "JSON on standard output");
@@ -107,6 +115,8 @@ int main(int argc, char** argv) {
     if (*plan) return cli::plan(*parts, job, json);
     if (*check) return cli::check(*parts, job, json);
     if (*solve) return cli::solve(*parts, state, exact, repeat, json);
+    if (*fit) return cli::fit(*parts, job, json);
+    if (*arrange) return cli::arrange(*parts, job, json);
     if (*brief) return cli::brief(*parts, job, json);
     if (*diff) return cli::diff(*parts, job, other, json);
     if (*shop) {

@@ -20,8 +20,10 @@ namespace conductus::job {
 
 template <>
 struct Words<catalogue::Body::Shape> {
-    static constexpr WordTable<catalogue::Body::Shape, 2> table{
-        {{catalogue::Body::Shape::cylinder, "cylinder"}, {catalogue::Body::Shape::box, "box"}}};
+    static constexpr WordTable<catalogue::Body::Shape, 3> table{
+        {{catalogue::Body::Shape::cylinder, "cylinder"},
+         {catalogue::Body::Shape::box, "box"},
+         {catalogue::Body::Shape::compound, "compound"}}};
 };
 template <>
 struct Words<catalogue::Kill::Method> {
@@ -41,10 +43,34 @@ struct Words<catalogue::Button::Action> {
 namespace conductus::catalogue {
 
 template <class V>
+void describe(V& v, BodyPiece& p) {
+    v.word("shape", p.shape);
+    v.number("from_mm", p.from, zero_or_more);
+    v.number("length_mm", p.length, size_mm);
+    v.usual_number("up_mm", p.up, {-100, 100});
+    v.usual_number("side_mm", p.side, {-100, 100});
+    if (p.shape == Body::Shape::cylinder) {
+        v.number("diameter_mm", p.diameter, size_mm);
+    } else {
+        v.number("width_mm", p.width, size_mm);
+        v.number("height_mm", p.height, size_mm);
+    }
+    if (p.shape == Body::Shape::compound)
+        v.invalid("shape", "a piece of a compound is a cylinder or a box", "Write one of them");
+}
+
+template <class V>
 void describe(V& v, Body& b) {
     v.word("shape", b.shape);
     v.number("length_mm", b.length, size_mm);
-    if (b.shape == Body::Shape::cylinder) {
+    if (b.shape == Body::Shape::compound) {
+        v.list("pieces", b.pieces);
+        if (b.pieces.empty())
+            v.invalid("pieces", "a compound has no pieces", "Describe at least one");
+        for (const BodyPiece& p : b.pieces)
+            if (p.from + p.length > b.length + Millimetre(1e-9))
+                v.invalid("pieces", "a piece is longer than the body", "Make the body longer");
+    } else if (b.shape == Body::Shape::cylinder) {
         v.number("diameter_mm", b.diameter, size_mm);
     } else {
         v.number("width_mm", b.width, size_mm);
@@ -92,6 +118,11 @@ void describe(V& v, Speaker& s) {
 }
 
 template <class V>
+void describe(V& v, Spacer& s) {
+    v.flag("closed", s.closed);
+}
+
+template <class V>
 void describe(V& v, Kill& k) {
     v.word("method", k.method);
     v.number("contact_Ohm", k.contact, zero_or_more);
@@ -110,6 +141,8 @@ void describe(V& v, Connector& c) {
     v.integer("data_pins", c.data_pins, {0, 32});
     v.number("pin_resistance_Ohm", c.pin_resistance, zero_or_more);
     v.number("pin_rating_A", c.pin_rating, positive);
+    v.usual_number("travel_mm", c.travel, zero_or_more);
+    v.usual_number("pitch_mm", c.pitch, zero_or_more);
 }
 
 template <class V>
@@ -166,11 +199,13 @@ void describe(V& v, PartType& p) {
                        figures_if<V, Button>(v, kind, "button", p.figures) ||
                        figures_if<V, Connector>(v, kind, "connector", p.figures) ||
                        figures_if<V, Pixel>(v, kind, "pixel", p.figures) ||
-                       figures_if<V, Strip>(v, kind, "strip", p.figures);
+                       figures_if<V, Strip>(v, kind, "strip", p.figures) ||
+                       figures_if<V, Spacer>(v, kind, "spacer", p.figures);
     if (!known)
         v.invalid(
             "kind", "'" + kind + "' is not a kind of part",
-            "Write cell, protection, board, speaker, kill, button, connector, pixel or strip");
+            "Write cell, protection, board, speaker, kill, button, connector, pixel, strip or "
+            "spacer");
 }
 
 } // namespace conductus::catalogue

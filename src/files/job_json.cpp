@@ -123,6 +123,27 @@ Result<job::Job> read_job(const std::filesystem::path& path, const catalogue::Ca
     return parse_job(*text, parts, path.filename().string());
 }
 
+namespace {
+
+/// Whether the survey holds what format 2 can not say.
+bool full_survey(const job::Job& job) {
+    job::Job plain = job;
+    job::Hilt& hilt = plain.hilt;
+    hilt.material = {};
+    hilt.joints.clear();
+    hilt.openings.clear();
+    hilt.fasteners.clear();
+    hilt.socket = {};
+    hilt.carriers.clear();
+    for (job::Section& s : hilt.sections)
+        s.bore_end.reset(), s.outer_end.reset();
+    for (job::Part& p : plain.parts)
+        p.side = {}, p.turn = {}, p.carrier.clear();
+    return plain.hilt != job.hilt || plain.parts != job.parts || hilt.opens > job::End::emitter;
+}
+
+} // namespace
+
 std::string job_text(const job::Job& job) {
     JsonWriter writer;
     writer.json["format"] = format_name;
@@ -132,6 +153,7 @@ std::string job_text(const job::Job& job) {
                         writer.json.contains("as_found") || writer.json.contains("log") ||
                         writer.json.contains("milestones");
     if (papers) writer.json["version"] = 2;
+    if (full_survey(job)) writer.json["version"] = 3;
     return writer.json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 
@@ -240,11 +262,11 @@ std::string kept_text(job::Job job) {
 Json job_schema() {
     SchemaWriter writer;
     writer.constant("format", format_name);
-    writer.any_of("version", {1, job_format_version});
+    writer.any_of("version", {1, 2, job_format_version});
     const job::Job job;
     describe(writer, job);
     Json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"},
-                {"title", "Conductus job, formats 1 and 2"}};
+                {"title", "Conductus job, formats 1 to 3"}};
     schema.update(writer.schema());
     // Beside the job's own keys: the states its milestones keep, and its pictures.
     schema["properties"]["kept"] = {{"type", "object"}, {"additionalProperties", {{"$ref", "#"}}}};

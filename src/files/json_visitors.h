@@ -91,6 +91,18 @@ public:
         if (!has(key)) return;
         number(key, value.emplace(), range);
     }
+    // Usual values need not be written.
+    void usual_text(const char* key, std::string& value) {
+        if (has(key)) text(key, value);
+    }
+    template <class Unit>
+    void usual_number(const char* key, Quantity<Unit>& value, Range range) {
+        if (has(key)) number(key, value, range);
+    }
+    template <class E>
+    void usual_word(const char* key, E& value) {
+        if (has(key)) word(key, value);
+    }
     void integer(const char* key, int& value, Range range) {
         double v = value;
         number(key, v, range);
@@ -241,6 +253,17 @@ public:
     void optional_number(const char* key, const std::optional<double>& value, Range) {
         if (value) json[key] = json_number(*value);
     }
+    void usual_text(const char* key, const std::string& value) {
+        if (!value.empty()) text(key, value);
+    }
+    template <class Unit>
+    void usual_number(const char* key, Quantity<Unit> value, Range range) {
+        if (value.value() != 0) number(key, value, range);
+    }
+    template <class E>
+    void usual_word(const char* key, E value) {
+        if (value != E{}) word(key, value);
+    }
     void integer(const char* key, int value, Range) { json[key] = value; }
     void flag(const char* key, bool value) { json[key] = value; }
     template <class E>
@@ -300,12 +323,21 @@ public:
     }
     void integer(const char* key, int, Range r) { add(key, range_schema("integer", r), true); }
     void flag(const char* key, bool) { add(key, {{"type", "boolean"}}, true); }
+    void usual_text(const char* key, const std::string&) { add(key, string_schema(), false); }
+    template <class N>
+    void usual_number(const char* key, const N&, Range r) {
+        add(key, range_schema("number", r), false);
+    }
     template <class E>
-    void word(const char* key, const E&) {
+    void usual_word(const char* key, const E& value) {
+        word(key, value, false);
+    }
+    template <class E>
+    void word(const char* key, const E&, bool required = true) {
         Json words = Json::array();
         for (const auto& entry : job::Words<E>::table)
             words.push_back(entry.second);
-        add(key, {{"enum", words}}, true);
+        add(key, {{"enum", words}}, required);
     }
     template <class T>
     void object(const char* key, const T& value, bool required = true) {

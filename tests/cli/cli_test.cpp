@@ -18,7 +18,10 @@ using files::Json;
 Ran cli(const std::string& arguments) {
     return run((bin_dir() / "conductus-cli").string() + " " + arguments);
 }
-std::string heron() { return (source_dir() / "data/demo/heron.json").string(); }
+std::string demo_file(const std::string& name) {
+    return (source_dir() / "data/demo" / (name + ".json")).string();
+}
+std::string heron() { return demo_file("heron"); }
 
 std::string job_file(const TemporaryFolder& folder, const job::Job& job) {
     write_file(folder / "job.json", files::job_text(job));
@@ -280,6 +283,62 @@ TEST(Cli, ShopListsFindsAndMoves) {
     EXPECT_EQ(cli("shop " + book + " verify").code, 0);
     EXPECT_EQ(cli("shop " + book).code, 2) << "what should it do?";
     EXPECT_EQ(cli("shop " + book + " find").code, 2);
+}
+
+TEST(CliFit, SaysWhatGoesInAndInWhichOrder) {
+    const Ran r = cli("fit " + demo_file("heron") + " --json");
+    EXPECT_EQ(r.code, 0) << r.err;
+    const Json j = Json::parse(r.out);
+    EXPECT_NEAR(j["tightest"]["clearance_mm"].get<double>(), 2.719, 0.001);
+    EXPECT_EQ(j["tightest"]["between"], (Json{"U1", "ring"}));
+    ASSERT_EQ(j["passes"].size(), 3u);
+    EXPECT_EQ(j["passes"][0]["carrier"], "C1");
+    EXPECT_EQ(j["passes"][0]["ok"], true);
+    EXPECT_EQ(j["passes"][0]["binds_at_mm"], nullptr);
+    EXPECT_EQ(j["cells"].size(), parts().all<catalogue::Cell>().size());
+    for (const Json& cell : j["cells"])
+        EXPECT_TRUE(cell["fits"].is_boolean() && cell["passes"].is_boolean() &&
+                    cell["spare_mm"].is_number() && cell["limit_at_mm"].is_number());
+    EXPECT_GT(j["assembly"].size(), 6u);
+    for (const Json& step : j["assembly"])
+        EXPECT_TRUE(step["step"].is_string() && step["why"].is_string());
+    for (const char* what : {"cell", "card", "data_port", "kill", "blade"}) {
+        EXPECT_TRUE(j["access"][what]["steps"].is_number()) << what;
+        EXPECT_TRUE(j["access"][what]["keys"].is_array()) << what;
+    }
+    EXPECT_GT(j["cavity_ml"].get<double>(), 10);
+    EXPECT_GT(j["mass_g"].get<double>(), 100);
+    EXPECT_GT(j["balance_mm"].get<double>(), 10);
+    EXPECT_NE(cli("fit " + demo_file("heron")).out.find("left-hand"), std::string::npos);
+}
+
+TEST(CliFit, ABindingCarrierIsToldAndStops) {
+    TemporaryFolder folder;
+    job::Job job = demo("dunlin");
+    job::find_name(job.hilt.sections, "ring")->bore = Millimetre(18);
+    const Ran r = cli("fit " + job_file(folder, job) + " --json");
+    EXPECT_EQ(r.code, 1);
+    const Json c1 = Json::parse(r.out)["passes"][0];
+    EXPECT_EQ(c1["ok"], false);
+    EXPECT_NEAR(c1["by_mm"].get<double>(), 18.3 + 2.4 - 18, 1e-9);
+    EXPECT_GE(c1["binds_at_mm"].get<double>(), 8);
+    EXPECT_LE(c1["binds_at_mm"].get<double>(), 12);
+    EXPECT_EQ(c1["part"], "B1");
+}
+
+TEST(CliArrange, RanksOrSaysWhatWouldDo) {
+    const Json j = Json::parse(cli("arrange " + demo_file("dunlin") + " --json").out);
+    ASSERT_FALSE(j["arrangements"].empty());
+    EXPECT_EQ(j["arrangements"][0]["rank"], 1);
+    EXPECT_EQ(j["arrangements"][0]["parts"][0]["ref"], "SP1");
+    TemporaryFolder folder;
+    job::Job job = demo("dunlin");
+    job::find_name(job.hilt.sections, "ring")->bore = Millimetre(16);
+    const Ran r = cli("arrange " + job_file(folder, job) + " --json");
+    EXPECT_EQ(r.code, 1);
+    const Json none = Json::parse(r.out)["impossible"];
+    EXPECT_GT(none["by_mm"].get<double>(), 0);
+    EXPECT_FALSE(none["remedies"].empty());
 }
 
 } // namespace

@@ -74,14 +74,14 @@ TEST(JobFile, WhatItNamesMustBeThereAndWhole) {
     says(
         [](Json& j) {
             j["pictures"].begin().value() =
-                "data:image/png;base64," + files::to_base64(tiny_png('x'));
+                std::string("data:image/png;base64,").append(files::to_base64(tiny_png('x')));
         },
         "damaged");
     says(
         [](Json& j) {
             j["pictures"].begin().value() =
-                "data:image/png;base64," +
-                files::to_base64(tiny_png() + std::string(3u << 20, 'x'));
+                std::string("data:image/png;base64,")
+                    .append(files::to_base64(tiny_png() + std::string(3u << 20, 'x')));
         },
         "Keep it under");
     says([](Json& j) { j["kept"].begin().value()["use"]["volume"] = 7; }, "/use/volume");
@@ -111,11 +111,13 @@ TEST(JobFormat, AJobWithoutPapersIsStillFormat1) {
     job.as_found = {};
     job.log.clear();
     job.milestones.clear();
+    survey_plainly(job);
     const Json json = Json::parse(files::job_text(job));
     EXPECT_EQ(json["version"], 1);
     EXPECT_FALSE(json.contains("brief"));
     EXPECT_EQ(*files::parse_job(json.dump(), parts(), "x"), job);
-    EXPECT_EQ(Json::parse(files::job_text(demo("heron")))["version"], 2);
+    EXPECT_EQ(Json::parse(files::job_text(demo("heron")))["version"], 3);
+    EXPECT_EQ(Json::parse(files::job_text(demo("godwit")))["version"], 2);
 }
 
 TEST(Base64, KnownAnswersAndBack) {

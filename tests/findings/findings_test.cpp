@@ -117,8 +117,113 @@ INSTANTIATE_TEST_SUITE_P(
                 }}),
     [](const auto& tested) { return tested.param.name; });
 
+job::Fastener screw(const char* name, double at, const char* holds) {
+    return {name,  Millimetre(at),   Degree(270),           "M3", "2 mm hex",
+            holds, job::Loosen::may, job::ScrewState::fine, ""};
+}
+
+void ride(Job& j, const char* ref, const char* carrier) {
+    job::find_ref(j.parts, ref)->carrier = carrier;
+}
+
+/// A switch so far off the axis that the chassis has to lie to one side.
+void lopsided(Job& j, double off_axis, double board_at) {
+    job::find_ref(j.parts, "K1")->off_axis = Millimetre(off_axis);
+    job::find_ref(j.parts, "U1")->at = Millimetre(board_at);
+}
+
+INSTANTIATE_TEST_SUITE_P(
+    Hilt, Planted,
+    testing::Values(
+        Mistake{"LeftHand", "thread.left-hand", Severity::note, false,
+                [](Job& j) {
+                    j.hilt.joints = {{"box", Millimetre(168), job::JointKind::thread,
+                                      job::Hand::left, Millimetre(1), Millimetre(12)}};
+                }},
+        Mistake{"Seized", "screw.hard-to-turn", Severity::warn, false,
+                [](Job& j) {
+                    j.hilt.fasteners = {screw("A", 60, "chassis"), screw("B", 262, "blade")};
+                    j.hilt.fasteners[0].state = job::ScrewState::seized;
+                }},
+        Mistake{"Confused", "screw.confused", Severity::stop, true,
+                [](Job& j) {
+                    j.hilt.fasteners = {screw("A", 250, "P1"), screw("B", 262, "blade")};
+                }},
+        Mistake{"Stepped", "socket.does-not-seat", Severity::warn, false,
+                [](Job& j) {
+                    j.hilt.socket = {
+                        Millimetre(25.4),
+                        {{Millimetre(41), Millimetre(25.7)}, {Millimetre(54), Millimetre(25.2)}}};
+                }},
+        Mistake{"Shallow", "socket.too-weak", Severity::warn, false,
+                [](Job& j) {
+                    j.hilt.socket = {Millimetre(25.4), {{Millimetre(30), Millimetre(25.7)}}};
+                }},
+        Mistake{"SmallVents", "sound.vents-small", Severity::warn, false,
+                [](Job& j) {
+                    j.hilt.openings = {{"vent", job::OpeningUse::vent, Millimetre(14), Degree(0),
+                                        Millimetre(5), Millimetre(5), ""}};
+                }},
+        Mistake{"ConeTouches", "sound.cone-touches", Severity::warn, false,
+                [](Job& j) {
+                    j.hilt.opens = job::End::neither;
+                    j.hilt.joints = {{"pommel",
+                                      Millimetre(34),
+                                      job::JointKind::push_fit,
+                                      job::Hand::right,
+                                      {},
+                                      Millimetre(8)}};
+                    j.parts[0].at = Millimetre(0.5);
+                }},
+        Mistake{"LastTurn", "dock.last-turn", Severity::warn, false,
+                [](Job& j) {
+                    j.hilt.joints = {{"cap", Millimetre(232), job::JointKind::thread,
+                                      job::Hand::right, Millimetre(8), Millimetre(16)}};
+                }},
+        Mistake{"Leans", "dock.leans", Severity::warn, false,
+                [](Job& j) {
+                    j.hilt.chassis = job::Chassis::removable;
+                    j.brief.agreements.clear();
+                    job::find_ref(j.parts, "U1")->at = Millimetre(170);
+                }},
+        Mistake{"OffCentre", "fit.off-centre", Severity::warn, true,
+                [](Job& j) { lopsided(j, 12, 108); }},
+        Mistake{"CarrierBinds", "fit.carrier-binds", Severity::stop, false,
+                [](Job& j) { lopsided(j, 13, 112); }},
+        Mistake{"NoWayIn", "fit.no-way-in", Severity::stop, false,
+                [](Job& j) {
+                    j.hilt.carriers = {
+                        {"C1", job::CarrierKind::fixed, Millimetre(1.2), job::End::emitter}};
+                    for (const char* ref : {"B1", "K1", "U1"})
+                        ride(j, ref, "C1");
+                }},
+        Mistake{"NoOrder", "assembly.no-order", Severity::stop, false,
+                [](Job& j) {
+                    j.hilt.opens = job::End::both;
+                    j.hilt.carriers = {
+                        {"C1", job::CarrierKind::removable, Millimetre(1), job::End::emitter},
+                        {"C2", job::CarrierKind::removable, Millimetre(1), job::End::pommel}};
+                    ride(j, "B1", "C1");
+                    ride(j, "K1", "C2");
+                    ride(j, "U1", "C2");
+                }},
+        Mistake{"Crowded", "fit.wires-crowded", Severity::warn, false,
+                [](Job& j) {
+                    for (int i = 0; i < 24; ++i)
+                        j.wires.push_back({"Z" + std::to_string(i),
+                                           "K1.out",
+                                           "S1.a",
+                                           job::Role::button,
+                                           10,
+                                           Millimetre(90),
+                                           {}});
+                }}),
+    [](const auto& tested) { return tested.param.name; });
+
 TEST(Findings, PinsNameTheirEvidence) {
-    const plan::Plan plan = plan_of(demo("heron"));
+    Job heron = demo("heron");
+    survey_plainly(heron);
+    const plan::Plan plan = plan_of(heron);
     const Finding* f = find(plan, "pins.over-current");
     ASSERT_TRUE(f);
     EXPECT_EQ(f->where[0], "P1");

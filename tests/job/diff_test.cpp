@@ -26,7 +26,8 @@ std::set<std::string> paths(const std::vector<Change>& changes) {
 std::string called(const std::string& list, const Json& e) {
     if (e.contains("ref")) return e["ref"];
     if (list == "blades") return "";
-    if (list == "sections" || list == "looks" || list == "effects" || list == "settings")
+    if (list == "sections" || list == "looks" || list == "effects" || list == "settings" ||
+        list == "joints" || list == "fasteners" || list == "openings")
         return e["name"];
     if (list == "wishes" || list == "agreements") return e["text"];
     if (list == "inspection") return e["item"];
@@ -67,8 +68,8 @@ void leaves(Json& at, const std::string& key, const std::string& path, std::vect
 /// Changes a value to another that is still right; false where it better stays.
 bool mutate(const Leaf& leaf, std::mt19937& random) {
     static const std::set<std::string> names{
-        "ref", "name", "look", "from", "to", "connector", "type",    "format", "protection",
-        "id",  "item", "text", "mark", "on", "part",      "from_mm", "to_mm",  "version"};
+        "ref",  "name", "look", "from", "to",   "connector", "type",  "format",  "protection", "id",
+        "item", "text", "mark", "on",   "part", "from_mm",   "to_mm", "version", "carrier"};
     if (names.contains(leaf.key)) return false;
     Json& v = *leaf.value;
     if (v.is_boolean()) return v = !v.get<bool>(), true;
@@ -95,8 +96,19 @@ bool mutate(const Leaf& leaf, std::mt19937& random) {
         {"area", {"sound", "lights"}},
         {"condition", {"fine", "worn"}},
         {"unit", {"V", "A"}},
-        {"fate", {"kept", "replaced"}}};
-    if (const auto it = words.find(leaf.key); it != words.end()) {
+        {"fate", {"kept", "replaced"}},
+        {"hand", {"right", "left"}},
+        {"use", {"port", "vent"}},
+        {"loosen", {"never", "may be loosened"}},
+        {"state", {"fine", "seized"}},
+        {"material", {"brass", "steel"}},
+        {"goes_in", {"both", "pommel"}},
+        {"kind of joint", {"thread", "glued"}},
+        {"kind of carrier", {"fixed", "cell bay"}}};
+    std::string key = leaf.key;
+    if (key == "kind" && leaf.path.starts_with("/hilt/joints/")) key += " of joint";
+    if (key == "kind" && leaf.path.starts_with("/hilt/carriers/")) key += " of carrier";
+    if (const auto it = words.find(key); it != words.end()) {
         for (const std::string& word : it->second)
             if (v != word) return v = word, true;
         return false;

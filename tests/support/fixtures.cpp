@@ -38,6 +38,7 @@ job::Job demo(const std::string& name) {
 
 job::Job clean_job() {
     job::Job job = demo("heron");
+    survey_plainly(job);
     job::fit_type("P1", "connector.pins-7")(job);
     job::fit_type("K1", "kill.slide-10a")(job);
     job::fit_strips("strip.rgb-144-wide-2oz")(job);
@@ -46,6 +47,18 @@ job::Job clean_job() {
     job.effects[0].cap = 0.6;
     job.use.clean = Minute(45);
     return job;
+}
+
+void survey_plainly(job::Job& job) {
+    job::Hilt plain;
+    plain.sections = job.hilt.sections;
+    plain.opens = job.hilt.opens;
+    plain.clearance = job.hilt.clearance;
+    plain.chassis = job.hilt.chassis;
+    plain.chassis_wall = job.hilt.chassis_wall;
+    job.hilt = plain;
+    for (job::Part& part : job.parts)
+        part.carrier.clear(), part.side = {}, part.turn = {};
 }
 
 plan::Plan plan_of(const job::Job& job) {
@@ -117,6 +130,53 @@ circuit::Network random_network(std::mt19937& random) {
 }
 
 namespace {
+
+/// Joints between sections, screws, openings, socket and carrier of every kind.
+void random_survey(job::Hilt& hilt, std::mt19937& random) {
+    auto uniform = [&](double a, double b) {
+        return std::uniform_real_distribution<>(a, b)(random);
+    };
+    auto whole = [&](int a, int b) { return std::uniform_int_distribution<>(a, b)(random); };
+    const double end = hilt.sections.back().to.value();
+    hilt.material = static_cast<job::Material>(whole(0, 3));
+    hilt.joints.clear();
+    for (std::size_t i = 0; i + 1 < hilt.sections.size(); ++i)
+        if (whole(0, 2) == 0)
+            hilt.joints.push_back({"joint " + std::to_string(i), hilt.sections[i].to,
+                                   static_cast<job::JointKind>(whole(0, 2)),
+                                   static_cast<job::Hand>(whole(0, 1)), Millimetre(uniform(0.5, 2)),
+                                   Millimetre(uniform(3, 15))});
+    hilt.openings.clear();
+    for (int i = whole(0, 3); i > 0; --i)
+        hilt.openings.push_back(
+            {"opening " + std::to_string(i), static_cast<job::OpeningUse>(whole(0, 4)),
+             Millimetre(uniform(0, end)), Degree(uniform(0, 360)), Millimetre(uniform(2, 15)),
+             Millimetre(uniform(2, 15)), whole(0, 1) ? "U1" : ""});
+    hilt.fasteners.clear();
+    const char* held[] = {"P1", "blade", "joint 0", "C1", ""};
+    for (int i = whole(0, 3); i > 0; --i)
+        hilt.fasteners.push_back({"screw " + std::to_string(i), Millimetre(uniform(0, end)),
+                                  Degree(uniform(0, 360)), "M3", "2 mm hex", held[whole(0, 4)],
+                                  static_cast<job::Loosen>(whole(0, 1)),
+                                  static_cast<job::ScrewState>(whole(0, 3)), "note"});
+    hilt.socket = {};
+    double depth = 0;
+    for (int i = whole(0, 3); i > 0; --i)
+        hilt.socket.bores.push_back(
+            {Millimetre(depth += uniform(5, 30)), Millimetre(uniform(21, 27))});
+    if (depth > 0) hilt.socket.nominal = Millimetre(25.4);
+    hilt.carriers.clear();
+    if (whole(0, 1))
+        hilt.carriers.push_back({"C1", static_cast<job::CarrierKind>(whole(0, 3)),
+                                 Millimetre(uniform(0, 2)), static_cast<job::End>(whole(0, 3))});
+    for (job::Section& s : hilt.sections)
+        if (whole(0, 4) == 0) {
+            s.bore_end = s.bore - Millimetre(uniform(0, 2));
+            s.outer_end = s.outer + Millimetre(uniform(0, 2));
+        } else {
+            s.bore_end.reset(), s.outer_end.reset();
+        }
+}
 
 /// Brief, inspection, snapshot, log and milestones with random figures and words.
 void random_papers(job::Job& job, std::mt19937& random) {
@@ -204,7 +264,11 @@ job::Job random_job(std::mt19937& random) {
     job.hilt.clearance = Millimetre(uniform(0, 1));
     job.hilt.opens = static_cast<job::End>(whole(0, 1));
     job.hilt.chassis = static_cast<job::Chassis>(whole(0, 2));
+    random_survey(job.hilt, random);
     for (auto& p : job.parts) {
+        if (whole(0, 2) == 0)
+            p.side = Millimetre(uniform(-2, 2)), p.turn = Degree(uniform(-90, 90));
+        p.carrier = job.hilt.carriers.empty() || whole(0, 2) == 0 ? "" : job.hilt.carriers[0].ref;
         p.at = Millimetre(uniform(0, 200));
         p.off_axis = Millimetre(uniform(-3, 3));
         if (whole(0, 2) == 0) p.measured.resistance = Ohm(uniform(0.005, 0.2));

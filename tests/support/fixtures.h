@@ -29,6 +29,9 @@ job::Job clean_job();
 /// A valid job with random figures in every field.
 job::Job random_job(std::mt19937& random);
 
+/// Takes joints, screws, openings, socket and carriers out of the survey: what format 2 can say.
+void survey_plainly(job::Job& job);
+
 plan::Plan plan_of(const job::Job& job);
 
 /// How often to try something random: less often under a sanitizer, which is slow.

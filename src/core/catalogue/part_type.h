@@ -10,16 +10,30 @@
 
 namespace conductus::catalogue {
 
+/// One solid of a compound body: along from the body's start, across from the middle of the part.
+struct BodyPiece;
+
 /// The room a part takes. A cylinder lies along the hilt's axis; a box has its length along it.
 struct Body {
-    enum class Shape { cylinder, box };
+    enum class Shape { cylinder, box, compound };
     Shape shape = Shape::cylinder;
     Millimetre length;
-    Millimetre diameter; ///< cylinder
-    Millimetre width;    ///< box, across
-    Millimetre height;   ///< box, up
-    bool operator==(const Body&) const = default;
+    Millimetre diameter;           ///< cylinder
+    Millimetre width;              ///< box, across
+    Millimetre height;             ///< box, up
+    std::vector<BodyPiece> pieces; ///< compound
+    bool operator==(const Body&) const;
 };
+
+struct BodyPiece {
+    Body::Shape shape = Body::Shape::box; ///< cylinder or box
+    Millimetre from, length;
+    Millimetre diameter, width, height;
+    Millimetre up, side; ///< of its middle
+    bool operator==(const BodyPiece&) const = default;
+};
+
+inline bool Body::operator==(const Body&) const = default;
 
 struct Cell {
     std::string size; ///< "18650"
@@ -57,6 +71,11 @@ struct Speaker {
     Watt power; ///< rated
 };
 
+/// Fills the bore behind a speaker, so that the room between is a cavity of its own.
+struct Spacer {
+    bool closed = true; ///< airtight but for its wires
+};
+
 struct Kill {
     enum class Method { slide_switch, plug };
     Method method = Method::slide_switch;
@@ -76,6 +95,8 @@ struct Connector {
     int data_pins = 1;
     Ohm pin_resistance;
     Ampere pin_rating;
+    Millimetre travel; ///< of its springs; 0: not known
+    Millimetre pitch;  ///< between neighbouring contacts; 0: not known
 };
 
 /// One light channel of a pixel: a current sink behind an LED.
@@ -100,7 +121,7 @@ struct Strip {
 };
 
 using Figures =
-    std::variant<Cell, Protection, Board, Speaker, Kill, Button, Connector, Pixel, Strip>;
+    std::variant<Cell, Protection, Board, Speaker, Kill, Button, Connector, Pixel, Strip, Spacer>;
 
 struct PartType {
     std::string id;   ///< "cell.18650-power"

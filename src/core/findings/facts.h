@@ -8,7 +8,7 @@
 #include "core/catalogue/catalogue.h"
 #include "core/circuit/network.h"
 #include "core/findings/finding.h"
-#include "core/hilt/fit.h"
+#include "core/hilt/study.h"
 #include "core/job/job.h"
 #include "core/power/runtime.h"
 
@@ -41,6 +41,7 @@ struct Facts {
     const job::Job& job;
     const catalogue::Catalogue& parts;
     const hilt::Fit& fit;
+    const hilt::Study& study;
     const std::vector<Solved>& fresh;     ///< looks and effects at full charge, brightest
     const std::vector<Solved>& sustained; ///< looks at full charge, mean frame
     const std::optional<Tip>& tip;
@@ -60,6 +61,7 @@ std::vector<Finding> judge(const Facts& facts);
 void judge_supply(const Facts& facts, std::vector<Finding>& out);
 void judge_lights(const Facts& facts, std::vector<Finding>& out);
 void judge_fit(const Facts& facts, std::vector<Finding>& out);
+void judge_hilt(const Facts& facts, std::vector<Finding>& out);
 void judge_safety(const Facts& facts, std::vector<Finding>& out);
 void judge_brief(const Facts& facts, std::vector<Finding>& out);
 

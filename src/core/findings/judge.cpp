@@ -33,6 +33,7 @@ std::vector<Finding> judge(const Facts& facts) {
     judge_supply(facts, found);
     judge_lights(facts, found);
     judge_fit(facts, found);
+    judge_hilt(facts, found);
     judge_safety(facts, found);
     judge_brief(facts, found);
     in_order(found);
@@ -45,7 +46,11 @@ std::vector<std::string_view> rule_ids() {
             "cell.lithium-cautions", "sound.crackle-early",   "blade.tip-dim",
             "strip.count-mismatch",  "fit.body-does-not-fit", "brief.blade-differs",
             "brief.needs-swap",      "inspection.undecided",  "inspection.kept-broken",
-            "agreement.broken"};
+            "agreement.broken",      "fit.no-way-in",         "fit.carrier-binds",
+            "fit.off-centre",        "fit.wires-crowded",     "assembly.no-order",
+            "thread.left-hand",      "screw.hard-to-turn",    "screw.confused",
+            "socket.does-not-seat",  "socket.too-weak",       "sound.vents-small",
+            "sound.cone-touches",    "dock.last-turn",        "dock.leans"};
 }
 
 void in_order(std::vector<Finding>& findings) {

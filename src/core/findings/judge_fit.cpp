@@ -30,6 +30,7 @@ void judge_fit(const Facts& f, std::vector<Finding>& out) {
     std::vector<std::string> told;
     for (const hilt::Clearance& c : f.fit.clearances) {
         if (c.spare >= f.job.hilt.clearance) continue;
+        if (!job::find_ref(f.fit.bodies, c.ref)) continue; // a carrier: see judge_hilt
         // Two parts in each other's way are one finding.
         if (std::find(told.begin(), told.end(), c.against + c.ref) != told.end()) continue;
         told.push_back(c.ref + c.against);

@@ -156,9 +156,9 @@ void fit_usual_parts(Job& job) {
     if (!job.parts.empty() || !job.blades.empty() || !job.wires.empty()) return;
     if (job.hilt.sections.empty()) {
         job.hilt.sections = {
-            {"pommel", Millimetre(0), Millimetre(35), Millimetre(30), Millimetre(38)},
-            {"grip", Millimetre(35), Millimetre(195), Millimetre(28), Millimetre(35)},
-            {"socket", Millimetre(195), Millimetre(250), Millimetre(25.6), Millimetre(35)}};
+            {"pommel", Millimetre(0), Millimetre(35), Millimetre(30), Millimetre(38), {}, {}},
+            {"grip", Millimetre(35), Millimetre(195), Millimetre(28), Millimetre(35), {}, {}},
+            {"socket", Millimetre(195), Millimetre(250), Millimetre(25.6), Millimetre(35), {}, {}}};
         job.hilt.clearance = Millimetre(0.5);
         job.hilt.chassis_wall = Millimetre(1.5);
     }
@@ -211,6 +211,8 @@ void fit_usual_parts(Job& job) {
 }
 
 void move_boundary(Hilt& hilt, std::size_t index, Millimetre to) {
+    for (Joint& joint : hilt.joints)
+        if (joint.at == hilt.sections[index].to) joint.at = to;
     hilt.sections[index].to = to;
     if (index + 1 < hilt.sections.size()) hilt.sections[index + 1].from = to;
 }
@@ -218,7 +220,7 @@ void move_boundary(Hilt& hilt, std::size_t index, Millimetre to) {
 void add_section(Hilt& hilt) {
     if (hilt.sections.empty()) {
         hilt.sections.push_back(
-            {"section", Millimetre(0), Millimetre(50), Millimetre(28), Millimetre(35)});
+            {"section", Millimetre(0), Millimetre(50), Millimetre(28), Millimetre(35), {}, {}});
         return;
     }
     Section next = hilt.sections.back();
@@ -226,17 +228,31 @@ void add_section(Hilt& hilt) {
     next.name = "section";
     next.from = next.to;
     next.to = next.from + length;
+    if (next.bore_end) next.bore = *next.bore_end;
+    if (next.outer_end) next.outer = *next.outer_end;
+    next.bore_end.reset();
+    next.outer_end.reset();
     hilt.sections.push_back(next);
 }
 
 void remove_section(Hilt& hilt, std::size_t index) {
     if (index >= hilt.sections.size()) return;
-    const Millimetre gone = hilt.sections[index].to - hilt.sections[index].from;
+    const Millimetre from = hilt.sections[index].from, to = hilt.sections[index].to;
+    const Millimetre gone = to - from;
     hilt.sections.erase(hilt.sections.begin() + static_cast<std::ptrdiff_t>(index));
     for (std::size_t i = index; i < hilt.sections.size(); ++i) {
         hilt.sections[i].from -= gone;
         hilt.sections[i].to -= gone;
     }
+    // What was measured in it goes with it; what lay beyond moves up.
+    const auto up = [&](auto& list) {
+        std::erase_if(list, [&](const auto& e) { return e.at > from && e.at < to; });
+        for (auto& e : list)
+            if (e.at >= to) e.at -= gone;
+    };
+    up(hilt.joints);
+    up(hilt.fasteners);
+    up(hilt.openings);
 }
 
 } // namespace conductus::job

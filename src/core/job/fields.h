@@ -21,6 +21,62 @@ void describe(V& v, T& s) {
     v.number("to_mm", s.to, limits::place_mm);
     v.number("bore_mm", s.bore, limits::diameter_mm);
     v.number("outer_mm", s.outer, limits::diameter_mm);
+    v.optional_number("bore_end_mm", s.bore_end, limits::diameter_mm);
+    v.optional_number("outer_end_mm", s.outer_end, limits::diameter_mm);
+}
+
+template <class V, Either<Joint> T>
+void describe(V& v, T& j) {
+    v.text("name", j.name);
+    v.number("at_mm", j.at, limits::place_mm);
+    v.word("kind", j.kind);
+    v.word("hand", j.hand);
+    v.number("pitch_mm", j.pitch, limits::pitch_mm);
+    v.number("engaged_mm", j.engaged, limits::depth_mm);
+}
+
+template <class V, Either<Fastener> T>
+void describe(V& v, T& f) {
+    v.text("name", f.name);
+    v.number("at_mm", f.at, limits::place_mm);
+    v.number("angle_deg", f.angle, limits::angle_deg);
+    v.text("thread", f.thread);
+    v.text("key", f.key);
+    v.text("holds", f.holds);
+    v.word("loosen", f.loosen);
+    v.word("state", f.state);
+    v.text("note", f.note);
+}
+
+template <class V, Either<Opening> T>
+void describe(V& v, T& o) {
+    v.text("name", o.name);
+    v.word("use", o.use);
+    v.number("at_mm", o.at, limits::place_mm);
+    v.number("angle_deg", o.angle, limits::angle_deg);
+    v.number("length_mm", o.length, limits::depth_mm);
+    v.number("width_mm", o.width, limits::depth_mm);
+    v.text("part", o.part);
+}
+
+template <class V, Either<SocketBore> T>
+void describe(V& v, T& b) {
+    v.number("depth_mm", b.depth, limits::depth_mm);
+    v.number("bore_mm", b.bore, limits::diameter_mm);
+}
+
+template <class V, Either<Socket> T>
+void describe(V& v, T& s) {
+    v.number("nominal_mm", s.nominal, limits::depth_mm);
+    v.list("bores", s.bores);
+}
+
+template <class V, Either<Carrier> T>
+void describe(V& v, T& c) {
+    v.text("ref", c.ref);
+    v.word("kind", c.kind);
+    v.number("wall_mm", c.wall, limits::wall_mm);
+    v.word("goes_in", c.goes_in);
 }
 
 template <class V, Either<Hilt> T>
@@ -30,6 +86,12 @@ void describe(V& v, T& h) {
     v.number("clearance_mm", h.clearance, limits::clearance_mm);
     v.word("chassis", h.chassis);
     v.number("chassis_wall_mm", h.chassis_wall, limits::wall_mm);
+    v.usual_word("material", h.material);
+    v.optional_list("joints", h.joints);
+    v.optional_list("openings", h.openings);
+    v.optional_list("fasteners", h.fasteners);
+    v.optional_object("socket", h.socket);
+    v.optional_list("carriers", h.carriers);
 }
 
 template <class V, Either<Measured> T>
@@ -44,6 +106,9 @@ void describe(V& v, T& p) {
     v.text("type", p.type);
     v.number("at_mm", p.at, limits::place_mm);
     v.number("off_axis_mm", p.off_axis, limits::off_axis_mm);
+    v.usual_number("side_mm", p.side, limits::off_axis_mm);
+    v.usual_number("turn_deg", p.turn, limits::angle_deg);
+    v.usual_text("carrier", p.carrier);
     v.optional_text("protection", p.protection);
     v.word("top", p.top);
     v.object("measured", p.measured);

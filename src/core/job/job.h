@@ -9,34 +9,16 @@
 
 #include "core/base/quantity.h"
 #include "core/job/brief.h"
+#include "core/job/hilt.h"
 #include "core/job/inspection.h"
 
 namespace conductus::job {
 
 enum class Kind { conversion, repair, upgrade };
 enum class Stage { brief, survey, agreed, wiring, bench, handed_over };
-enum class End { pommel, emitter };
-enum class Chassis { fixed, removable, slide_out };
 enum class CellTop { flat, button };
 enum class Style { steady, pulse, flicker, fire, bands };
 enum class Role { supply, ground, data, button, sound };
-
-/// One section of the hilt as the calipers found it; diameters.
-struct Section {
-    std::string name;
-    Millimetre from, to; ///< from the pommel end
-    Millimetre bore, outer;
-    bool operator==(const Section&) const = default;
-};
-
-struct Hilt {
-    std::vector<Section> sections; ///< contiguous, from 0 upward
-    End opens = End::pommel;       ///< the end parts go in by
-    Millimetre clearance;          ///< wanted on the diameter
-    Chassis chassis = Chassis::fixed;
-    Millimetre chassis_wall; ///< around every body but speaker, button and connector
-    bool operator==(const Hilt&) const = default;
-};
 
 /// Values measured on this very part; each overrides the catalogue's.
 struct Measured {
@@ -47,13 +29,16 @@ struct Measured {
 
 /// A part fitted in the hilt.
 struct Part {
-    std::string ref;  ///< "B1"
-    std::string type; ///< id in the catalogue
-    Millimetre at;    ///< where its body starts, from the pommel end
-    Millimetre off_axis;
+    std::string ref;                       ///< "B1"
+    std::string type;                      ///< id in the catalogue
+    Millimetre at;                         ///< where its body starts, from the pommel end
+    Millimetre off_axis;                   ///< up, in the plane of the long section
     std::optional<std::string> protection; ///< cells: id of the protection board
     CellTop top = CellTop::flat;           ///< cells
     Measured measured;
+    Millimetre side;     ///< across that plane
+    Degree turn;         ///< boxes: about the axis
+    std::string carrier; ///< ref of what it rides on, where the hilt lists carriers
     bool operator==(const Part&) const = default;
 };
 

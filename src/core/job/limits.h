@@ -16,6 +16,9 @@ inline constexpr Range diameter_mm{1, 120}; ///< bores, outer diameters, blades
 inline constexpr Range off_axis_mm{-50, 50};
 inline constexpr Range clearance_mm{0, 10};
 inline constexpr Range wall_mm{0, 10};
+inline constexpr Range angle_deg{-360, 360};
+inline constexpr Range pitch_mm{0, 10};
+inline constexpr Range depth_mm{0, 400};     ///< sockets, openings, engaged threads
 inline constexpr Range length_mm{0.1, 3000}; ///< wires, strips, blades
 inline constexpr Range resistance_Ohm{0, 1000};
 inline constexpr Range rail_Ohm_per_m{0.001, 10};

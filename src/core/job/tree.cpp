@@ -16,6 +16,11 @@ using catalogue::Catalogue;
 
 // What tells the elements of a list apart; elements that are told apart by nothing go by order.
 std::string identity(const Section& s) { return s.name; }
+std::string identity(const Joint& j) { return j.name; }
+std::string identity(const Fastener& f) { return f.name; }
+std::string identity(const Opening& o) { return o.name; }
+std::string identity(const SocketBore&) { return ""; }
+std::string identity(const Carrier& c) { return c.ref; }
 std::string identity(const Part& p) { return p.ref; }
 std::string identity(const Strip& s) { return s.ref; }
 std::string identity(const Blade& b) { return b.ref; }
@@ -34,12 +39,17 @@ std::string identity(const Milestone& m) { return fmt::format("{} {}", word(m.ma
 
 const char* kind_word(const Part& part, const Catalogue& parts) {
     constexpr std::array words{"cell",   "protection", "board", "speaker", "kill",
-                               "button", "connector",  "pixel", "strip"};
+                               "button", "connector",  "pixel", "strip",   "spacer"};
     const catalogue::PartType* type = parts.find(part.type);
     return type ? words[type->figures.index()] : "part";
 }
 
 std::string title(const Section& s, const Catalogue&) { return "section " + s.name; }
+std::string title(const Joint& j, const Catalogue&) { return "joint " + j.name; }
+std::string title(const Fastener& f, const Catalogue&) { return "screw " + f.name; }
+std::string title(const Opening& o, const Catalogue&) { return "opening " + o.name; }
+std::string title(const SocketBore&, const Catalogue&) { return "socket bore"; }
+std::string title(const Carrier& c, const Catalogue&) { return "carrier " + c.ref; }
 std::string title(const Part& p, const Catalogue& parts) {
     return fmt::format("{} {}", kind_word(p, parts), p.ref);
 }
@@ -67,8 +77,8 @@ std::string title(const Milestone& m, const Catalogue&) {
 }
 
 /// Units that stand at the end of keys, longest first.
-constexpr std::array<std::string_view, 9> units{"_Ohm_per_m", "_degC", "_Ohm", "_mAh", "_awg",
-                                                "_min",       "_mm",   "_s",   "_A"};
+constexpr std::array<std::string_view, 10> units{"_Ohm_per_m", "_degC", "_Ohm", "_mAh", "_awg",
+                                                 "_min",       "_deg",  "_mm",  "_s",   "_A"};
 
 std::string_view unit_of(std::string_view key) {
     for (const auto u : units)
@@ -78,7 +88,7 @@ std::string_view unit_of(std::string_view key) {
 
 /// Words for the keys whose own letters do not say it.
 std::string words_for(std::string_view key) {
-    constexpr std::array<std::pair<std::string_view, std::string_view>, 22> table{{
+    constexpr std::array<std::pair<std::string_view, std::string_view>, 31> table{{
         {"at_mm", "start"},
         {"off_axis_mm", "place off the axis"},
         {"clean_min", "clean runtime wanted"},
@@ -101,6 +111,15 @@ std::string words_for(std::string_view key) {
         {"on", "date"},
         {"that_day", "figure of that day"},
         {"as_found", "as found"},
+        {"side_mm", "place to the side"},
+        {"turn_deg", "turn about the axis"},
+        {"bore_end_mm", "bore at its far end"},
+        {"outer_end_mm", "outer diameter at its far end"},
+        {"engaged_mm", "engaged length"},
+        {"loosen", "whether it may be loosened"},
+        {"goes_in", "end it goes in by"},
+        {"nominal_mm", "nominal diameter"},
+        {"wall_mm", "wall"},
     }};
     for (const auto& [k, w] : table)
         if (k == key) return std::string(w);
@@ -152,6 +171,15 @@ public:
     }
     void optional_number(const char* key, const std::optional<double>& value, limits::Range range) {
         value ? number(key, *value, range) : leaf(key, "", "");
+    }
+    void usual_text(const char* key, const std::string& value) { text(key, value); }
+    template <class Unit>
+    void usual_number(const char* key, Quantity<Unit> value, limits::Range range) {
+        number(key, value, range);
+    }
+    template <class E>
+    void usual_word(const char* key, E value) {
+        word(key, value);
     }
     void integer(const char* key, int value, limits::Range range) {
         number(key, static_cast<double>(value), range);

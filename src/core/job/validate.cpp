@@ -125,6 +125,31 @@ Result<void> names_unique(const List& list, const std::string& at) {
     return {};
 }
 
+/// Joints, screws, openings and socket.
+Result<void> check_survey(const Hilt& hilt) {
+    if (auto ok = names_unique(hilt.joints, "/hilt/joints"); !ok) return ok;
+    if (auto ok = names_unique(hilt.fasteners, "/hilt/fasteners"); !ok) return ok;
+    if (auto ok = names_unique(hilt.openings, "/hilt/openings"); !ok) return ok;
+    for (std::size_t i = 0; i < hilt.joints.size(); ++i) {
+        const Joint& j = hilt.joints[i];
+        if (hilt.sections.empty() || (j.at > Millimetre(0) && j.at < hilt.sections.back().to))
+            continue;
+        return problem(fmt::format("/hilt/joints/{}/at_mm", i),
+                       fmt::format("the joint '{}' at {} mm is not between two sections", j.name,
+                                   j.at.value()),
+                       "Give the place where they meet");
+    }
+    Millimetre depth{0};
+    for (std::size_t i = 0; i < hilt.socket.bores.size(); ++i) {
+        if (hilt.socket.bores[i].depth <= depth)
+            return problem(fmt::format("/hilt/socket/bores/{}/depth_mm", i),
+                           "this bore ends before it begins",
+                           "Measure from the mouth inward, each deeper than the last");
+        depth = hilt.socket.bores[i].depth;
+    }
+    return {};
+}
+
 Result<void> dated(const std::string& on, const std::string& where, bool may_be_empty) {
     if ((on.empty() && may_be_empty) || is_date(on)) return {};
     return problem(where, fmt::format("'{}' is not a date", on), "Write it like 2027-03-12");
@@ -192,6 +217,13 @@ Result<void> validate_sections(const std::vector<Section>& sections) {
                            fmt::format("the bore of '{}', {} mm, leaves no wall in {} mm", s.name,
                                        s.bore.value(), s.outer.value()),
                            "Both are diameters; the bore is the smaller");
+        const Millimetre bore = s.bore_end.value_or(s.bore), outer = s.outer_end.value_or(s.outer);
+        if (bore >= outer)
+            return problem(at + (s.bore_end ? "/bore_end_mm" : "/outer_end_mm"),
+                           fmt::format("at its far end the bore of '{}', {} mm, leaves no wall in "
+                                       "{} mm",
+                                       s.name, bore.value(), outer.value()),
+                           "Both are diameters; the bore is the smaller");
         end = s.to;
     }
     return {};
@@ -201,12 +233,23 @@ Result<void> validate(const Job& job, const Catalogue& parts) {
     if (job.name.empty()) return problem("/name", "the job has no name", "Give it one");
     if (auto ok = validate_sections(job.hilt.sections); !ok) return ok;
 
+    if (auto ok = check_survey(job.hilt); !ok) return ok;
+
     std::set<std::string> taken;
     Terminals terminals;
+    for (std::size_t i = 0; i < job.hilt.carriers.size(); ++i)
+        if (auto ok =
+                take_ref(job.hilt.carriers[i].ref, fmt::format("/hilt/carriers/{}/ref", i), taken);
+            !ok)
+            return ok;
     for (std::size_t i = 0; i < job.parts.size(); ++i) {
         const std::string at = fmt::format("/parts/{}", i);
         if (auto ok = take_ref(job.parts[i].ref, at + "/ref", taken); !ok) return ok;
         if (auto ok = check_part(job.parts[i], at, parts); !ok) return ok;
+        if (!job.parts[i].carrier.empty() && !find_ref(job.hilt.carriers, job.parts[i].carrier))
+            return problem(at + "/carrier",
+                           fmt::format("'{}' is not a carrier of this hilt", job.parts[i].carrier),
+                           "Name one of the hilt's carriers, or leave it out");
         terminals[job.parts[i].ref] = parts.find(job.parts[i].type)->terminals;
     }
     for (std::size_t i = 0; i < job.blades.size(); ++i) {

@@ -33,13 +33,60 @@ struct Words<Stage> {
 };
 template <>
 struct Words<End> {
-    static constexpr WordTable<End, 2> table{{{End::pommel, "pommel"}, {End::emitter, "emitter"}}};
+    static constexpr WordTable<End, 4> table{{{End::pommel, "pommel"},
+                                              {End::emitter, "emitter"},
+                                              {End::both, "both"},
+                                              {End::neither, "neither"}}};
 };
 template <>
 struct Words<Chassis> {
     static constexpr WordTable<Chassis, 3> table{{{Chassis::fixed, "fixed"},
                                                   {Chassis::removable, "removable"},
                                                   {Chassis::slide_out, "slide-out"}}};
+};
+template <>
+struct Words<Material> {
+    static constexpr WordTable<Material, 4> table{{{Material::aluminium, "aluminium"},
+                                                   {Material::brass, "brass"},
+                                                   {Material::steel, "steel"},
+                                                   {Material::plastic, "plastic"}}};
+};
+template <>
+struct Words<JointKind> {
+    static constexpr WordTable<JointKind, 3> table{{{JointKind::thread, "thread"},
+                                                    {JointKind::push_fit, "push fit"},
+                                                    {JointKind::glued, "glued"}}};
+};
+template <>
+struct Words<Hand> {
+    static constexpr WordTable<Hand, 2> table{{{Hand::right, "right"}, {Hand::left, "left"}}};
+};
+template <>
+struct Words<Loosen> {
+    static constexpr WordTable<Loosen, 2> table{
+        {{Loosen::may, "may be loosened"}, {Loosen::never, "never"}}};
+};
+template <>
+struct Words<ScrewState> {
+    static constexpr WordTable<ScrewState, 4> table{{{ScrewState::fine, "fine"},
+                                                     {ScrewState::chewed, "chewed"},
+                                                     {ScrewState::seized, "seized"},
+                                                     {ScrewState::hidden, "hidden"}}};
+};
+template <>
+struct Words<OpeningUse> {
+    static constexpr WordTable<OpeningUse, 5> table{{{OpeningUse::switch_hole, "switch"},
+                                                     {OpeningUse::port, "port"},
+                                                     {OpeningUse::vent, "vent"},
+                                                     {OpeningUse::window, "window"},
+                                                     {OpeningUse::slot, "slot"}}};
+};
+template <>
+struct Words<CarrierKind> {
+    static constexpr WordTable<CarrierKind, 4> table{{{CarrierKind::fixed, "fixed"},
+                                                      {CarrierKind::removable, "removable"},
+                                                      {CarrierKind::slide_out, "slide-out"},
+                                                      {CarrierKind::cell_bay, "cell bay"}}};
 };
 template <>
 struct Words<CellTop> {

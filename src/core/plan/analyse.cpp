@@ -143,6 +143,7 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
     plan.job = std::move(job);
     plan.parts = std::move(parts);
     plan.fit = hilt::fit(*plan.job, *plan.parts);
+    plan.study = hilt::study(*plan.job, *plan.parts, plan.fit);
     plan.by_count = count_arithmetic(*plan.job);
 
     std::vector<Solved> fresh, sustained;
@@ -154,7 +155,7 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
             tip = findings::Tip{look.name, look.views[half].tip};
 
     const auto trials = cell_trials(plan);
-    const findings::Facts facts{*plan.job, *plan.parts, plan.fit, fresh,
+    const findings::Facts facts{*plan.job, *plan.parts, plan.fit, plan.study, fresh,
                                 sustained, tip,         plan.run, trials};
     plan.figures = figures_of(plan, facts);
     plan.findings = findings::judge(facts);

@@ -12,7 +12,7 @@
 #include "core/base/explained.h"
 #include "core/catalogue/catalogue.h"
 #include "core/findings/facts.h"
-#include "core/hilt/fit.h"
+#include "core/hilt/study.h"
 #include "core/lights/colour.h"
 #include "core/plan/brief.h"
 #include "core/power/heat.h"
@@ -80,6 +80,7 @@ struct Plan {
     std::vector<findings::Finding> findings;
     BriefState brief; ///< what figures and findings say of wishes and agreements
     hilt::Fit fit;
+    hilt::Study study;
     std::vector<LookPlan> looks;   ///< in the job's order
     std::vector<LookPlan> effects; ///< over the use's look
     std::optional<power::Discharge> run;

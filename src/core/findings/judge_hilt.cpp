@@ -1,0 +1,244 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Rules of the hilt: ways in, screws and threads, socket, sound, contacts.
+#include <cmath>
+#include <fmt/format.h>
+
+#include "core/base/format.h"
+#include "core/findings/facts.h"
+#include "core/job/lookup.h"
+#include "core/job/words.h"
+
+namespace conductus::findings {
+namespace {
+
+using hilt::Passing;
+
+Finding hilt_finding(const char* id, Severity severity, std::vector<std::string> where,
+                     std::string text, std::string detail, std::vector<Evidence> evidence) {
+    return {.id = id,
+            .severity = severity,
+            .station = Station::hilt,
+            .where = std::move(where),
+            .text = std::move(text),
+            .detail = std::move(detail),
+            .evidence = std::move(evidence),
+            .fix = {}};
+}
+
+/// A binding that each body by itself tells already is not told again for the carrier.
+bool told_by_bodies(const Facts& f, const Passing& p) {
+    for (const hilt::Clearance& c : f.fit.clearances) {
+        const auto* body = job::find_ref(f.fit.bodies, c.ref);
+        if (body && body->carrier == p.carrier && c.spare < Millimetre(0)) return true;
+    }
+    return false;
+}
+
+void judge_passing(const Facts& f, std::vector<Finding>& out) {
+    for (const Passing& p : f.fit.passes) {
+        if (!p.reason.empty()) {
+            out.push_back(hilt_finding(
+                "fit.no-way-in", Severity::stop, {p.carrier},
+                fmt::format("{} can not go in: {}", p.carrier, p.reason),
+                "Open an end of the hilt, mark a joint that comes apart, or let it go in by the "
+                "other end.",
+                {{"piece from", p.in_from.value(), "mm"}, {"piece to", p.in_to.value(), "mm"}}));
+            continue;
+        }
+        if (!p.ok && !told_by_bodies(f, p))
+            out.push_back(hilt_finding(
+                "fit.carrier-binds", Severity::stop, {p.carrier, p.part},
+                fmt::format("{} binds by {} at {} in {}", p.carrier, text(-p.room), text(p.at),
+                            p.section),
+                fmt::format("{} touches there with {} still to go. Its bodies keep their places to "
+                            "each other: what fits alone need not fit together.",
+                            p.part, text(p.still_to_go)),
+                {{"room", p.room.value(), "mm"},
+                 {"at", p.at.value(), "mm"},
+                 {"still to go", p.still_to_go.value(), "mm"}}));
+        if (p.as_placed < Millimetre(0) && p.ok) {
+            Finding finding = hilt_finding(
+                "fit.off-centre", Severity::warn, {p.carrier},
+                fmt::format("{} as placed reaches {} into the wall", p.carrier,
+                            text(-p.as_placed / 2)),
+                fmt::format("Moved {} up and {} to the side, all of it together, it has most room.",
+                            text(p.move_up), text(p.move_side)),
+                {{"room as placed", p.as_placed.value(), "mm"},
+                 {"room when moved", p.room.value(), "mm"}});
+            finding.fix = Fix{"move it to the middle of its room",
+                              [carrier = p.carrier, bodies = f.fit.bodies, up = p.move_up,
+                               side = p.move_side](job::Job& job) {
+                                  const auto tenth = [](Millimetre v) {
+                                      return Millimetre(std::round(v.value() * 100) / 100);
+                                  };
+                                  for (const hilt::PlacedBody& b : bodies)
+                                      if (b.in_bore && b.carrier == carrier)
+                                          if (auto* part = job::find_ref(job.parts, b.ref)) {
+                                              part->off_axis = tenth(part->off_axis + up);
+                                              part->side = tenth(part->side + side);
+                                          }
+                              }};
+            out.push_back(std::move(finding));
+        }
+    }
+    const hilt::Slice* worst = nullptr;
+    for (const hilt::Slice& s : f.fit.slices)
+        if (s.spare() >= Millimetre(0) && s.wires_mm2 > s.free_mm2 &&
+            (!worst || s.wires_mm2 - s.free_mm2 > worst->wires_mm2 - worst->free_mm2))
+            worst = &s;
+    if (worst)
+        out.push_back(hilt_finding(
+            "fit.wires-crowded", Severity::warn, worst->refs,
+            fmt::format("Wires need {} mm² at {}, {} mm² are free", three_figures(worst->wires_mm2),
+                        text((worst->from + worst->to) / 2),
+                        three_figures(std::max(worst->free_mm2, 0.0))),
+            "Packed at 60 %. Route some another way, use a finer gauge where the current allows "
+            "it, or thin the carrier.",
+            {{"wires", worst->wires_mm2, "mm2"}, {"free", worst->free_mm2, "mm2"}}));
+    if (!f.study.assembly.possible && !f.fit.clearances.empty()) {
+        bool told = false;
+        std::vector<std::string> all;
+        for (const Passing& p : f.fit.passes)
+            told = told || !p.ok, all.push_back(p.carrier);
+        if (!told)
+            out.push_back(hilt_finding(
+                "assembly.no-order", Severity::stop, all,
+                "No order of assembly: " + f.study.assembly.trouble,
+                "Whatever goes in first bars what comes after. Move a part, or open another end.",
+                {{"parts", static_cast<double>(f.fit.passes.size()), ""}}));
+    }
+}
+
+void judge_screws(const Facts& f, std::vector<Finding>& out) {
+    const job::Hilt& hilt = f.job.hilt;
+    for (const job::Joint& j : hilt.joints)
+        if (j.kind == job::JointKind::thread && j.hand == job::Hand::left)
+            out.push_back(hilt_finding(
+                "thread.left-hand", Severity::note, {j.name},
+                fmt::format("Left-hand thread at {}", text(j.at)),
+                fmt::format("{} turns the other way; it goes on the owner's card. Forced, it "
+                            "strips.",
+                            j.name),
+                {{"at", j.at.value(), "mm"}, {"pitch", j.pitch.value(), "mm"}}));
+    for (std::size_t i = 0; i < hilt.fasteners.size(); ++i) {
+        const job::Fastener& a = hilt.fasteners[i];
+        if (a.state != job::ScrewState::fine && a.loosen == job::Loosen::may)
+            out.push_back(hilt_finding(
+                "screw.hard-to-turn", Severity::warn, {a.name, a.holds},
+                fmt::format("{} at {} is {}, and has to come out", a.name, text(a.at),
+                            job::word(a.state)),
+                a.state == job::ScrewState::hidden
+                    ? "Mark where it is on the owner's card, with its key."
+                    : "Heat and penetrating oil first, the right key fully seated; replace it.",
+                {{"at", a.at.value(), "mm"}}));
+        // Two screws a hand may take for each other, one of which must stay.
+        const bool blade = a.holds == "blade" || job::find_ref(f.job.blades, a.holds);
+        if (!blade) continue;
+        for (const job::Fastener& b : hilt.fasteners) {
+            const job::Part* part = job::find_ref(f.job.parts, b.holds);
+            if (!part || !f.parts.find_as<catalogue::Connector>(part->type)) continue;
+            const double apart = std::abs((a.at - b.at).value());
+            double turn = std::fmod(std::abs((a.angle - b.angle).value()), 360);
+            turn = std::min(turn, 360 - turn);
+            if (apart > 20 || turn > 45 || b.loosen == job::Loosen::never) continue;
+            Finding finding = hilt_finding(
+                "screw.confused", Severity::stop, {b.name, b.holds},
+                "Connector screw beside the blade's screw",
+                fmt::format("{} and {} stand {} apart on one side. Loosened for the blade, the "
+                            "connector floats.",
+                            b.name, a.name, text(Millimetre(apart))),
+                {{"apart", apart, "mm"}, {"turned", turn, "deg"}});
+            finding.fix = Fix{"mark it never to be loosened", [name = b.name](job::Job& job) {
+                                  if (auto* s = job::find_name(job.hilt.fasteners, name))
+                                      s->loosen = job::Loosen::never;
+                              }};
+            out.push_back(std::move(finding));
+        }
+    }
+}
+
+void judge_socket(const Facts& f, std::vector<Finding>& out) {
+    if (!f.study.socket) return;
+    const hilt::SocketFit& s = *f.study.socket;
+    if (s.mend > Millimetre(0)) {
+        out.push_back(hilt_finding(
+            "socket.does-not-seat", s.seats > Millimetre(0) ? Severity::warn : Severity::stop,
+            {s.blade},
+            s.seats > Millimetre(0)
+                ? fmt::format("Blade stops {} short, at a step of ø {}", text(s.depth - s.seats),
+                              text(s.step_bore))
+                : fmt::format("Blade ø {} does not go into ø {}", text(s.outer), text(s.step_bore)),
+            fmt::format("Open the step by {}, or thin the blade's foot by as much over {}.",
+                        text(s.mend), text(s.depth - s.seats)),
+            {{"seats", s.seats.value(), "mm"},
+             {"depth", s.depth.value(), "mm"},
+             {"mend", s.mend.value(), "mm"}}));
+    }
+    const hilt::Hold wanted = hilt::wanted_for(f.job.brief.occasion);
+    if (s.holds < wanted && s.seats > Millimetre(0))
+        out.push_back(hilt_finding(
+            "socket.too-weak", Severity::warn, {s.blade},
+            s.holds == hilt::Hold::nothing
+                ? fmt::format("Socket seats {}: too little even for show", text(s.seats))
+                : fmt::format("Socket seats {}: good for {}, not for {}", text(s.seats),
+                              hilt::word(s.holds), hilt::word(wanted)),
+            fmt::format("{}. Put it to the owner, or deepen the socket.", s.why),
+            {{"seats", s.seats.value(), "mm"},
+             {"lean", s.tilt, "deg"},
+             {"tip swings", s.tip.value(), "mm"}}));
+}
+
+void judge_sound_space(const Facts& f, std::vector<Finding>& out) {
+    if (!f.study.sound) return;
+    const hilt::SoundSpace& s = *f.study.sound;
+    if (s.vents_mm2 > 0 && s.vents_mm2 < 0.3 * s.cone_mm2)
+        out.push_back(
+            hilt_finding("sound.vents-small", Severity::warn, {s.speaker},
+                         fmt::format("Vents are {} % of the cone",
+                                     three_figures(100 * s.vents_mm2 / s.cone_mm2)),
+                         "Below 30 % the sound is choked and whistles. More or larger vents.",
+                         {{"vents", s.vents_mm2, "mm2"}, {"cone", s.cone_mm2, "mm2"}}));
+    if (s.cone_room && *s.cone_room < Millimetre(1))
+        out.push_back(hilt_finding(
+            "sound.cone-touches", Severity::warn,
+            s.before.empty() ? std::vector{s.speaker} : std::vector{s.speaker, s.before},
+            fmt::format("{} has {} before its cone", s.speaker, text(*s.cone_room)),
+            fmt::format("The cone moves; it wants 1 mm to {}.",
+                        s.before.empty() ? std::string("the cap") : s.before),
+            {{"room", s.cone_room->value(), "mm"}}));
+}
+
+void judge_docking(const Facts& f, std::vector<Finding>& out) {
+    for (const hilt::LastTurn& t : f.study.docking.turns)
+        if (t.turns - t.meets_at < 0.25)
+            out.push_back(hilt_finding(
+                "dock.last-turn", Severity::warn, {t.connector, t.joint},
+                fmt::format("Contacts of {} meet only at turn {:.2f} of {:.2f}", t.connector,
+                            t.meets_at, t.turns),
+                fmt::format("A quarter turn back and it is off. Longer springs, or a shim so that "
+                            "{} meets them earlier.",
+                            t.joint),
+                {{"meets at", t.meets_at, "turns"}, {"turns", t.turns, "turns"}}));
+    for (const hilt::Lean& l : f.study.docking.leans)
+        if (l.aside > l.pitch / 2)
+            out.push_back(hilt_finding(
+                "dock.leans", Severity::warn, {l.carrier, l.connector},
+                fmt::format("{} meets the contacts {} aside", l.carrier, text(l.aside)),
+                fmt::format("Only {} guides it, narrower than the bore on both sides: at an angle "
+                            "the contacts, {} apart, short. In by the {} end instead, or a guide "
+                            "beyond the ring.",
+                            l.ring, text(l.pitch), l.from_pommel ? "emitter" : "pommel"),
+                {{"aside", l.aside.value(), "mm"}, {"pitch", l.pitch.value(), "mm"}}));
+}
+
+} // namespace
+
+void judge_hilt(const Facts& f, std::vector<Finding>& out) {
+    judge_passing(f, out);
+    judge_screws(f, out);
+    judge_socket(f, out);
+    judge_sound_space(f, out);
+    judge_docking(f, out);
+}
+
+} // namespace conductus::findings

@@ -1,0 +1,118 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/hilt/socket.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <numbers>
+
+#include "core/base/format.h"
+#include "core/hilt/bore.h"
+#include "core/job/lookup.h"
+
+namespace conductus::hilt {
+namespace {
+
+constexpr Millimetre slip(0.05);  ///< a blade that shall drop in by its own weight
+constexpr Millimetre mended(0.1); ///< play after thinning or opening
+
+/// From the mouth inward; the measured socket, else what the survey says of the emitter end.
+std::vector<job::SocketBore> bores_of(const job::Job& job, const std::vector<PlacedBody>& bodies) {
+    if (!job.hilt.socket.bores.empty()) return job.hilt.socket.bores;
+    if (job.hilt.sections.empty()) return {};
+    const Millimetre mouth = job.hilt.sections.back().to;
+    Millimetre bottom(0);
+    for (const PlacedBody& b : bodies)
+        if (b.in_bore) bottom = std::max(bottom, std::min(b.to, mouth));
+    std::vector<job::SocketBore> bores;
+    for (auto s = job.hilt.sections.rbegin(); s != job.hilt.sections.rend(); ++s) {
+        if (s->to <= bottom) break;
+        bores.push_back({mouth - std::max(s->from, bottom), std::min(s->bore, bore_at(*s, s->to))});
+    }
+    return bores;
+}
+
+struct Limit {
+    Hold hold;
+    double diameters, lean;
+    bool screw;
+};
+constexpr Limit limits[] = {
+    {Hold::show, 1.0, 3.0, false}, {Hold::swing, 1.5, 0.8, true}, {Hold::bout, 2.5, 0.4, true}};
+
+} // namespace
+
+const char* word(Hold hold) {
+    constexpr const char* words[] = {"nothing", "show", "swings", "bouts"};
+    return words[static_cast<int>(hold)];
+}
+
+Hold wanted_for(job::Occasion occasion) {
+    switch (occasion) {
+    case job::Occasion::unsaid:
+        return Hold::nothing;
+    case job::Occasion::shelf:
+    case job::Occasion::carried:
+        return Hold::show;
+    case job::Occasion::rehearsal:
+    case job::Occasion::stage:
+        return Hold::swing;
+    case job::Occasion::bout:
+        return Hold::bout;
+    }
+    return Hold::nothing;
+}
+
+std::optional<SocketFit> socket_fit(const job::Job& job, const std::vector<PlacedBody>& bodies) {
+    if (job.blades.empty()) return std::nullopt;
+    const auto bores = bores_of(job, bodies);
+    if (bores.empty()) return std::nullopt;
+    const job::Blade& blade = job.blades.front();
+    SocketFit f;
+    f.blade = blade.ref;
+    f.outer = blade.outer;
+    f.depth = bores.back().depth;
+    // It leans until it touches at the mouth and, across, at the end of one of the bores.
+    std::optional<Millimetre> mouth_gap;
+    double lean = INFINITY;
+    for (const job::SocketBore& b : bores) {
+        if (b.bore < blade.outer + slip) {
+            f.step_bore = b.bore;
+            f.mend = blade.outer + mended - b.bore;
+            break;
+        }
+        const Millimetre gap = b.bore - blade.outer;
+        if (!mouth_gap) mouth_gap = gap;
+        f.seats = b.depth;
+        const Millimetre mean = (*mouth_gap + gap) / 2;
+        if (const double here = std::atan2(mean.value(), b.depth.value()); here < lean)
+            lean = here, f.gap = mean;
+    }
+    f.screwed = std::any_of(job.hilt.fasteners.begin(), job.hilt.fasteners.end(),
+                            [&](auto& s) { return s.holds == "blade" || s.holds == blade.ref; });
+    if (f.seats <= Millimetre(0)) {
+        f.why = "it does not go in";
+        return f;
+    }
+    f.tilt = lean * 180 / std::numbers::pi;
+    f.tip = Millimetre(2 * std::sin(lean) * (blade.length - f.seats).value());
+    const double diameters = f.seats / f.outer;
+    for (const Limit& l : limits) {
+        if (diameters < l.diameters) {
+            f.why = fmt::format("{} want {:.1f} diameters of seat, {}; it has {:.1f}", word(l.hold),
+                                l.diameters, text(f.outer * l.diameters), diameters);
+        } else if (f.tilt > l.lean) {
+            f.why = fmt::format("{} allow {:.1f}° of lean; it has {:.1f}°", word(l.hold), l.lean,
+                                f.tilt);
+        } else if (l.screw && !f.screwed && !job.hilt.fasteners.empty()) {
+            f.why = fmt::format("{} want a retention screw", word(l.hold));
+        } else {
+            f.holds = l.hold;
+            continue;
+        }
+        break;
+    }
+    return f;
+}
+
+} // namespace conductus::hilt

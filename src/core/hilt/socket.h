@@ -1,0 +1,40 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The blade in its socket: how far it goes in, and what that is good for.
+#pragma once
+
+#include <optional>
+#include <string>
+
+#include "core/hilt/body.h"
+
+namespace conductus::hilt {
+
+/// What a seat is good for, from least to most.
+enum class Hold { nothing, show, swing, bout };
+const char* word(Hold hold);
+
+/// What the use asks of the seat.
+Hold wanted_for(job::Occasion occasion);
+
+struct SocketFit {
+    std::string blade;
+    Millimetre outer; ///< of the blade
+    Millimetre depth; ///< of the socket, down to what stops a blade in the end
+    Millimetre seats; ///< how far the blade goes in
+    Millimetre gap;   ///< play on the diameter where it holds, mean of mouth and foot
+    double tilt = 0;  ///< degrees it can lean
+    Millimetre tip;   ///< how far its tip can swing, either way together
+    Millimetre mend;  ///< off the blade's foot, or into the step, so that it seats fully; else 0
+    Millimetre step_bore; ///< of the step that stops it, where one does
+    bool screwed = false; ///< a screw holds the blade
+    Hold holds = Hold::nothing;
+    std::string why; ///< the limit that keeps it from more
+};
+
+/// The first blade in its socket: measured, or the sections from the emitter end to the connector.
+/// Empty where there is no blade or no bore for it. Rule: seat length in diameters and lean decide:
+/// show 1 diameter, swing 1.5 and 0.8°, bout 2.5 and 0.4°; swing and bout with a retention screw
+/// where screws were surveyed.
+std::optional<SocketFit> socket_fit(const job::Job& job, const std::vector<PlacedBody>& bodies);
+
+} // namespace conductus::hilt

@@ -1,0 +1,31 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// All that is worked out of a hilt beside the fit itself.
+#pragma once
+
+#include "core/hilt/assembly.h"
+#include "core/hilt/docking.h"
+#include "core/hilt/mass.h"
+#include "core/hilt/socket.h"
+#include "core/hilt/sound_space.h"
+
+namespace conductus::hilt {
+
+struct Study {
+    std::optional<SocketFit> socket;
+    std::optional<SoundSpace> sound;
+    Docking docking;
+    Masses mass;
+    Assembly assembly;
+};
+
+inline Study study(const job::Job& job, const catalogue::Catalogue& parts, const Fit& fit) {
+    Study s;
+    s.socket = socket_fit(job, fit.bodies);
+    s.sound = sound_space(job, parts, fit.bodies);
+    s.docking = docking(job, parts, fit);
+    s.mass = masses(job, parts, fit, s.socket ? s.socket->seats : Millimetre(0));
+    s.assembly = assembly(job, parts, fit);
+    return s;
+}
+
+} // namespace conductus::hilt

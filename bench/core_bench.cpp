@@ -7,6 +7,9 @@
 
 #include "core/circuit/ladder.h"
 #include "core/circuit/solver.h"
+#include "core/hilt/arrange.h"
+#include "core/hilt/study.h"
+#include "core/job/lookup.h"
 #include "core/power/runtime.h"
 #include "files/spice.h"
 #include "support/fixtures.h"
@@ -82,6 +85,34 @@ void whole_plan(benchmark::State& state, const char* name) {
     for (auto _ : state)
         benchmark::DoNotOptimize(plan::analyse(job, test::shared_parts()));
 }
+/// Ten bodies that may move, in a hilt with rings, every cell tried.
+void arrange_ten_bodies(benchmark::State& state) {
+    job::Job job = test::demo("heron");
+    test::survey_plainly(job);
+    job.hilt.sections.back().to = Millimetre(600);
+    std::erase_if(job.parts, [](const job::Part& p) { return p.ref == "P1"; });
+    job.blades.clear();
+    job.wires.clear();
+    for (int i = 0; i < 6; ++i) {
+        job::Part extra = *job::find_ref(job.parts, i % 2 ? "K1" : "U1");
+        extra.ref = "X" + std::to_string(i);
+        extra.at = Millimetre(240 + 50 * i);
+        job.parts.push_back(extra);
+    }
+    for (auto _ : state)
+        benchmark::DoNotOptimize(hilt::arrange(job, test::parts()));
+}
+BENCHMARK(arrange_ten_bodies)->Unit(benchmark::kMillisecond);
+
+void fit_and_study(benchmark::State& state) {
+    const job::Job job = test::demo("heron");
+    for (auto _ : state) {
+        const hilt::Fit fit = hilt::fit(job, test::parts());
+        benchmark::DoNotOptimize(hilt::study(job, test::parts(), fit));
+    }
+}
+BENCHMARK(fit_and_study)->Unit(benchmark::kMicrosecond);
+
 void figures_of_heron(benchmark::State& state) {
     const auto job = std::make_shared<const job::Job>(test::demo("heron"));
     for (auto _ : state)

@@ -9,7 +9,9 @@
 
 #include "app/drawing/owner_drawing.h"
 #include "app/drawing/section_drawing.h"
+#include "app/drawing/slice_drawing.h"
 #include "app/shell/main_window.h"
+#include "core/base/parse.h"
 #include "files/catalogue_json.h"
 #include "shop/book.h"
 
@@ -19,8 +21,8 @@ using namespace conductus;
 
 struct Options {
     std::string book;
-    std::string job, drawing = "section", overlay = "body", look, out;
-    int width = 1120, height = 250;
+    std::string job, drawing = "section", overlay = "body", look, out, at;
+    int width = 0, height = 0;
     int text_percent = 100;
     bool night = false;
 };
@@ -49,16 +51,34 @@ int picture(const Options& options, const Ground& g) {
     auto plan = std::make_shared<const plan::Plan>(
         plan::analyse(std::make_shared<const job::Job>(std::move(*job)), g.parts));
     app::SectionOptions section;
-    section.overlay = options.overlay == "volts" ? app::Overlay::volts : app::Overlay::body;
+    section.overlay = options.overlay == "volts"   ? app::Overlay::volts
+                      : options.overlay == "sound" ? app::Overlay::sound
+                                                   : app::Overlay::body;
     section.look =
         QString::fromStdString(options.look.empty() ? plan->job->use.look : options.look);
     if (!options.look.empty() && !plan->look(options.look))
         return refuse({options.job, "there is no look named '" + options.look + "'",
                        "Name one of the job's looks"});
     const app::Inks inks = options.night ? app::Inks::night_variant() : app::Inks::day();
-    const auto ok =
-        app::write_section(app::SectionDrawing(plan, section), QString::fromStdString(options.out),
-                           {options.width, options.height}, inks);
+    const auto at =
+        options.at.empty() ? Result<Millimetre>(Millimetre(0)) : parse_length(options.at);
+    if (!at) return refuse(at.error());
+    const bool slice = options.drawing == "slice";
+    const auto paint = [&](QPainter& p, const QRectF& frame) {
+        if (slice) {
+            app::SliceDrawing(plan, *at).paint(p, frame, inks);
+        } else {
+            app::SectionDrawing(plan, section).paint(p, frame, inks);
+        }
+    };
+    const QSize size(options.width > 0 ? options.width
+                     : slice           ? 420
+                                       : 1120,
+                     options.height > 0 ? options.height
+                     : slice            ? 420
+                                        : 250);
+    const auto ok = app::write_picture(paint, slice ? "Slice" : "Long section",
+                                       QString::fromStdString(options.out), size, inks);
     return ok ? 0 : refuse(ok.error());
 }
 
@@ -101,9 +121,11 @@ int main(int argc, char** argv) {
     auto* pic =
         cli.add_subcommand("picture", "write a drawing of a job to a file, without a display too");
     pic->add_option("JOB", options.job, "a job file, or NAME@BOOK")->required();
-    pic->add_option("--drawing", options.drawing, "section")->check(CLI::IsMember({"section"}));
-    pic->add_option("--overlay", options.overlay, "body or volts")
-        ->check(CLI::IsMember({"body", "volts"}));
+    pic->add_option("--drawing", options.drawing, "section or slice")
+        ->check(CLI::IsMember({"section", "slice"}));
+    pic->add_option("--at", options.at, "place of the slice from the pommel end: 152, 6 in");
+    pic->add_option("--overlay", options.overlay, "body, volts or sound")
+        ->check(CLI::IsMember({"body", "volts", "sound"}));
     pic->add_option("--look", options.look, "name of a look; that of the use if not given");
     pic->add_option("--width", options.width, "pixels")->check(CLI::Range(200, 8000));
     pic->add_option("--height", options.height, "pixels")->check(CLI::Range(120, 8000));

@@ -6,6 +6,7 @@
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QLineEdit>
+#include <QSlider>
 #include <QTabBar>
 #include <QTemporaryDir>
 #include <QThread>
@@ -44,9 +45,10 @@ int main(int argc, char** argv) {
     cli.add_option("--height", height);
     cli.add_option("--text-size", percent);
     cli.add_flag("--night", night);
-    cli.add_option(
-        "views", views,
-        "shelf search new brief agreed received found past owner hilt lights power why changed");
+    cli.add_option("views", views,
+                   "shelf search new brief agreed received found past owner hilt joints passing "
+                   "assembly arrange "
+                   "lights power why changed");
     CLI11_PARSE(cli, argc, argv);
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const auto data = files::find_data(files::this_executable());
@@ -97,12 +99,23 @@ int main(int argc, char** argv) {
         if (sheet != sheets.end())
             window.findChild<QTabBar*>("briefSheets")
                 ->setCurrentIndex(static_cast<int>(sheet - sheets.begin()));
-        v->go_to(sheet != sheets.end() ? 0 : view == "hilt" ? 1 : view == "lights" ? 2 : 3);
+        const std::vector<std::string> of_hilt{"hilt", "joints", "passing", "assembly", "arrange"};
+        const auto hilt = std::find(of_hilt.begin(), of_hilt.end(), view);
+        if (hilt != of_hilt.end())
+            window.findChild<QTabBar*>("hiltSheets")
+                ->setCurrentIndex(static_cast<int>(hilt - of_hilt.begin()));
+        if (view == "assembly") v->selection().overlay(app::Overlay::sound);
+        v->go_to(sheet != sheets.end() ? 0 : hilt != of_hilt.end() ? 1 : view == "lights" ? 2 : 3);
         v->focus_rail();
         if (view == "why") window.findChild<QAbstractButton*>("gauge4")->click();
         if (view == "changed")
             (void)v->session().edit("Fit the 18500", job::fit_type("B1", "cell.18500"));
         settle(300);
+        if (view == "passing") {
+            auto* way = window.findChild<QSlider*>("slideWay");
+            way->setValue(way->maximum() * 2 / 3);
+            settle(200);
+        }
         keep(view);
         if (view == "why") window.findChild<QAbstractButton*>("whyClose")->click();
     }

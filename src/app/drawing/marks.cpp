@@ -53,4 +53,20 @@ void paint_hatch(QPainter& p, const QRectF& b, double spacing) {
     }
 }
 
+void paint_hatch(QPainter& p, const QPolygonF& outline, double spacing) {
+    const QRectF box = outline.boundingRect();
+    // Lines x + y = c; each cuts a convex outline in two points.
+    for (double c = box.left() + box.top() + spacing; c < box.right() + box.bottom();
+         c += spacing) {
+        QList<QPointF> cuts;
+        for (qsizetype i = 0; i < outline.size(); ++i) {
+            const QPointF a = outline[i], b = outline[(i + 1) % outline.size()];
+            const double fa = a.x() + a.y() - c, fb = b.x() + b.y() - c;
+            if ((fa < 0) == (fb < 0)) continue;
+            cuts << a + (b - a) * (fa / (fa - fb));
+        }
+        if (cuts.size() == 2) p.drawLine(cuts[0], cuts[1]);
+    }
+}
+
 } // namespace conductus::app

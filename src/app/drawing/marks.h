@@ -17,5 +17,7 @@ void paint_tick(QPainter& p, const QRectF& box, const Inks& inks);
 
 /// 45° hatch inside a rectangle, clipped by arithmetic: vector formats know no clip.
 void paint_hatch(QPainter& p, const QRectF& box, double spacing);
+/// The same inside a convex outline.
+void paint_hatch(QPainter& p, const QPolygonF& outline, double spacing);
 
 } // namespace conductus::app

@@ -18,7 +18,8 @@ Result<void> not_written(const QString& path, const QString& why) {
 
 } // namespace
 
-Result<void> write_section(const SectionDrawing& drawing, const QString& path, QSize size,
+Result<void> write_picture(const std::function<void(QPainter&, const QRectF&)>& drawing,
+                           const QString& title, const QString& path, QSize size,
                            const Inks& inks) {
     const QString ending = QFileInfo(path).suffix().toLower();
     if (ending != "svg" && ending != "png" && ending != "pdf")
@@ -29,14 +30,14 @@ Result<void> write_section(const SectionDrawing& drawing, const QString& path, Q
     auto paint = [&](QPaintDevice& device) {
         QPainter p(&device);
         p.fillRect(frame, inks.paper);
-        drawing.paint(p, frame.adjusted(10, 6, -10, -6), inks);
+        drawing(p, frame.adjusted(10, 6, -10, -6));
     };
     if (ending == "svg") {
         QSvgGenerator svg;
         svg.setOutputDevice(&file);
         svg.setSize(size);
         svg.setViewBox(frame);
-        svg.setTitle("Long section");
+        svg.setTitle(title);
         paint(svg);
     } else if (ending == "png") {
         QImage image(size * 2, QImage::Format_RGB32);

@@ -5,10 +5,12 @@
 #include <QFontMetricsF>
 #include <QPainterPath>
 #include <algorithm>
+#include <cmath>
 
 #include "app/drawing/blade_drawing.h"
 #include "app/drawing/marks.h"
 #include "app/drawing/section_lettering.h"
+#include "app/drawing/section_parts.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
 
@@ -17,14 +19,6 @@ namespace {
 
 struct Section {
     Q_DECLARE_TR_FUNCTIONS(Section)
-};
-
-/// Millimetres to pixels: the same scale both ways, the hilt's axis on one line.
-struct Scale {
-    double x0 = 0, axis = 0, per_mm = 1;
-    [[nodiscard]] double x(Millimetre mm) const { return x0 + mm.value() * per_mm; }
-    [[nodiscard]] double y(double mm_up) const { return axis - mm_up * per_mm; }
-    [[nodiscard]] double px(Millimetre mm) const { return mm.value() * per_mm; }
 };
 
 Millimetre hilt_length(const job::Hilt& hilt) {
@@ -47,32 +41,27 @@ Millimetre foot_of(const job::Blade& blade, const plan::Plan& plan) {
     return hilt_length(plan.job->hilt);
 }
 
-QColor fill_of(const plan::Plan& plan, const std::string& ref, const Inks& inks) {
-    const job::Part* part = job::find_ref(plan.job->parts, ref);
-    const auto* type = part ? plan.parts->find(part->type) : nullptr;
-    if (!type) return inks.paper;
-    const auto& f = type->figures;
-    if (std::holds_alternative<catalogue::Cell>(f)) return inks.cell;
-    if (std::holds_alternative<catalogue::Board>(f)) return inks.board;
-    if (std::holds_alternative<catalogue::Speaker>(f)) return inks.speaker;
-    if (std::holds_alternative<catalogue::Connector>(f)) return inks.connector;
-    return inks.switches;
-}
-
 void paint_walls(QPainter& p, const job::Hilt& hilt, const Scale& s, const Inks& inks,
                  double hatch) {
     for (const job::Section& section : hilt.sections) {
         const double x0 = s.x(section.from), x1 = s.x(section.to);
         const double outer = section.outer.value() / 2, bore = section.bore.value() / 2;
-        const QRectF top(QPointF(x0, s.y(outer)), QPointF(x1, s.y(bore)));
-        const QRectF bottom(QPointF(x0, s.y(-bore)), QPointF(x1, s.y(-outer)));
-        p.setPen(QPen(inks.second, 0.7));
-        paint_hatch(p, top, hatch);
-        paint_hatch(p, bottom, hatch);
-        p.setPen(QPen(inks.ink, 1.3));
-        p.setBrush(Qt::NoBrush);
-        p.drawRect(top);
-        p.drawRect(bottom);
+        const double outer_end = hilt::outer_at(section, section.to).value() / 2;
+        const double bore_end = hilt::bore_at(section, section.to).value() / 2;
+        for (const double side : {1.0, -1.0}) {
+            const QPolygonF wall{
+                {QPointF(x0, s.y(side * outer)), QPointF(x1, s.y(side * outer_end)),
+                 QPointF(x1, s.y(side * bore_end)), QPointF(x0, s.y(side * bore))}};
+            p.setPen(QPen(inks.second, 0.7));
+            if (section.bore_end || section.outer_end) {
+                paint_hatch(p, wall, hatch);
+            } else {
+                paint_hatch(p, wall.boundingRect(), hatch);
+            }
+            p.setPen(QPen(inks.ink, 1.3));
+            p.setBrush(Qt::NoBrush);
+            p.drawPolygon(wall);
+        }
     }
 }
 
@@ -131,9 +120,16 @@ public:
         const double below = line_ * 2.9;
         if (!job_.blades.empty()) blade_ = extent_of(job_.blades.front(), plan);
         drawn_ = std::max(hilt_length(job_.hilt), blade_ ? blade_->end : Millimetre(0));
-        s_.per_mm = std::min((frame.width() - 48) / drawn_.value(),
+        for (const hilt::Passing& pass : plan.fit.passes)
+            if (!options.sliding.isEmpty() && pass.carrier == options.sliding.toStdString() &&
+                pass.reason.empty())
+                way_ = &pass;
+        // A carrier on its way in stands outside first.
+        const double outside = way_ && way_->from_pommel ? length_of(way_->carrier) : 0;
+        const double whole = drawn_.value() + outside;
+        s_.per_mm = std::min((frame.width() - 48) / whole,
                              (frame.height() - above_ - below) / widest(job_));
-        s_.x0 = frame.left() + (frame.width() - drawn_.value() * s_.per_mm) / 2;
+        s_.x0 = frame.left() + (frame.width() - whole * s_.per_mm) / 2 + outside * s_.per_mm;
         s_.axis = frame.top() + above_ + (frame.height() - above_ - below) / 2;
         const plan::LookPlan* look = plan.look(options.look.toStdString());
         if (!look && !plan.looks.empty()) look = &plan.looks.front();
@@ -146,10 +142,17 @@ public:
         paint_walls(p_, job_.hilt, s_, inks_, std::max(5.0, options_.lettering * 0.55));
         paint_centre_line(p_, s_, s_.x0 - 8, s_.x(drawn_) + 8, inks_);
         if (blade_) blade(job_.blades.front());
+        if (!small_survey()) paint_survey(p_, job_.hilt, s_, inks_);
+        if (options_.overlay == Overlay::sound) sound_space();
         for (const hilt::PlacedBody& b : plan_.fit.bodies)
             body(b);
+        slide_marks();
         const double top = s_.y(widest(job_) / 2);
-        paint_flags(p_, options_.overlay == Overlay::volts ? volt_flags() : clearance_flags(),
+        paint_flags(p_,
+                    options_.overlay == Overlay::volts   ? volt_flags()
+                    : options_.overlay == Overlay::sound ? sound_flags()
+                    : way_                               ? way_flags()
+                                                         : clearance_flags(),
                     frame_, top - above_ * 0.55, lettering_, inks_);
         const double y = s_.y(-widest(job_) / 2) + 4;
         names_and_bores(y);
@@ -220,18 +223,126 @@ private:
         }
     }
 
+    [[nodiscard]] bool small_survey() const {
+        return job_.hilt.joints.empty() && job_.hilt.openings.empty() &&
+               job_.hilt.fasteners.empty();
+    }
+
+    [[nodiscard]] double length_of(const std::string& carrier) const {
+        double first = INFINITY, last = -INFINITY;
+        for (const hilt::PlacedBody& b : plan_.fit.bodies)
+            if (b.in_bore && b.carrier == carrier)
+                first = std::min(first, b.from.value()), last = std::max(last, b.to.value());
+        return std::isfinite(first) ? last - first : 0;
+    }
+
+    /// How far along the drawing a body stands from its place.
+    [[nodiscard]] Millimetre shift_of(const hilt::PlacedBody& b) const {
+        if (!way_ || !b.in_bore || b.carrier != way_->carrier) return Millimetre(0);
+        return way_->from_pommel ? Millimetre(-options_.to_go) : Millimetre(options_.to_go);
+    }
+
     void body(const hilt::PlacedBody& b) {
-        const double half = b.height.value() / 2, off = b.off_axis.value();
-        const QRectF box(QPointF(s_.x(b.from), s_.y(off + half)),
-                         QPointF(s_.x(b.to), s_.y(off - half)));
         const QString ref = QString::fromStdString(b.ref);
         const hilt::Clearance* room = plan_.fit.of(b.ref);
         p_.setBrush(options_.lit.contains(ref) ? inks_.chosen : fill_of(plan_, b.ref, inks_));
         p_.setPen(room && room->spare < Millimetre(0) ? QPen(inks_.stop, 2.4)
                                                       : outline(marked(b.ref), 1.1));
-        p_.drawRect(box);
-        spots_.push_back({ref, box});
-        letter_body(p_, box, ref, names_of(plan_, b.ref), inks_);
+        QRectF all;
+        for (const hilt::Solid& s : b.solids) {
+            // The height of a turned box as the section sees it.
+            const double up = s.round ? s.half_h
+                                      : std::abs(s.half_w * std::sin(s.turn)) +
+                                            std::abs(s.half_h * std::cos(s.turn));
+            const QRectF box(QPointF(s_.x(s.from + shift_of(b)), s_.y(s.y + up)),
+                             QPointF(s_.x(s.to + shift_of(b)), s_.y(s.y - up)));
+            p_.drawRect(box);
+            all = all.isNull() ? box : all.united(box);
+        }
+        spots_.push_back({ref, all});
+        letter_body(p_, all, ref, names_of(plan_, b.ref), inks_);
+    }
+
+    /// The carrier on its way: its outline, which way it goes, and where it has least room.
+    void slide_marks() {
+        if (!way_) return;
+        double left = INFINITY, right = -INFINITY, half = 0;
+        for (const hilt::PlacedBody& b : plan_.fit.bodies) {
+            if (!b.in_bore || b.carrier != way_->carrier) continue;
+            left = std::min(left, s_.x(b.from + shift_of(b)));
+            right = std::max(right, s_.x(b.to + shift_of(b)));
+            half = std::max(half, b.need.value() / 2);
+        }
+        const bool binds = !way_->ok;
+        p_.setBrush(Qt::NoBrush);
+        p_.setPen(QPen(binds ? inks_.warn : inks_.petrol, 1.4, Qt::DashLine));
+        p_.drawRect(QRectF(QPointF(left, s_.y(half)), QPointF(right, s_.y(-half))));
+        const double x = s_.x(way_->at), tip = 7;
+        for (const job::Section& section : job_.hilt.sections) {
+            if (section.name != way_->section) continue;
+            const double bore = hilt::bore_at(section, way_->at).value() / 2;
+            p_.setPen(Qt::NoPen);
+            p_.setBrush(binds ? inks_.stop : inks_.petrol);
+            for (const double sign : {1.0, -1.0}) {
+                const QPointF at(x, s_.y(sign * bore));
+                p_.drawPolygon(QPolygonF{at, at + QPointF(-tip * 0.7, -sign * tip),
+                                         at + QPointF(tip * 0.7, -sign * tip)});
+            }
+            break;
+        }
+    }
+
+    [[nodiscard]] std::vector<Flag> way_flags() const {
+        const QString carrier = QString::fromStdString(way_->carrier);
+        const QString words = way_->ok
+                                  ? Section::tr("%1 passes with %2")
+                                        .arg(carrier, QString::fromStdString(text(way_->room)))
+                                  : Section::tr("%1 binds by %2")
+                                        .arg(carrier, QString::fromStdString(text(-way_->room)));
+        return {{s_.x(way_->at), s_.y(widest(job_) / 2), words,
+                 way_->ok ? inks_.petrol : inks_.stop, 0}};
+    }
+
+    /// The air behind the cone, and the vents.
+    void sound_space() {
+        if (!plan_.study.sound) return;
+        const hilt::SoundSpace& sound = *plan_.study.sound;
+        QColor air = inks_.speaker;
+        air.setAlphaF(0.45f);
+        p_.setPen(Qt::NoPen);
+        p_.setBrush(air);
+        for (const job::Section& section : job_.hilt.sections) {
+            const Millimetre a = std::max(section.from, sound.from);
+            const Millimetre b = std::min(section.to, sound.to);
+            if (b <= a) continue;
+            const double h = hilt::bore_at(section, a).value() / 2;
+            const double k = hilt::bore_at(section, b).value() / 2;
+            p_.drawPolygon(QPolygonF{QPointF(s_.x(a), s_.y(h)), QPointF(s_.x(b), s_.y(k)),
+                                     QPointF(s_.x(b), s_.y(-k)), QPointF(s_.x(a), s_.y(-h))});
+        }
+    }
+
+    [[nodiscard]] std::vector<Flag> sound_flags() const {
+        std::vector<Flag> flags;
+        if (!plan_.study.sound) return flags;
+        const hilt::SoundSpace& sound = *plan_.study.sound;
+        QString cavity =
+            Section::tr("cavity %1 ml").arg(QString::fromStdString(three_figures(sound.cavity_ml)));
+        if (sound.resonance_hz && !sound.before_cone)
+            cavity += Section::tr(", %1 Hz").arg(
+                QString::fromStdString(three_figures(std::round(*sound.resonance_hz / 10) * 10)));
+        flags.push_back(
+            {s_.x((sound.from + sound.to) / 2), s_.y(widest(job_) / 4), cavity, inks_.petrol, 0});
+        for (const job::Opening& o : job_.hilt.openings) {
+            if (o.use != job::OpeningUse::vent) continue;
+            flags.push_back({s_.x(o.at), s_.y(widest(job_) / 2),
+                             Section::tr("vents %1 % of the cone")
+                                 .arg(QString::fromStdString(
+                                     three_figures(100 * sound.vents_mm2 / sound.cone_mm2))),
+                             inks_.petrol, 0});
+            break;
+        }
+        return flags;
     }
 
     [[nodiscard]] std::vector<Flag> volt_flags() const {
@@ -332,6 +443,7 @@ private:
     Millimetre drawn_;
     Scale s_;
     const plan::View* view_ = nullptr;
+    const hilt::Passing* way_ = nullptr; ///< of the carrier that is slid
     std::vector<Spot> spots_;
 };
 

@@ -6,6 +6,7 @@
 #include <QRectF>
 #include <QString>
 #include <QStringList>
+#include <functional>
 #include <memory>
 #include <vector>
 
@@ -14,7 +15,7 @@
 
 namespace conductus::app {
 
-enum class Overlay { body, volts };
+enum class Overlay { body, volts, sound };
 
 struct SectionOptions {
     Overlay overlay = Overlay::body;
@@ -23,6 +24,8 @@ struct SectionOptions {
     QString chosen;        ///< ref drawn as chosen
     QStringList lit;       ///< refs a finding points at
     double lettering = 12; ///< pixels
+    QString sliding;       ///< carrier drawn on its way in; empty: all in place
+    double to_go = 0;      ///< mm before its place
 };
 
 /// Where a part was drawn, for the mouse.
@@ -47,8 +50,9 @@ private:
     SectionOptions options_;
 };
 
-/// Writes the drawing to a file; its ending says how: svg, png or pdf. Size in pixels.
-Result<void> write_section(const SectionDrawing& drawing, const QString& path, QSize size,
-                           const Inks& inks);
+/// Writes a drawing to a file; its ending says how: svg, png or pdf. Size in pixels. `paint` is
+/// given the painter and the frame.
+Result<void> write_picture(const std::function<void(QPainter&, const QRectF&)>& paint,
+                           const QString& title, const QString& path, QSize size, const Inks& inks);
 
 } // namespace conductus::app

@@ -20,6 +20,13 @@ public:
     void look_at(const QString& look) { change(options_.look, look); }
     void charge_at(plan::Charge charge) { change(options_.charge, charge); }
     void overlay(Overlay overlay) { change(options_.overlay, overlay); }
+    /// Draws a carrier so far before its place; an empty ref: all in place.
+    void slide(const QString& carrier, double to_go) {
+        if (options_.sliding == carrier && options_.to_go == to_go) return;
+        options_.sliding = carrier;
+        options_.to_go = to_go;
+        emit changed();
+    }
 
 signals:
     void changed();

@@ -104,13 +104,13 @@ bool SectionView::event(QEvent* event) {
 SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWidget* parent)
     : QFrame(parent), selection_(selection), appearance_(appearance),
       view_(new SectionView(selection, appearance, this)), body_(new QPushButton(tr("Body"), this)),
-      volts_(new QPushButton(tr("Volts"), this)), look_(new QComboBox(this)),
-      charge_(new QComboBox(this)) {
+      volts_(new QPushButton(tr("Volts"), this)), sound_(new QPushButton(tr("Sound"), this)),
+      look_(new QComboBox(this)), charge_(new QComboBox(this)) {
     setObjectName("paper");
     auto* head = new QHBoxLayout;
     head->addWidget(label(tr("Long section"), "heading", this));
     head->addSpacing(12);
-    for (auto* b : {body_, volts_}) {
+    for (auto* b : {body_, volts_, sound_}) {
         b->setCheckable(true);
         b->setAutoExclusive(true);
         b->setProperty("role", "choice");
@@ -118,6 +118,8 @@ SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWi
     }
     body_->setObjectName("overlayBody");
     volts_->setObjectName("overlayVolts");
+    sound_->setObjectName("overlaySound");
+    sound_->setToolTip(tr("The air behind the speaker, and its vents"));
     body_->setToolTip(tr("Bodies, bores and where it is tight"));
     volts_->setToolTip(tr("Solved voltages for the look and charge at the right"));
     head->addStretch();
@@ -140,6 +142,7 @@ SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWi
 
     connect(body_, &QPushButton::clicked, this, [this] { selection_.overlay(Overlay::body); });
     connect(volts_, &QPushButton::clicked, this, [this] { selection_.overlay(Overlay::volts); });
+    connect(sound_, &QPushButton::clicked, this, [this] { selection_.overlay(Overlay::sound); });
     connect(look_, &QComboBox::activated, this,
             [this] { selection_.look_at(look_->currentText()); });
     connect(charge_, &QComboBox::activated, this,
@@ -152,6 +155,7 @@ void SectionPane::follow() {
     const SectionOptions& o = selection_.options();
     body_->setChecked(o.overlay == Overlay::body);
     volts_->setChecked(o.overlay == Overlay::volts);
+    sound_->setChecked(o.overlay == Overlay::sound);
     charge_->setCurrentIndex(static_cast<int>(o.charge));
     if (const int i = look_->findText(o.look); i >= 0) look_->setCurrentIndex(i);
 }

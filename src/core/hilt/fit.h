@@ -53,6 +53,7 @@ struct Trial {
     Millimetre in_place; ///< spare where it lies, neighbours and ends included
     Millimetre on_way;   ///< spare on its way there; infinite where nothing is passed
     Millimetre limit_at; ///< where the least is
+    std::string way;     ///< section it has least room in on its way
 };
 Trial try_type(const job::Job& job, const catalogue::Catalogue& parts, const std::string& ref,
                const std::string& type);

@@ -41,18 +41,20 @@ struct Cavity {
     std::string closed_by;
 };
 
-/// From the speaker's back to the first body behind it that closes the bore. `passing_by`: a body
-/// left out of account.
-Cavity behind(const job::Hilt& hilt, const std::vector<PlacedBody>& bodies,
-              const PlacedBody& speaker, bool faces_pommel, const std::string& left_out,
-              bool any_body) {
+/// From the speaker's back to the first body behind it that closes the bore; one may be left out
+/// of account.
+Cavity behind(const job::Job& job, const std::vector<PlacedBody>& bodies, const PlacedBody& speaker,
+              bool faces_pommel, const std::string& left_out, bool any_body) {
+    const job::Hilt& hilt = job.hilt;
     const Millimetre end = hilt.sections.back().to;
     Cavity c{faces_pommel ? speaker.to : Millimetre(0), faces_pommel ? end : speaker.from, {}};
     for (const PlacedBody& b : bodies) {
         if (!b.in_bore || b.ref == speaker.ref || b.ref == left_out) continue;
         const double bore = narrowest(hilt.sections, b.from, b.to).bore.value();
         const double share = section_mm2(b) / (std::numbers::pi / 4 * bore * bore);
-        if (!any_body && share < closing) continue;
+        const bool under_blade = std::any_of(job.blades.begin(), job.blades.end(),
+                                             [&](auto& blade) { return blade.connector == b.ref; });
+        if (!any_body && share < closing && !under_blade) continue;
         if (faces_pommel && b.from >= speaker.to && b.from < c.to)
             c.to = b.from, c.closed_by = b.ref;
         if (!faces_pommel && b.to <= speaker.from && b.to > c.from)
@@ -100,7 +102,7 @@ std::optional<SoundSpace> sound_space(const job::Job& job, const catalogue::Cata
     SoundSpace s;
     s.speaker = speaker.ref;
     s.faces_pommel = (speaker.from + speaker.to) / 2 <= end / 2;
-    const Cavity c = behind(hilt, bodies, speaker, s.faces_pommel, {}, false);
+    const Cavity c = behind(job, bodies, speaker, s.faces_pommel, {}, false);
     s.from = c.from;
     s.to = c.to;
     s.closed_by = c.closed_by;
@@ -108,12 +110,12 @@ std::optional<SoundSpace> sound_space(const job::Job& job, const catalogue::Cata
     const job::Part* closer = job::find_ref(job.parts, c.closed_by);
     s.sealed = closer && parts.find_as<catalogue::Spacer>(closer->type);
     const Cavity open =
-        s.sealed ? behind(hilt, bodies, speaker, s.faces_pommel, c.closed_by, false) : c;
+        s.sealed ? behind(job, bodies, speaker, s.faces_pommel, c.closed_by, false) : c;
     s.without_spacer_ml = volume_ml(hilt, bodies, open, s.sealed ? c.closed_by : std::string());
     s.with_spacer_ml =
         s.sealed
             ? s.cavity_ml
-            : volume_ml(hilt, bodies, behind(hilt, bodies, speaker, s.faces_pommel, {}, true), {});
+            : volume_ml(hilt, bodies, behind(job, bodies, speaker, s.faces_pommel, {}, true), {});
     s.cone_mm2 = 0.7 * section_mm2(speaker);
     for (const job::Opening& o : hilt.openings)
         if (o.use == job::OpeningUse::vent) s.vents_mm2 += area_mm2(o);
@@ -137,6 +139,7 @@ std::optional<SoundSpace> sound_space(const job::Job& job, const catalogue::Cata
     };
     s.resonance_hz = helmholtz(conductivity(hilt, s.from, s.to), s.cavity_ml);
     if (!s.resonance_hz) {
+        s.before_cone = true;
         const Cavity before =
             s.faces_pommel ? Cavity{front, speaker.from, {}} : Cavity{speaker.to, front, {}};
         s.resonance_hz = helmholtz(conductivity(hilt, before.from, before.to),

@@ -21,6 +21,7 @@ struct SoundSpace {
     double cone_mm2 = 0;                ///< 70 % of the frame's area
     double vents_mm2 = 0;               ///< all vents
     std::optional<double> resonance_hz; ///< of the cavity on its vents; else of the air before it
+    bool before_cone = false;           ///< the resonance is that of the air before the cone
     std::optional<Millimetre> cone_room; ///< from the frame to a closed end or a body before it
     std::string before;                  ///< ref of that body; empty: the end
 };

@@ -211,10 +211,26 @@ void fit_usual_parts(Job& job) {
 }
 
 void move_boundary(Hilt& hilt, std::size_t index, Millimetre to) {
-    for (Joint& joint : hilt.joints)
-        if (joint.at == hilt.sections[index].to) joint.at = to;
+    const Millimetre was = hilt.sections[index].to;
     hilt.sections[index].to = to;
+    const bool beyond = index + 1 < hilt.sections.size() && to >= hilt.sections[index + 1].to;
     if (index + 1 < hilt.sections.size()) hilt.sections[index + 1].from = to;
+    for (Joint& joint : hilt.joints)
+        if (joint.at == was) joint.at = to;
+    if (!beyond) return;
+    // Past the next section's end: what follows keeps its length and makes room.
+    const Millimetre by = to - was;
+    for (std::size_t i = index + 1; i < hilt.sections.size(); ++i) {
+        if (i > index + 1) hilt.sections[i].from += by;
+        hilt.sections[i].to += by;
+    }
+    const auto on = [&](auto& list) {
+        for (auto& e : list)
+            if (e.at > was && e.at != to) e.at += by;
+    };
+    on(hilt.joints);
+    on(hilt.fasteners);
+    on(hilt.openings);
 }
 
 void add_section(Hilt& hilt) {

@@ -48,7 +48,8 @@ Edit go_back_to(Job then);
 /// kill, board, speaker, button, connector, blade, looks, and a survey to correct.
 void fit_usual_parts(Job& job);
 
-/// Moves the boundary after section `index`, with the next section's start.
+/// Moves the boundary after section `index`, with the next section's start; past that one's end,
+/// all that follows keeps its length and moves along.
 void move_boundary(Hilt& hilt, std::size_t index, Millimetre to);
 
 /// Adds a section at the emitter end, as long as the last and with its diameters.

@@ -12,15 +12,15 @@
 namespace conductus::plan {
 namespace {
 
-std::string remark(const CellOption& o, Millimetre wanted, bool is_part) {
+std::string remark(const CellOption& o, const hilt::Trial& trial, Millimetre wanted, bool is_part) {
+    if (trial.on_way < Millimetre(0))
+        return fmt::format("does not pass {}, by {}", trial.way, text(-trial.on_way));
     if (!o.fits) {
         const Millimetre by = -o.clearance.spare;
         if (o.clearance.spare >= Millimetre(0))
             return fmt::format("only {} to spare, {} wanted", text(o.clearance.spare),
                                text(wanted));
         if (o.clearance.against == "end of the hilt") return fmt::format("{} too long", text(by));
-        if (o.clearance.on_the_way)
-            return fmt::format("does not pass {}, by {}", o.clearance.against, text(by));
         if (is_part) return fmt::format("{} too long: {}", text(by), o.clearance.against);
         return fmt::format("{} too wide for {}", text(by), o.clearance.against);
     }
@@ -67,7 +67,7 @@ std::vector<CellOption> cell_options(const Plan& plan, const CellTrials& trials)
             o.overloaded =
                 run->samples.front().amps > plan.parts->find_as<catalogue::Cell>(id)->continuous;
         }
-        o.remark = remark(o, plan.job->hilt.clearance,
+        o.remark = remark(o, trial, plan.job->hilt.clearance,
                           job::find_ref(plan.job->parts, o.clearance.against) != nullptr);
         options.push_back(std::move(o));
     }

@@ -1,35 +1,15 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <QBoxLayout>
-
-#include "app/stations/station_page.h"
-
-class QPushButton;
+#include "app/stations/sheets_page.h"
 
 namespace conductus::app {
 
-class SurveyTable;
-class PartsTable;
-class FitList;
-
-/// Survey, parts and what goes in.
-class HiltPage : public StationPage {
+/// The survey, what fits, what passes, and in which order it goes together.
+class HiltPage : public SheetsPage {
     Q_OBJECT
 public:
     HiltPage(const Bench& bench, QWidget* parent);
-    void show_job() override;
-    void show_plan(const PlanPtr& plan) override;
-
-protected:
-    void resizeEvent(QResizeEvent* event) override;
-
-private:
-    QBoxLayout* row_;
-    SurveyTable* survey_;
-    PartsTable* parts_;
-    FitList* cells_;
-    QPushButton* usual_;
 };
 
 } // namespace conductus::app

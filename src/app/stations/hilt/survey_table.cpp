@@ -1,9 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/hilt/survey_table.h"
 
+#include <QApplication>
+#include <QClipboard>
 #include <QHeaderView>
 #include <QKeyEvent>
 #include <QLabel>
+#include <QRegularExpression>
 
 #include "app/shell/fields.h"
 #include "core/base/parse.h"
@@ -122,7 +125,49 @@ void SurveyTable::remove_row() {
         [row](job::Job& job) { job::remove_section(job.hilt, static_cast<std::size_t>(row)); });
 }
 
+void SurveyTable::paste() {
+    const QStringList lines =
+        QApplication::clipboard()->text().split(QRegularExpression("\r?\n"), Qt::SkipEmptyParts);
+    if (lines.isEmpty()) return;
+    const int top = std::max(0, currentRow()), left = std::max(0, currentColumn());
+    const auto wanted = static_cast<std::size_t>(top + lines.size());
+    if (bench_.session.job().hilt.sections.size() < wanted)
+        (void)bench_.session.edit(tr("Add sections"), [wanted](job::Job& job) {
+            while (job.hilt.sections.size() < wanted)
+                job::add_section(job.hilt);
+        });
+    show_sections();
+    // From the far end back, and each row's outer before its bore: on the way no reading is
+    // impossible that is right in the end. What still is stays in its cell, with the reason.
+    for (int pass = 0; pass < 2; ++pass)
+        for (int i = static_cast<int>(lines.size()) - 1; i >= 0; --i) {
+            const QStringList cells = lines[i].split('\t');
+            for (int k = static_cast<int>(cells.size()) - 1; k >= 0; --k) {
+                const int row = top + i, column = left + k;
+                if (column > outer || (row == 0 && column == from)) continue;
+                if (pass == 1 && !refused_.contains({row, column})) continue;
+                showing_ = true;
+                item(row, column)->setText(cells[k].trimmed());
+                showing_ = false;
+                take(row, column);
+            }
+        }
+}
+
+void SurveyTable::copy() const {
+    QStringList lines;
+    for (int row = 0; row < rowCount(); ++row) {
+        QStringList cells;
+        for (int column = 0; column < columnCount(); ++column)
+            cells << item(row, column)->text();
+        lines << cells.join('\t');
+    }
+    QApplication::clipboard()->setText(lines.join('\n'));
+}
+
 void SurveyTable::keyPressEvent(QKeyEvent* event) {
+    if (event->matches(QKeySequence::Paste)) return paste();
+    if (event->matches(QKeySequence::Copy)) return copy();
     if (event->key() == Qt::Key_Delete && event->modifiers() == Qt::NoModifier) return remove_row();
     if (event->key() == Qt::Key_Insert) return add_row();
     QTableWidget::keyPressEvent(event);

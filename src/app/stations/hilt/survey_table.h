@@ -25,6 +25,10 @@ protected:
 private:
     enum Column { name, from, to, bore, outer };
     void take(int row, int column);
+    /// Cells as a spreadsheet copies them, from the current one on; rows that are missing are
+    /// added.
+    void paste();
+    void copy() const;
     [[nodiscard]] Result<void> apply(std::size_t row, int column, const QString& text);
 
     Bench bench_;

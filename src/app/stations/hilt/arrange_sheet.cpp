@@ -1,0 +1,142 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/hilt/arrange_sheet.h"
+
+#include <QCoreApplication>
+#include <QPainter>
+#include <QPointer>
+#include <QPushButton>
+
+#include "app/drawing/section_drawing.h"
+#include "app/shell/fields.h"
+#include "core/base/format.h"
+#include "core/job/lookup.h"
+
+namespace conductus::app {
+namespace {
+
+QString text(const std::string& s) { return QString::fromStdString(s); }
+
+/// A small section of the hilt with its parts so arranged.
+class Small : public QWidget {
+public:
+    Small(PlanPtr plan, const Appearance& appearance, QWidget* parent)
+        : QWidget(parent), plan_(std::move(plan)), appearance_(appearance) {
+        setFixedHeight(qRound(appearance.text() * 4.2));
+    }
+
+protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter p(this);
+        SectionDrawing(plan_, {}).paint_small(p, QRectF(rect()).adjusted(1, 2, -1, -2),
+                                              appearance_.inks());
+    }
+
+private:
+    PlanPtr plan_;
+    const Appearance& appearance_;
+};
+
+} // namespace
+
+ArrangeSheet::ArrangeSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+    setObjectName("paper");
+    pool_.setMaxThreadCount(1);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(14, 8, 14, 10);
+    auto* head = new QHBoxLayout;
+    head->addWidget(label(tr("Arrangements"), "title", this));
+    head->addStretch();
+    head->addWidget(
+        label(tr("every order, every cell; the largest that goes in first"), "second", this));
+    column->addLayout(head);
+    says_ = label({}, "second", this);
+    says_->setObjectName("arrangeSays");
+    says_->setWordWrap(true);
+    column->addWidget(says_);
+    rows_ = new QVBoxLayout;
+    column->addLayout(rows_);
+    column->addStretch();
+}
+
+ArrangeSheet::~ArrangeSheet() {
+    pool_.clear();
+    pool_.waitForDone();
+}
+
+void ArrangeSheet::show_plan(const PlanPtr& plan) {
+    if (of_ == plan->job) return;
+    of_ = plan->job;
+    if (plan->job->hilt.sections.empty() || plan->fit.passes.empty()) {
+        delete list_;
+        list_ = nullptr;
+        return says_->setText(tr("Survey the hilt and fit parts first."));
+    }
+    says_->setText(tr("Trying every order …"));
+    pool_.clear();
+    pool_.start([self = QPointer(this), n = ++asked_, job = plan->job, parts = plan->parts] {
+        const hilt::Arranged found = hilt::arrange(*job, *parts);
+        QMetaObject::invokeMethod(qApp, [self, n, job, found] {
+            if (self && self->asked_ == n) self->show_found(job, found);
+        });
+    });
+}
+
+void ArrangeSheet::show_found(const JobPtr& job, const hilt::Arranged& found) {
+    delete list_;
+    list_ = new QWidget(this);
+    auto* column = new QVBoxLayout(list_);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(6);
+    rows_->addWidget(list_);
+    if (found.best.empty()) {
+        says_->setText(
+            tr("No order of these parts goes in, with any cell. The smallest change that "
+               "would do:"));
+        for (const hilt::Remedy& r : found.remedies)
+            column->addWidget(label(QString::fromUtf8("– ") + text(r.text), "", list_));
+        if (found.remedies.empty())
+            column->addWidget(label(tr("none: take a part out"), "", list_));
+        return;
+    }
+    says_->setText(tr("Connectors and what is behind an opening stay; the speaker keeps its end."));
+    int n = 0;
+    for (const hilt::Arrangement& a : found.best) {
+        ++n;
+        const QString cell =
+            a.cell.empty() ? tr("no cell") : text(bench_.session.parts().find(a.cell)->name);
+        auto* row = new QHBoxLayout;
+        auto* said = new QWidget(list_);
+        said->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+        auto* words = new QVBoxLayout(said);
+        words->setContentsMargins(0, 0, 0, 0);
+        words->setSpacing(0);
+        words->addWidget(label(a.as_it_is ? tr("%1, as it is").arg(cell) : cell, "heading", list_));
+        words->addWidget(
+            label(tr("%1 clearance · %2 longest gap · %3 ml cavity · cell %4")
+                      .arg(text(conductus::text(a.clearance)),
+                           text(conductus::text(a.spare_length)), text(three_figures(a.cavity_ml)),
+                           a.cell_steps < 0 ? tr("out of reach")
+                                            : counted(a.cell_steps, tr("%1 step"), tr("%1 steps"))),
+                  "second", list_));
+        row->addWidget(said, 6);
+        plan::Plan small;
+        small.job = std::make_shared<const job::Job>(hilt::arranged(*job, a));
+        small.parts = std::make_shared<const catalogue::Catalogue>(bench_.session.parts());
+        small.fit.bodies = hilt::place_all(*small.job, *small.parts);
+        row->addWidget(new Small(std::make_shared<const plan::Plan>(std::move(small)),
+                                 bench_.appearance, list_),
+                       5);
+        auto* take = new QPushButton(tr("Take it"), list_);
+        take->setObjectName(QString("arrange%1").arg(n));
+        take->setAccessibleName(tr("Take arrangement %1: %2").arg(n).arg(cell));
+        take->setEnabled(!a.as_it_is);
+        row->addWidget(take);
+        column->addLayout(row);
+        connect(take, &QPushButton::clicked, this, [this, a, cell] {
+            (void)bench_.session.edit(tr("Arrange for %1").arg(cell),
+                                      [&](job::Job& now) { now = hilt::arranged(now, a); });
+        });
+    }
+}
+
+} // namespace conductus::app

@@ -1,0 +1,184 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/hilt/assembly_sheet.h"
+
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QVBoxLayout>
+#include <cmath>
+
+#include "app/shell/fields.h"
+#include "core/base/format.h"
+
+namespace conductus::app {
+namespace {
+
+QString text(const std::string& s) { return QString::fromStdString(s); }
+QString length(Millimetre v) { return text(conductus::text(v)); }
+
+QTableWidget* reading_table(const QStringList& columns, const Appearance& appearance,
+                            QWidget* parent) {
+    auto* t = new QTableWidget(0, static_cast<int>(columns.size()), parent);
+    t->setHorizontalHeaderLabels(columns);
+    t->verticalHeader()->hide();
+    t->setShowGrid(false);
+    t->setWordWrap(true);
+    t->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    t->setTabKeyNavigation(false);
+    t->setSelectionMode(QAbstractItemView::SingleSelection);
+    t->setSelectionBehavior(QAbstractItemView::SelectRows);
+    t->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
+    t->verticalHeader()->setMinimumSectionSize(qRound(appearance.text() * 1.9));
+    t->verticalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    return t;
+}
+
+void fill(QTableWidget* t, const std::vector<QStringList>& rows) {
+    t->setRowCount(static_cast<int>(rows.size()));
+    for (int r = 0; r < t->rowCount(); ++r)
+        for (int c = 0; c < t->columnCount(); ++c) {
+            if (!t->item(r, c)) t->setItem(r, c, new QTableWidgetItem);
+            t->item(r, c)->setText(rows[static_cast<std::size_t>(r)].value(c));
+            t->item(r, c)->setTextAlignment(Qt::AlignLeft | Qt::AlignTop);
+        }
+}
+
+QString access_name(const std::string& what) {
+    if (what == "data_port") return AssemblySheet::tr("data port");
+    if (what == "kill") return AssemblySheet::tr("kill switch");
+    if (what == "card") return AssemblySheet::tr("card");
+    if (what == "cell") return AssemblySheet::tr("cell");
+    return AssemblySheet::tr("blade");
+}
+
+} // namespace
+
+AssemblySheet::AssemblySheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+    setObjectName("benchPage");
+    auto paper = [this](const QString& title, const QString& remark) {
+        auto* frame = new QFrame(this);
+        frame->setObjectName("paper");
+        auto* column = new QVBoxLayout(frame);
+        column->setContentsMargins(14, 8, 14, 10);
+        auto* head = new QHBoxLayout;
+        head->addWidget(label(title, "title", frame));
+        head->addStretch();
+        head->addWidget(label(remark, "second", frame));
+        column->addLayout(head);
+        return std::pair(frame, column);
+    };
+    auto [left, left_column] = paper(tr("Order of assembly"), tr("apart: the same, backwards"));
+    trouble_ = label({}, "refused", left);
+    trouble_->setObjectName("assemblyTrouble");
+    trouble_->setWordWrap(true);
+    left_column->addWidget(trouble_);
+    steps_ = reading_table({{}, tr("step"), tr("why")}, bench.appearance, left);
+    steps_->setObjectName("assemblySteps");
+    steps_->setAccessibleName(tr("Order of assembly"));
+    steps_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
+    steps_->horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);
+    steps_->horizontalHeader()->setSectionResizeMode(2, QHeaderView::Stretch);
+    steps_->setMinimumHeight(qRound(bench.appearance.text() * 20));
+    left_column->addWidget(steps_, 1);
+    keys_ = label({}, "second", left);
+    keys_->setObjectName("assemblyKeys");
+    keys_->setWordWrap(true);
+    left_column->addWidget(keys_);
+
+    auto [right, right_column] = paper(tr("To reach"), tr("in the finished hilt"));
+    access_ = reading_table({tr("what"), tr("steps"), tr("how")}, bench.appearance, right);
+    access_->setObjectName("access");
+    access_->setAccessibleName(tr("What has to come off to reach a thing"));
+    access_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
+    access_->horizontalHeader()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
+    access_->horizontalHeader()->setSectionResizeMode(2, QHeaderView::Stretch);
+    right_column->addWidget(access_, 1);
+    figures_ = label({}, "", right);
+    figures_->setObjectName("hiltFigures");
+    figures_->setTextFormat(Qt::RichText);
+    figures_->setWordWrap(true);
+    right_column->addWidget(figures_);
+
+    auto* both = new QHBoxLayout(this);
+    both->setContentsMargins(0, 0, 0, 0);
+    both->setSpacing(10);
+    both->addWidget(left, 11);
+    both->addWidget(right, 9);
+    connect(steps_, &QTableWidget::currentCellChanged, this, [this](int row) {
+        if (row >= 0 && steps_->item(row, 1))
+            bench_.selection.choose(steps_->item(row, 1)->data(Qt::UserRole).toString());
+    });
+}
+
+void AssemblySheet::show_plan(const PlanPtr& plan) {
+    const hilt::Study& study = plan->study;
+    const hilt::Assembly& a = study.assembly;
+    trouble_->setVisible(!a.possible);
+    trouble_->setText(text(a.trouble));
+    std::vector<QStringList> rows;
+    for (const hilt::Step& s : a.steps)
+        rows.push_back({QString::number(rows.size() + 1), text(s.text), text(s.why)});
+    fill(steps_, rows);
+    for (int r = 0; r < steps_->rowCount(); ++r)
+        steps_->item(r, 1)->setData(Qt::UserRole, text(a.steps[static_cast<std::size_t>(r)].ref));
+    QStringList keys, warnings;
+    for (const std::string& k : a.keys)
+        keys << text(k);
+    for (const std::string& w : a.warnings)
+        warnings << text(w);
+    QString below = keys.isEmpty() ? QString() : tr("Keys: %1.").arg(keys.join(", "));
+    if (!warnings.isEmpty()) below += " " + tr("Mind: %1.").arg(warnings.join("; "));
+    keys_->setText(below.trimmed());
+    rows.clear();
+    for (const hilt::Access& access : a.access) {
+        QStringList how, with;
+        for (const hilt::Step& s : access.steps)
+            how << text(s.text);
+        rows.push_back({access_name(access.what),
+                        access.possible ? QString::number(access.steps.size()) : QString("–"),
+                        !access.possible ? tr("not without what is never loosened, or barred")
+                        : how.isEmpty()  ? tr("as it is")
+                                         : how.join("; ")});
+    }
+    fill(access_, rows);
+
+    QStringList lines;
+    const auto line = [&](const QString& name, const QString& value) {
+        lines << QString("<p style='margin:2px 0'><b>%1</b>&nbsp; %2</p>")
+                     .arg(name.toHtmlEscaped(), value.toHtmlEscaped());
+    };
+    if (study.socket) {
+        const hilt::SocketFit& s = *study.socket;
+        QString says = tr("seats %1 of %2, good for %3")
+                           .arg(length(s.seats), length(s.depth), text(hilt::word(s.holds)));
+        if (!s.why.empty()) says += "; " + text(s.why);
+        if (s.mend > Millimetre(0))
+            says += "; " + tr("open the step or thin the foot by %1").arg(length(s.mend));
+        line(tr("Blade"), says);
+    }
+    if (study.sound) {
+        const hilt::SoundSpace& s = *study.sound;
+        QString says = tr("cavity %1 ml").arg(text(three_figures(s.cavity_ml)));
+        says +=
+            s.sealed
+                ? ", " + tr("%1 without its spacer").arg(text(three_figures(s.without_spacer_ml)))
+                : ", " + tr("%1 with a spacer behind").arg(text(three_figures(s.with_spacer_ml)));
+        if (s.vents_mm2 > 0)
+            says += ", " + tr("vents %1 % of the cone")
+                               .arg(text(three_figures(100 * s.vents_mm2 / s.cone_mm2)));
+        if (s.resonance_hz)
+            says += ", " + (s.before_cone ? tr("the air before the cone rings at %1 Hz")
+                                          : tr("it rings at %1 Hz"))
+                               .arg(text(three_figures(std::round(*s.resonance_hz / 10) * 10)));
+        line(tr("Sound"), says);
+    }
+    const hilt::Masses& m = study.mass;
+    const auto weighs = [](const hilt::Balance& b) {
+        return tr("%1 g at %2").arg(text(three_figures(std::round(b.mass.value()))), length(b.at));
+    };
+    line(tr("Mass and balance"),
+         tr("%1; without blade %2; without cell %3; bare %4")
+             .arg(weighs(m.all), weighs(m.without_blade), weighs(m.without_cell), weighs(m.bare)));
+    figures_->setText(lines.join(""));
+}
+
+} // namespace conductus::app

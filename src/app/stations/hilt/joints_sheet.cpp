@@ -1,0 +1,392 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/hilt/joints_sheet.h"
+
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QRegularExpression>
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
+#include "app/shell/flow_layout.h"
+#include "core/base/parse.h"
+#include "core/job/limits.h"
+#include "core/job/lookup.h"
+
+namespace conductus::app {
+namespace {
+
+using job::limits::Range;
+
+QString text(const std::string& s) { return QString::fromStdString(s); }
+QString text(double v) { return QString::number(std::round(v * 1000) / 1000); }
+
+template <class E>
+QString said(E e) {
+    const auto w = job::word(e);
+    return QString::fromUtf8(w.data(), static_cast<qsizetype>(w.size()));
+}
+
+/// Reads one row cell by cell; after the first that can not be read nothing more is.
+class RowReader {
+public:
+    RowReader(const QStringList& row, const QStringList& columns, std::size_t n)
+        : row_(row), columns_(columns), n_(n) {}
+
+    std::string words() { return row_.value(column_++).trimmed().toStdString(); }
+
+    /// Empty: `usual`.
+    Millimetre length(Range range, double usual = 0) {
+        const QString cell = row_.value(column_++).trimmed();
+        if (cell.isEmpty()) return Millimetre(usual);
+        const auto v = parse_length(cell.toStdString());
+        if (!v) return refuse(v.error()), Millimetre(usual);
+        if (!range.holds(v->value()))
+            refuse({"", "this is out of range",
+                    fmt::format("It lies between {} and {} mm", range.least, range.most)});
+        return *v;
+    }
+    Degree angle() {
+        QString cell = row_.value(column_++).trimmed();
+        cell.remove(QChar(0xb0));
+        if (cell.isEmpty()) return {};
+        const auto v = parse_number(cell.toStdString());
+        if (!v) return refuse(v.error()), Degree();
+        if (!job::limits::angle_deg.holds(*v))
+            refuse({"", "this is no angle", "Write degrees, 0 at the top"});
+        return Degree(*v);
+    }
+    /// A word or its beginning.
+    template <class E>
+    E choice(E usual) {
+        const QString cell = row_.value(column_++).trimmed();
+        if (cell.isEmpty()) return usual;
+        std::vector<std::string_view> all;
+        for (const auto& [value, known] : job::Words<E>::table) {
+            if (said(value).startsWith(cell, Qt::CaseInsensitive)) return value;
+            all.push_back(known);
+        }
+        refuse({"", fmt::format("'{}' is not known here", cell.toStdString()),
+                fmt::format("Write one of: {}", fmt::join(all, ", "))});
+        return usual;
+    }
+    [[nodiscard]] Result<void> done() const {
+        return problem_ ? Result<void>(tl::unexpected(*problem_)) : Result<void>{};
+    }
+
+private:
+    void refuse(Problem p) {
+        if (problem_) return;
+        p.where = fmt::format("row {}, {}", n_ + 1, columns_.value(column_ - 1).toStdString());
+        problem_ = std::move(p);
+    }
+    const QStringList& row_;
+    const QStringList& columns_;
+    std::size_t n_;
+    int column_ = 0;
+    std::optional<Problem> problem_;
+};
+
+/// Reads all rows of a table into a list of the job.
+template <class T, class One>
+Result<void> read_rows(const RowsTable::Rows& rows, const QStringList& columns,
+                       std::vector<T>& into, One one) {
+    std::vector<T> list;
+    for (std::size_t i = 0; i < rows.size(); ++i) {
+        RowReader reader(rows[i], columns, i);
+        list.push_back(one(reader, i));
+        if (auto ok = reader.done(); !ok) return ok;
+    }
+    into = std::move(list);
+    return {};
+}
+
+std::string or_numbered(std::string name, const char* stem, std::size_t i) {
+    return name.empty() ? fmt::format("{} {}", stem, i + 1) : name;
+}
+
+} // namespace
+
+JointsSheet::JointsSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+    using namespace job;
+    setObjectName("benchPage");
+    auto paper = [this] {
+        auto* frame = new QFrame(this);
+        frame->setObjectName("paper");
+        auto* column = new QVBoxLayout(frame);
+        column->setContentsMargins(14, 8, 14, 10);
+        column->setSpacing(4);
+        return std::pair(frame, column);
+    };
+    auto [left, left_column] = paper();
+    left_column->addWidget(hilt_row());
+    auto* meeting = new QHBoxLayout;
+    meeting->setSpacing(24);
+    auto* joints_column = new QVBoxLayout;
+    auto* socket_column = new QVBoxLayout;
+    meeting->addLayout(joints_column, 3);
+    meeting->addLayout(socket_column, 2);
+    left_column->addLayout(meeting, 0);
+    const QStringList joint_columns{tr("joint"), tr("at"),    tr("kind"),
+                                    tr("hand"),  tr("pitch"), tr("engaged")};
+    joints_ = table(joints_column, "joints", tr("Joints"), tr("where sections come apart"),
+                    joint_columns, [joint_columns](Job& job, const RowsTable::Rows& rows) {
+                        return read_rows(rows, joint_columns, job.hilt.joints,
+                                         [](RowReader& r, std::size_t i) {
+                                             Joint j;
+                                             j.name = or_numbered(r.words(), "joint", i);
+                                             j.at = r.length(limits::place_mm);
+                                             j.kind = r.choice(JointKind::thread);
+                                             j.hand = r.choice(Hand::right);
+                                             j.pitch = r.length(limits::pitch_mm);
+                                             j.engaged = r.length(limits::depth_mm);
+                                             return j;
+                                         });
+                    });
+    const QStringList screw_columns{tr("screw"), tr("at"),    tr("angle"),  tr("thread"),
+                                    tr("key"),   tr("holds"), tr("loosen"), tr("state")};
+    screws_ = table(left_column, "screws", tr("Screws"),
+                    tr("holds: a part, a carrier, a joint, or blade"), screw_columns,
+                    [screw_columns](Job& job, const RowsTable::Rows& rows) {
+                        const auto was = job.hilt.fasteners;
+                        return read_rows(rows, screw_columns, job.hilt.fasteners,
+                                         [&was](RowReader& r, std::size_t i) {
+                                             Fastener f;
+                                             f.name = or_numbered(r.words(), "screw", i);
+                                             f.at = r.length(limits::place_mm);
+                                             f.angle = r.angle();
+                                             f.thread = r.words();
+                                             f.key = r.words();
+                                             f.holds = r.words();
+                                             f.loosen = r.choice(Loosen::may);
+                                             f.state = r.choice(ScrewState::fine);
+                                             if (const auto* same = find_name(was, f.name))
+                                                 f.note = same->note;
+                                             return f;
+                                         });
+                    });
+    const QStringList carrier_columns{tr("carrier"), tr("kind"), tr("wall"), tr("goes in by"),
+                                      tr("carries")};
+    carriers_ =
+        table(left_column, "carriers", tr("Carriers"),
+              tr("none: one chassis carries all but speaker, button, connector"), carrier_columns,
+              [carrier_columns](Job& job, const RowsTable::Rows& rows) -> Result<void> {
+                  std::map<std::string, std::string> on;
+                  auto ok = read_rows(
+                      rows, carrier_columns, job.hilt.carriers, [&](RowReader& r, std::size_t i) {
+                          Carrier c;
+                          c.ref = r.words();
+                          if (c.ref.empty()) c.ref = fmt::format("C{}", i + 1);
+                          c.kind = r.choice(CarrierKind::fixed);
+                          c.wall = r.length(limits::wall_mm, 1.2);
+                          c.goes_in = r.choice(End::both);
+                          for (const QString& ref : text(r.words()).split(
+                                   QRegularExpression("[\\s,;]+"), Qt::SkipEmptyParts))
+                              on[ref.toStdString()] = c.ref;
+                          return c;
+                      });
+                  if (!ok) return ok;
+                  for (const auto& [ref, carrier] : on)
+                      if (!find_ref(job.parts, ref))
+                          return problem(carrier, fmt::format("there is no part {}", ref),
+                                         "Name fitted parts, like B1, K1");
+                  for (Part& p : job.parts) {
+                      const auto it = on.find(p.ref);
+                      p.carrier = it == on.end() ? std::string() : it->second;
+                  }
+                  return {};
+              });
+    const QStringList opening_columns{tr("opening"), tr("use"),   tr("at"),  tr("angle"),
+                                      tr("length"),  tr("width"), tr("part")};
+    openings_ =
+        table(left_column, "openings", tr("Openings"), tr("switch, port, vent, window, slot"),
+              opening_columns, [opening_columns](Job& job, const RowsTable::Rows& rows) {
+                  return read_rows(rows, opening_columns, job.hilt.openings,
+                                   [](RowReader& r, std::size_t i) {
+                                       Opening o;
+                                       o.name = or_numbered(r.words(), "opening", i);
+                                       o.use = r.choice(OpeningUse::vent);
+                                       o.at = r.length(limits::place_mm);
+                                       o.angle = r.angle();
+                                       o.length = r.length(limits::depth_mm, 5);
+                                       o.width = r.length(limits::depth_mm, o.length.value());
+                                       o.part = r.words();
+                                       return o;
+                                   });
+              });
+    const QStringList bore_columns{tr("down to"), tr("bore ø")};
+    bores_ = table(socket_column, "socketBores", tr("Blade socket"), tr("from the mouth inward"),
+                   bore_columns, [bore_columns](Job& job, const RowsTable::Rows& rows) {
+                       return read_rows(rows, bore_columns, job.hilt.socket.bores,
+                                        [](RowReader& r, std::size_t) {
+                                            SocketBore b;
+                                            b.depth = r.length(limits::depth_mm);
+                                            b.bore = r.length(limits::diameter_mm, 25.7);
+                                            return b;
+                                        });
+                   });
+    nominal_ = new Field(
+        tr("Nominal diameter of the socket"),
+        [this](const QString& typed) -> Result<void> {
+            const auto v = parse_length(typed.toStdString());
+            if (!v) return tl::unexpected(v.error());
+            if (!limits::depth_mm.holds(v->value()))
+                return problem("", "this is out of range", "Usual are 7/8 in and 1 in");
+            return bench_.session.edit(tr("Nominal diameter of the socket"),
+                                       [&](Job& job) { job.hilt.socket.nominal = *v; });
+        },
+        left);
+    nominal_->line()->setObjectName("socketNominal");
+    keep_width(nominal_, bench.appearance, 7);
+    socket_column->addWidget(grouped(tr("nominal"), nominal_, tr("mm, or 1 in"), left), 0,
+                             Qt::AlignLeft);
+    socket_column->addStretch(1);
+    joints_column->addStretch(1);
+    left_column->addStretch(1);
+
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->addWidget(left);
+    show_job();
+}
+
+RowsTable* JointsSheet::table(QLayout* column, const QString& object, const QString& title,
+                              const QString& remark, const QStringList& columns, const Read& read) {
+    auto* head = new QWidget(this);
+    head->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+    auto* words = new QHBoxLayout(head);
+    words->setContentsMargins(0, 4, 0, 0);
+    words->addWidget(label(title, "title", head));
+    words->addStretch();
+    words->addWidget(label(remark, "second", head));
+    column->addWidget(head);
+    auto* refusal = label({}, "refused", this);
+    refusal->setObjectName(object + "Refusal");
+    refusal->setWordWrap(true);
+    refusal->hide();
+    auto* t = new RowsTable(
+        columns, static_cast<int>(columns.size()), bench_.appearance,
+        [this, read, title, refusal](const RowsTable::Rows& rows) {
+            // The job is only changed where every row could be read and the whole is right.
+            Result<void> ok;
+            job::Job trial = bench_.session.job();
+            ok = read(trial, rows);
+            if (ok)
+                ok = bench_.session.edit(title, [&](job::Job& job) {
+                    job.hilt = trial.hilt;
+                    job.parts = trial.parts;
+                });
+            refusal->setVisible(!ok);
+            refusal->setText(ok ? QString() : text(ok.error().text()));
+            if (ok) show_job();
+        },
+        this);
+    t->setObjectName(object);
+    t->setAccessibleName(title);
+    t->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    column->addWidget(t);
+    column->addWidget(refusal);
+    refusals_[t] = refusal;
+    return t;
+}
+
+Field* JointsSheet::length_field(const QString& object, const QString& name,
+                                 Millimetre job::Hilt::*member, Range range) {
+    auto* field = new Field(
+        name,
+        [this, name, member, range](const QString& typed) -> Result<void> {
+            const auto v = parse_length(typed.toStdString());
+            if (!v) return tl::unexpected(v.error());
+            if (!range.holds(v->value()))
+                return problem(
+                    "", "this is out of range",
+                    fmt::format("It lies between {} and {} mm", range.least, range.most));
+            return bench_.session.edit(name, [&](job::Job& job) { job.hilt.*member = *v; });
+        },
+        this);
+    field->line()->setObjectName(object);
+    keep_width(field, bench_.appearance, 4.5);
+    return field;
+}
+
+QWidget* JointsSheet::hilt_row() {
+    auto* holder = new QWidget(this);
+    auto* flow = new FlowLayout(12, 4);
+    holder->setLayout(flow);
+    opens_ = word_combo<job::End>(holder, "hiltOpens", tr("End of the hilt that stands open"));
+    chassis_ = word_combo<job::Chassis>(holder, "hiltChassis", tr("School of the chassis"));
+    material_ = word_combo<job::Material>(holder, "hiltMaterial", tr("Material of the hilt"));
+    clearance_ = length_field("hiltClearance", tr("Clearance wanted"), &job::Hilt::clearance,
+                              job::limits::clearance_mm);
+    wall_ = length_field("hiltWall", tr("Wall of the chassis"), &job::Hilt::chassis_wall,
+                         job::limits::wall_mm);
+    for (QComboBox* combo : {opens_, chassis_, material_})
+        keep_width(combo, bench_.appearance, 8.5);
+    flow->addWidget(grouped(tr("opens at"), opens_, {}, holder));
+    flow->addWidget(grouped(tr("chassis"), chassis_, {}, holder));
+    flow->addWidget(grouped(tr("wall"), wall_, tr("mm"), holder));
+    flow->addWidget(grouped(tr("clearance"), clearance_, tr("mm"), holder));
+    flow->addWidget(grouped(tr("of"), material_, {}, holder));
+    const auto on = [this](QComboBox* combo, const QString& label, auto set) {
+        connect(combo, &QComboBox::activated, this, [this, label, set](int i) {
+            (void)bench_.session.edit(label, [&](job::Job& job) { set(job.hilt, i); });
+        });
+    };
+    on(opens_, tr("End that opens"),
+       [](job::Hilt& h, int i) { h.opens = static_cast<job::End>(i); });
+    on(chassis_, tr("School of the chassis"),
+       [](job::Hilt& h, int i) { h.chassis = static_cast<job::Chassis>(i); });
+    on(material_, tr("Material of the hilt"),
+       [](job::Hilt& h, int i) { h.material = static_cast<job::Material>(i); });
+    return holder;
+}
+
+void JointsSheet::show_job() {
+    const job::Job& job = bench_.session.job();
+    const job::Hilt& h = job.hilt;
+    opens_->setCurrentIndex(static_cast<int>(h.opens));
+    chassis_->setCurrentIndex(static_cast<int>(h.chassis));
+    material_->setCurrentIndex(static_cast<int>(h.material));
+    clearance_->show_value(text(h.clearance.value()));
+    wall_->show_value(text(h.chassis_wall.value()));
+    nominal_->show_value(h.socket.nominal > Millimetre(0) ? text(h.socket.nominal.value())
+                                                          : QString());
+    const auto show = [this](RowsTable* table, const RowsTable::Rows& rows) {
+        if (!refusals_[table]->isHidden()) return; // what was refused stays as typed
+        table->show_rows(rows);
+        int height = table->horizontalHeader()->sizeHint().height() + 6;
+        for (int i = 0; i < std::min(table->rowCount(), 8); ++i)
+            height += table->rowHeight(i);
+        table->setFixedHeight(height);
+    };
+    RowsTable::Rows rows;
+    for (const auto& j : h.joints)
+        rows.push_back({text(j.name), text(j.at.value()), said(j.kind), said(j.hand),
+                        text(j.pitch.value()), text(j.engaged.value())});
+    show(joints_, rows);
+    rows.clear();
+    for (const auto& f : h.fasteners)
+        rows.push_back({text(f.name), text(f.at.value()), text(f.angle.value()) + QChar(0xb0),
+                        text(f.thread), text(f.key), text(f.holds), said(f.loosen), said(f.state)});
+    show(screws_, rows);
+    rows.clear();
+    for (const auto& c : h.carriers) {
+        QStringList on;
+        for (const auto& p : job.parts)
+            if (p.carrier == c.ref) on << text(p.ref);
+        rows.push_back(
+            {text(c.ref), said(c.kind), text(c.wall.value()), said(c.goes_in), on.join(", ")});
+    }
+    show(carriers_, rows);
+    rows.clear();
+    for (const auto& o : h.openings)
+        rows.push_back({text(o.name), said(o.use), text(o.at.value()),
+                        text(o.angle.value()) + QChar(0xb0), text(o.length.value()),
+                        text(o.width.value()), text(o.part)});
+    show(openings_, rows);
+    rows.clear();
+    for (const auto& b : h.socket.bores)
+        rows.push_back({text(b.depth.value()), text(b.bore.value())});
+    show(bores_, rows);
+}
+
+} // namespace conductus::app

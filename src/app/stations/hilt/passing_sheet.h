@@ -1,0 +1,51 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QComboBox>
+#include <QLabel>
+#include <QSlider>
+
+#include "app/shell/fields.h"
+#include "app/stations/station_page.h"
+
+namespace conductus::app {
+
+/// The slice across the hilt at one place.
+class SliceView : public QWidget {
+    Q_OBJECT
+public:
+    SliceView(const Appearance& appearance, QWidget* parent);
+    void show_slice(const PlanPtr& plan, Millimetre at);
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+
+private:
+    const Appearance& appearance_;
+    PlanPtr plan_;
+    Millimetre at_;
+};
+
+/// Slides a carrier along its way in, drawn in the long section above; beside it a slice.
+class PassingSheet : public StationPage {
+    Q_OBJECT
+public:
+    PassingSheet(const Bench& bench, QWidget* parent);
+    void show_plan(const PlanPtr& plan) override;
+
+protected:
+    void hideEvent(QHideEvent*) override;
+
+private:
+    void slide();
+    void slice();
+    [[nodiscard]] const hilt::Passing* chosen() const;
+    PlanPtr plan_;
+    QLabel *list_, *words_;
+    QComboBox* carrier_;
+    QSlider *way_, *at_;
+    Field* at_field_;
+    SliceView* view_;
+};
+
+} // namespace conductus::app

@@ -1,0 +1,35 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QBoxLayout>
+
+#include "app/stations/station_page.h"
+
+class QPushButton;
+
+namespace conductus::app {
+
+class SurveyTable;
+class PartsTable;
+class FitList;
+
+/// Survey, parts and what goes in.
+class SurveySheet : public StationPage {
+    Q_OBJECT
+public:
+    SurveySheet(const Bench& bench, QWidget* parent);
+    void show_job() override;
+    void show_plan(const PlanPtr& plan) override;
+
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
+private:
+    QBoxLayout* row_;
+    SurveyTable* survey_;
+    PartsTable* parts_;
+    FitList* cells_;
+    QPushButton* usual_;
+};
+
+} // namespace conductus::app

@@ -1,0 +1,261 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The Hilt station: survey from nothing by keyboard, what passes, assembly, arranging.
+#include <QClipboard>
+#include <QSlider>
+#include <QTabBar>
+
+#include "app/stations/hilt/passing_sheet.h"
+#include "core/job/edits.h"
+#include "window.h"
+
+namespace conductus::app {
+namespace {
+
+class HiltTest : public Window {
+protected:
+    /// Types into the cell the cursor of a table is in.
+    void cell(QTableWidget* table, int row, int column, const QString& text) {
+        // The cursor keys go there, as a person would.
+        while (table->currentRow() < row)
+            QTest::keyClick(table, Qt::Key_Down);
+        while (table->currentRow() > row)
+            QTest::keyClick(table, Qt::Key_Up);
+        while (table->currentColumn() < column)
+            QTest::keyClick(table, Qt::Key_Right);
+        while (table->currentColumn() > column)
+            QTest::keyClick(table, Qt::Key_Left);
+        QTest::keyClick(table, Qt::Key_F2);
+        auto* editor = table->findChild<QLineEdit*>();
+        ASSERT_TRUE(editor) << row << " " << column;
+        editor->selectAll();
+        QTest::keyClicks(editor, text);
+        QTest::keyClick(editor, Qt::Key_Return);
+        QTest::qWait(1);
+    }
+    void row_of(QTableWidget* table, int row, const QStringList& texts) {
+        for (int column = 0; column < texts.size(); ++column)
+            if (!texts[column].isEmpty()) cell(table, row, column, texts[column]);
+    }
+    QTableWidget* table(const QString& name) {
+        auto* t = find<QTableWidget>(name);
+        tab_to(name);
+        if (t->currentRow() < 0) t->setCurrentCell(0, 0);
+        return t;
+    }
+    void open_sheet(const QString& job, int sheet) {
+        open_card(job);
+        keys(Qt::Key_2, Qt::AltModifier);
+        for (int i = 0; i < sheet; ++i)
+            keys(Qt::Key_PageDown, Qt::ControlModifier);
+        ASSERT_EQ(find<QTabBar>("hiltSheets")->currentIndex(), sheet);
+        settled();
+    }
+};
+
+TEST_F(HiltTest, HeronIsSurveyedFromNothingByKeyboard) {
+    const job::Job heron = demo("heron");
+    // A new, blank job.
+    keys(Qt::Key_N, Qt::ControlModifier);
+    type("Heron again");
+    keys(Qt::Key_Return);
+    settled();
+    ASSERT_TRUE(session().job().hilt.sections.empty());
+    keys(Qt::Key_2, Qt::AltModifier);
+
+    auto* survey = table("survey");
+    for (std::size_t i = 0; i < heron.hilt.sections.size(); ++i)
+        QTest::keyClick(survey, Qt::Key_Insert);
+    ASSERT_EQ(survey->rowCount(), 5);
+    // As read off the calipers: a comma here, inches there.
+    row_of(survey, 0, {"pommel", "", "34", "31", "38 mm"});
+    row_of(survey, 1, {"grip", "", "150", "28,4", "35"});
+    row_of(survey, 2, {"ring", "", "168", "25.2", "35"});
+    row_of(survey, 3, {"box", "", "232", "28.4", "35"});
+    row_of(survey, 4, {"socket", "", "286", "25.7", "37"});
+    settled();
+    EXPECT_EQ(session().job().hilt.sections, heron.hilt.sections);
+
+    keys(Qt::Key_PageDown, Qt::ControlModifier);
+    tab_to("hiltClearance");
+    keys(Qt::Key_A, Qt::ControlModifier);
+    type("0.3");
+    keys(Qt::Key_Return);
+    auto* joints = table("joints");
+    row_of(joints, 0, {"pommel", "34", "thread", "right", "1", "8"});
+    row_of(joints, 1, {"box", "168", "th", "left", "1", "12"});
+    auto* bores = table("socketBores");
+    row_of(bores, 0, {"41", "25.7"});
+    row_of(bores, 1, {"54", "25.2"});
+    tab_to("socketNominal");
+    type("1 in");
+    keys(Qt::Key_Return);
+    auto* screws = table("screws");
+    int n = 0;
+    for (const job::Fastener& f : heron.hilt.fasteners) {
+        const bool never = f.loosen == job::Loosen::never;
+        row_of(screws, n++,
+               {QString::fromStdString(f.name), QString::number(f.at.value()),
+                QString::number(f.angle.value()), QString::fromStdString(f.thread),
+                QString::fromStdString(f.key), QString::fromStdString(f.holds),
+                never ? "never" : "may"});
+    }
+    auto* openings = table("openings");
+    n = 0;
+    for (const job::Opening& o : heron.hilt.openings)
+        row_of(openings, n++,
+               {QString::fromStdString(o.name), o.use == job::OpeningUse::vent ? "vent" : "switch",
+                QString::number(o.at.value()), QString::number(o.angle.value()),
+                QString::number(o.length.value()), QString::number(o.width.value()),
+                QString::fromStdString(o.part)});
+    auto* carriers = table("carriers");
+    row_of(carriers, 0, {"C1", "fixed", "1.2", "pommel"});
+    settled();
+
+    job::Hilt surveyed = session().job().hilt, wanted = heron.hilt;
+    for (job::Fastener& f : wanted.fasteners)
+        f.note.clear();
+    EXPECT_EQ(surveyed, wanted);
+    EXPECT_EQ(in_book("Heron again").hilt, surveyed) << "and it is kept";
+    // Every one of it can be undone.
+    for (int i = 0; i < 400 && session().can_undo(); ++i)
+        keys(Qt::Key_Z, Qt::ControlModifier);
+    settled();
+    EXPECT_TRUE(session().job().hilt.sections.empty());
+}
+
+TEST_F(HiltTest, AColumnOfReadingsIsPasted) {
+    open_sheet("Heron", 0);
+    auto* survey = table("survey");
+    survey->setCurrentCell(1, 3);
+    QApplication::clipboard()->setText("28.6\n25.6\n7/8 in\n");
+    keys(Qt::Key_V, Qt::ControlModifier);
+    settled();
+    const auto& sections = session().job().hilt.sections;
+    EXPECT_NEAR(sections[1].bore.value(), 28.6, 1e-9);
+    EXPECT_NEAR(sections[2].bore.value(), 25.6, 1e-9);
+    EXPECT_NEAR(sections[3].bore.value(), 22.225, 1e-9);
+    // A whole survey into an empty hilt, and what is impossible in it stays marked.
+    window_->show_shelf();
+    keys(Qt::Key_N, Qt::ControlModifier);
+    type("Pasted");
+    keys(Qt::Key_Return);
+    settled();
+    keys(Qt::Key_2, Qt::AltModifier);
+    survey = table("survey");
+    QApplication::clipboard()->setText(
+        "pommel\t0\t30\t31\t38\ngrip\t30\t140\t28,4\t35\nsocket\t140\t"
+        "190\t39\t37\n");
+    keys(Qt::Key_V, Qt::ControlModifier);
+    settled();
+    ASSERT_EQ(session().job().hilt.sections.size(), 3u);
+    EXPECT_EQ(session().job().hilt.sections[1].to, Millimetre(140));
+    EXPECT_EQ(session().job().hilt.sections[1].name, "grip");
+    EXPECT_NEAR(session().job().hilt.sections[1].bore.value(), 28.4, 1e-9);
+    EXPECT_TRUE(find<QLabel>("surveyRefusal")->text().contains("no wall"));
+    EXPECT_EQ(survey->item(2, 3)->text(), "39");
+}
+
+TEST_F(HiltTest, WhatCanNotBeReadStaysAsTyped) {
+    open_sheet("Heron", 1);
+    const job::Job before = session().job();
+    auto* joints = table("joints");
+    cell(joints, 1, 3, "upside down");
+    auto* refusal = find<QLabel>("jointsRefusal");
+    EXPECT_TRUE(refusal->isVisible());
+    EXPECT_TRUE(refusal->text().contains("row 2, hand"));
+    EXPECT_TRUE(refusal->text().contains("right, left"));
+    EXPECT_EQ(joints->item(1, 3)->text(), "upside down");
+    EXPECT_EQ(session().job(), before);
+    cell(joints, 1, 3, "r");
+    EXPECT_FALSE(refusal->isVisible());
+    EXPECT_EQ(session().job().hilt.joints[1].hand, job::Hand::right);
+    cell(joints, 1, 1, "900");
+    EXPECT_TRUE(refusal->text().contains("not between two sections"));
+    auto* carriers = table("carriers");
+    cell(carriers, 0, 4, "B1, K1, X9");
+    EXPECT_TRUE(find<QLabel>("carriersRefusal")->text().contains("no part X9"));
+    cell(carriers, 0, 4, "B1 U1");
+    settled();
+    EXPECT_EQ(job::find_ref(session().job().parts, "K1")->carrier, "");
+    EXPECT_EQ(job::find_ref(session().job().parts, "U1")->carrier, "C1");
+}
+
+TEST_F(HiltTest, TheSliderMovesTheCarrierAlongItsWay) {
+    open_sheet("Dunlin", 2);
+    EXPECT_TRUE(find<QLabel>("passes")->text().contains("C1"));
+    auto* way = find<QSlider>("slideWay");
+    way->setFocus();
+    QTest::keyClick(way, Qt::Key_Home);
+    EXPECT_EQ(window_->job_view()->selection().options().sliding, "C1");
+    EXPECT_GT(window_->job_view()->selection().options().to_go, 50);
+    QTest::keyClick(way, Qt::Key_End);
+    EXPECT_EQ(window_->job_view()->selection().options().sliding, "");
+    EXPECT_TRUE(find<QLabel>("slideWords")->text().contains("in its place"));
+    // With a cell that does not pass the ring.
+    ASSERT_TRUE(session().edit("Try", job::fit_type("B1", "cell.18650-power")));
+    settled();
+    EXPECT_TRUE(find<QLabel>("passes")->text().contains("binds"));
+    for (int i = 0; i < 30; ++i)
+        QTest::keyClick(way, Qt::Key_Left);
+    EXPECT_TRUE(find<QLabel>("slideWords")->text().contains("binds"))
+        << find<QLabel>("slideWords")->text().toStdString();
+    // Leaving the sheet puts it back.
+    keys(Qt::Key_PageDown, Qt::ControlModifier);
+    EXPECT_EQ(window_->job_view()->selection().options().sliding, "");
+}
+
+TEST_F(HiltTest, TheSliceSaysWhatIsInIt) {
+    open_sheet("Heron", 2);
+    auto* line = find<QLineEdit>("sliceField");
+    line->setFocus();
+    line->selectAll();
+    QTest::keyClicks(line, "151");
+    QTest::keyClick(line, Qt::Key_Return);
+    const QString words = find<SliceView>("slice")->accessibleDescription();
+    EXPECT_TRUE(words.contains("ring at 151 mm")) << words.toStdString();
+    EXPECT_TRUE(words.contains("U1"));
+    line->selectAll();
+    QTest::keyClicks(line, "7000");
+    QTest::keyClick(line, Qt::Key_Return);
+    EXPECT_TRUE(qobject_cast<Field*>(line->parentWidget())->refusal().contains("not on the hilt"));
+}
+
+TEST_F(HiltTest, StepsAndAccessAreRead) {
+    open_sheet("Heron", 3);
+    auto* steps = find<QTableWidget>("assemblySteps");
+    ASSERT_GT(steps->rowCount(), 8);
+    bool left_hand = false;
+    for (int r = 0; r < steps->rowCount(); ++r) {
+        EXPECT_FALSE(steps->item(r, 2)->text().isEmpty());
+        left_hand = left_hand || steps->item(r, 1)->text().contains("left-hand");
+    }
+    EXPECT_TRUE(left_hand);
+    EXPECT_TRUE(find<QLabel>("assemblyKeys")->text().contains("2.5 mm hex"));
+    auto* access = find<QTableWidget>("access");
+    EXPECT_EQ(access->rowCount(), 5);
+    EXPECT_EQ(access->item(3, 0)->text(), "kill switch");
+    EXPECT_EQ(access->item(3, 1)->text(), "0");
+    EXPECT_TRUE(find<QLabel>("hiltFigures")->text().contains("without blade"));
+}
+
+TEST_F(HiltTest, AnArrangementIsTakenAndUndone) {
+    open_sheet("Dunlin", 4);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QWidget*>("arrange1"); }, 8000));
+    QTest::mouseClick(find("arrange1"), Qt::LeftButton);
+    settled();
+    EXPECT_EQ(job::find_ref(session().job().parts, "B1")->type, "cell.18500");
+    EXPECT_GE(session().plan()->fit.tightest()->spare.value(), 0);
+    keys(Qt::Key_Z, Qt::ControlModifier);
+    settled();
+    EXPECT_EQ(session().job(), demo("dunlin"));
+    // Where nothing goes in, the smallest change is told.
+    ASSERT_TRUE(session().edit("Ring", [](job::Job& j) {
+        job::find_name(j.hilt.sections, "ring")->bore = Millimetre(16);
+    }));
+    settled();
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] { return find<QLabel>("arrangeSays")->text().contains("smallest change"); }, 8000));
+}
+
+} // namespace
+} // namespace conductus::app

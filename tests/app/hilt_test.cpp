@@ -97,7 +97,7 @@ TEST_F(HiltTest, HeronIsSurveyedFromNothingByKeyboard) {
                {QString::fromStdString(f.name), QString::number(f.at.value()),
                 QString::number(f.angle.value()), QString::fromStdString(f.thread),
                 QString::fromStdString(f.key), QString::fromStdString(f.holds),
-                never ? "never" : "may"});
+                never ? "never" : "may", "", QString::fromStdString(f.note)});
     }
     auto* openings = table("openings");
     n = 0;
@@ -111,10 +111,8 @@ TEST_F(HiltTest, HeronIsSurveyedFromNothingByKeyboard) {
     row_of(carriers, 0, {"C1", "fixed", "1.2", "pommel"});
     settled();
 
-    job::Hilt surveyed = session().job().hilt, wanted = heron.hilt;
-    for (job::Fastener& f : wanted.fasteners)
-        f.note.clear();
-    EXPECT_EQ(surveyed, wanted);
+    const job::Hilt surveyed = session().job().hilt;
+    EXPECT_EQ(surveyed, heron.hilt);
     EXPECT_EQ(in_book("Heron again").hilt, surveyed) << "and it is kept";
     // Every one of it can be undone.
     for (int i = 0; i < 400 && session().can_undo(); ++i)
@@ -202,6 +200,37 @@ TEST_F(HiltTest, TheSliderMovesTheCarrierAlongItsWay) {
     // Leaving the sheet puts it back.
     keys(Qt::Key_PageDown, Qt::ControlModifier);
     EXPECT_EQ(window_->job_view()->selection().options().sliding, "");
+}
+
+TEST_F(HiltTest, ATaperIsTypedWithItsTwoDiameters) {
+    open_sheet("Heron", 0);
+    auto* survey = table("survey");
+    cell(survey, 1, 3, "28.4 > 1.1 in");
+    settled();
+    EXPECT_NEAR(session().job().hilt.sections[1].bore_end->value(), 27.94, 1e-9);
+    EXPECT_EQ(survey->item(1, 3)->text(), "28.4 > 27.94");
+    cell(survey, 1, 3, "28.4 > 36");
+    EXPECT_TRUE(find<QLabel>("surveyRefusal")->text().contains("far end"));
+    cell(survey, 1, 3, "28.4");
+    settled();
+    EXPECT_FALSE(session().job().hilt.sections[1].bore_end);
+}
+
+TEST_F(HiltTest, PartsArePlacedBesideEachOther) {
+    open_sheet("Heron", 2);
+    auto* places = table("places");
+    cell(places, 2, 1, "112");
+    cell(places, 2, 2, "8");
+    cell(places, 3, 4, "180");
+    settled();
+    const job::Part& kill = *job::find_ref(session().job().parts, "K1");
+    EXPECT_EQ(kill.at, Millimetre(112));
+    EXPECT_EQ(kill.off_axis, Millimetre(8));
+    EXPECT_EQ(job::find_ref(session().job().parts, "U1")->turn, Degree(180));
+    EXPECT_EQ(session().plan()->fit.of("K1")->beside, std::vector<std::string>{"U1"});
+    cell(places, 2, 2, "high");
+    EXPECT_TRUE(find<QLabel>("placesRefusal")->text().contains("K1, up"));
+    EXPECT_EQ(places->item(2, 2)->text(), "high");
 }
 
 TEST_F(HiltTest, TheSliceSaysWhatIsInIt) {

@@ -111,13 +111,15 @@ void ArrangeSheet::show_found(const JobPtr& job, const hilt::Arranged& found) {
         words->setContentsMargins(0, 0, 0, 0);
         words->setSpacing(0);
         words->addWidget(label(a.as_it_is ? tr("%1, as it is").arg(cell) : cell, "heading", list_));
-        words->addWidget(
+        auto* figures =
             label(tr("%1 clearance · %2 longest gap · %3 ml cavity · cell %4")
                       .arg(text(conductus::text(a.clearance)),
                            text(conductus::text(a.spare_length)), text(three_figures(a.cavity_ml)),
                            a.cell_steps < 0 ? tr("out of reach")
                                             : counted(a.cell_steps, tr("%1 step"), tr("%1 steps"))),
-                  "second", list_));
+                  "second", list_);
+        figures->setWordWrap(true);
+        words->addWidget(figures);
         row->addWidget(said, 6);
         plan::Plan small;
         small.job = std::make_shared<const job::Job>(hilt::arranged(*job, a));

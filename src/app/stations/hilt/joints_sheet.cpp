@@ -119,16 +119,9 @@ JointsSheet::JointsSheet(const Bench& bench, QWidget* parent) : StationPage(benc
     };
     auto [left, left_column] = paper();
     left_column->addWidget(hilt_row());
-    auto* meeting = new QHBoxLayout;
-    meeting->setSpacing(24);
-    auto* joints_column = new QVBoxLayout;
-    auto* socket_column = new QVBoxLayout;
-    meeting->addLayout(joints_column, 3);
-    meeting->addLayout(socket_column, 2);
-    left_column->addLayout(meeting, 0);
     const QStringList joint_columns{tr("joint"), tr("at"),    tr("kind"),
                                     tr("hand"),  tr("pitch"), tr("engaged")};
-    joints_ = table(joints_column, "joints", tr("Joints"), tr("where sections come apart"),
+    joints_ = table(left_column, "joints", tr("Joints"), tr("where sections come apart"),
                     joint_columns, [joint_columns](Job& job, const RowsTable::Rows& rows) {
                         return read_rows(rows, joint_columns, job.hilt.joints,
                                          [](RowReader& r, std::size_t i) {
@@ -142,14 +135,13 @@ JointsSheet::JointsSheet(const Bench& bench, QWidget* parent) : StationPage(benc
                                              return j;
                                          });
                     });
-    const QStringList screw_columns{tr("screw"), tr("at"),    tr("angle"),  tr("thread"),
-                                    tr("key"),   tr("holds"), tr("loosen"), tr("state")};
+    const QStringList screw_columns{tr("screw"), tr("at"),     tr("angle"), tr("thread"), tr("key"),
+                                    tr("holds"), tr("loosen"), tr("state"), tr("note")};
     screws_ = table(left_column, "screws", tr("Screws"),
                     tr("holds: a part, a carrier, a joint, or blade"), screw_columns,
                     [screw_columns](Job& job, const RowsTable::Rows& rows) {
-                        const auto was = job.hilt.fasteners;
                         return read_rows(rows, screw_columns, job.hilt.fasteners,
-                                         [&was](RowReader& r, std::size_t i) {
+                                         [](RowReader& r, std::size_t i) {
                                              Fastener f;
                                              f.name = or_numbered(r.words(), "screw", i);
                                              f.at = r.length(limits::place_mm);
@@ -159,8 +151,7 @@ JointsSheet::JointsSheet(const Bench& bench, QWidget* parent) : StationPage(benc
                                              f.holds = r.words();
                                              f.loosen = r.choice(Loosen::may);
                                              f.state = r.choice(ScrewState::fine);
-                                             if (const auto* same = find_name(was, f.name))
-                                                 f.note = same->note;
+                                             f.note = r.words();
                                              return f;
                                          });
                     });
@@ -214,7 +205,7 @@ JointsSheet::JointsSheet(const Bench& bench, QWidget* parent) : StationPage(benc
                                    });
               });
     const QStringList bore_columns{tr("down to"), tr("bore ø")};
-    bores_ = table(socket_column, "socketBores", tr("Blade socket"), tr("from the mouth inward"),
+    bores_ = table(left_column, "socketBores", tr("Blade socket"), tr("from the mouth inward"),
                    bore_columns, [bore_columns](Job& job, const RowsTable::Rows& rows) {
                        return read_rows(rows, bore_columns, job.hilt.socket.bores,
                                         [](RowReader& r, std::size_t) {
@@ -224,23 +215,6 @@ JointsSheet::JointsSheet(const Bench& bench, QWidget* parent) : StationPage(benc
                                             return b;
                                         });
                    });
-    nominal_ = new Field(
-        tr("Nominal diameter of the socket"),
-        [this](const QString& typed) -> Result<void> {
-            const auto v = parse_length(typed.toStdString());
-            if (!v) return tl::unexpected(v.error());
-            if (!limits::depth_mm.holds(v->value()))
-                return problem("", "this is out of range", "Usual are 7/8 in and 1 in");
-            return bench_.session.edit(tr("Nominal diameter of the socket"),
-                                       [&](Job& job) { job.hilt.socket.nominal = *v; });
-        },
-        left);
-    nominal_->line()->setObjectName("socketNominal");
-    keep_width(nominal_, bench.appearance, 7);
-    socket_column->addWidget(grouped(tr("nominal"), nominal_, tr("mm, or 1 in"), left), 0,
-                             Qt::AlignLeft);
-    socket_column->addStretch(1);
-    joints_column->addStretch(1);
     left_column->addStretch(1);
 
     auto* row = new QHBoxLayout(this);
@@ -319,6 +293,19 @@ QWidget* JointsSheet::hilt_row() {
                               job::limits::clearance_mm);
     wall_ = length_field("hiltWall", tr("Wall of the chassis"), &job::Hilt::chassis_wall,
                          job::limits::wall_mm);
+    nominal_ = new Field(
+        tr("Nominal diameter of the socket"),
+        [this](const QString& typed) -> Result<void> {
+            const auto v = parse_length(typed.toStdString());
+            if (!v) return tl::unexpected(v.error());
+            if (!job::limits::depth_mm.holds(v->value()))
+                return problem("", "this is out of range", "Usual are 7/8 in and 1 in");
+            return bench_.session.edit(tr("Nominal diameter of the socket"),
+                                       [&](job::Job& job) { job.hilt.socket.nominal = *v; });
+        },
+        holder);
+    nominal_->line()->setObjectName("socketNominal");
+    keep_width(nominal_, bench_.appearance, 7);
     for (QComboBox* combo : {opens_, chassis_, material_})
         keep_width(combo, bench_.appearance, 8.5);
     flow->addWidget(grouped(tr("opens at"), opens_, {}, holder));
@@ -326,6 +313,7 @@ QWidget* JointsSheet::hilt_row() {
     flow->addWidget(grouped(tr("wall"), wall_, tr("mm"), holder));
     flow->addWidget(grouped(tr("clearance"), clearance_, tr("mm"), holder));
     flow->addWidget(grouped(tr("of"), material_, {}, holder));
+    flow->addWidget(grouped(tr("socket, nominal"), nominal_, tr("mm"), holder));
     const auto on = [this](QComboBox* combo, const QString& label, auto set) {
         connect(combo, &QComboBox::activated, this, [this, label, set](int i) {
             (void)bench_.session.edit(label, [&](job::Job& job) { set(job.hilt, i); });
@@ -366,7 +354,8 @@ void JointsSheet::show_job() {
     rows.clear();
     for (const auto& f : h.fasteners)
         rows.push_back({text(f.name), text(f.at.value()), text(f.angle.value()) + QChar(0xb0),
-                        text(f.thread), text(f.key), text(f.holds), said(f.loosen), said(f.state)});
+                        text(f.thread), text(f.key), text(f.holds), said(f.loosen), said(f.state),
+                        text(f.note)});
     show(screws_, rows);
     rows.clear();
     for (const auto& c : h.carriers) {

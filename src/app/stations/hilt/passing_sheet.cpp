@@ -9,6 +9,7 @@
 #include "app/drawing/slice_drawing.h"
 #include "core/base/format.h"
 #include "core/base/parse.h"
+#include "core/job/limits.h"
 #include "core/job/lookup.h"
 
 namespace conductus::app {
@@ -80,7 +81,30 @@ PassingSheet::PassingSheet(const Bench& bench, QWidget* parent) : StationPage(be
     words_->setObjectName("slideWords");
     words_->setWordWrap(true);
     left_column->addWidget(words_);
-    left_column->addStretch();
+    left_column->addSpacing(6);
+    auto* head = new QHBoxLayout;
+    head->addWidget(label(tr("Where each part lies"), "heading", left));
+    head->addStretch();
+    head->addWidget(label(tr("mm from the pommel, up, to the side; degrees"), "second", left));
+    left_column->addLayout(head);
+    places_ = new RowsTable(
+        {tr("part"), tr("starts at"), tr("up"), tr("side"), tr("turn")}, 5, bench.appearance,
+        [this](const RowsTable::Rows& rows) {
+            const auto ok = place(rows);
+            refusal_->setVisible(!ok);
+            refusal_->setText(ok ? QString() : text(ok.error().text()));
+            if (ok) show_job();
+        },
+        left);
+    places_->setObjectName("places");
+    places_->setAccessibleName(tr("Where each part lies"));
+    places_->setMinimumHeight(qRound(bench.appearance.text() * 13));
+    left_column->addWidget(places_, 1);
+    refusal_ = label({}, "refused", left);
+    refusal_->setObjectName("placesRefusal");
+    refusal_->setWordWrap(true);
+    refusal_->hide();
+    left_column->addWidget(refusal_);
 
     auto [right, right_column] = paper(tr("Slice"), tr("to scale, seen from the pommel"));
     view_ = new SliceView(bench.appearance, right);
@@ -120,6 +144,52 @@ PassingSheet::PassingSheet(const Bench& bench, QWidget* parent) : StationPage(be
     });
     connect(way_, &QSlider::valueChanged, this, &PassingSheet::slide);
     connect(at_, &QSlider::valueChanged, this, &PassingSheet::slice);
+    show_job();
+}
+
+void PassingSheet::show_job() {
+    if (!refusal_->isHidden()) return; // what was refused stays as typed
+    const auto number = [](double v) { return QString::number(std::round(v * 1000) / 1000); };
+    RowsTable::Rows rows;
+    for (const job::Part& p : bench_.session.job().parts)
+        rows.push_back({text(p.ref), number(p.at.value()), number(p.off_axis.value()),
+                        number(p.side.value()), number(p.turn.value())});
+    places_->show_rows(rows);
+}
+
+Result<void> PassingSheet::place(const RowsTable::Rows& rows) {
+    job::Job trial = bench_.session.job();
+    for (const QStringList& row : rows) {
+        const std::string ref = row.value(0).toStdString();
+        job::Part* part = job::find_ref(trial.parts, ref);
+        if (!part) return problem(ref, "there is no such part", "Its place is typed, not its name");
+        Problem bad;
+        const auto read = [&](int column, job::limits::Range range, const char* unit) {
+            QString cell = row.value(column).trimmed();
+            cell.remove(QChar(0xb0));
+            if (cell.isEmpty()) return 0.0;
+            const auto v =
+                *unit
+                    ? parse_length(cell.toStdString()).map([](Millimetre mm) { return mm.value(); })
+                    : parse_number(cell.toStdString());
+            if (v && range.holds(*v)) return *v;
+            bad = v ? Problem{"", "this is out of range",
+                              QString("It lies between %1 and %2")
+                                  .arg(range.least)
+                                  .arg(range.most)
+                                  .toStdString()}
+                    : v.error();
+            bad.where = ref + ", " + places_->horizontalHeaderItem(column)->text().toStdString();
+            return 0.0;
+        };
+        part->at = Millimetre(read(1, job::limits::place_mm, "mm"));
+        part->off_axis = Millimetre(read(2, job::limits::off_axis_mm, "mm"));
+        part->side = Millimetre(read(3, job::limits::off_axis_mm, "mm"));
+        part->turn = Degree(read(4, job::limits::angle_deg, ""));
+        if (!bad.what.empty()) return tl::unexpected(bad);
+    }
+    return bench_.session.edit(tr("Place the parts"),
+                               [&](job::Job& job) { job.parts = trial.parts; });
 }
 
 const hilt::Passing* PassingSheet::chosen() const {

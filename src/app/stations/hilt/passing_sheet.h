@@ -6,6 +6,7 @@
 #include <QSlider>
 
 #include "app/shell/fields.h"
+#include "app/shell/rows_table.h"
 #include "app/stations/station_page.h"
 
 namespace conductus::app {
@@ -31,17 +32,21 @@ class PassingSheet : public StationPage {
     Q_OBJECT
 public:
     PassingSheet(const Bench& bench, QWidget* parent);
+    void show_job() override;
     void show_plan(const PlanPtr& plan) override;
 
 protected:
     void hideEvent(QHideEvent*) override;
 
 private:
+    /// Reads the places of all parts; what can not be read stays as typed.
+    Result<void> place(const RowsTable::Rows& rows);
     void slide();
     void slice();
     [[nodiscard]] const hilt::Passing* chosen() const;
     PlanPtr plan_;
-    QLabel *list_, *words_;
+    QLabel *list_, *words_, *refusal_;
+    RowsTable* places_;
     QComboBox* carrier_;
     QSlider *way_, *at_;
     Field* at_field_;

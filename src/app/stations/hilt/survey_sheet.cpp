@@ -68,7 +68,7 @@ SurveySheet::SurveySheet(const Bench& bench, QWidget* parent) : StationPage(benc
     row_->addWidget(left, 11);
     row_->addWidget(right, 9);
     survey_->setMinimumHeight(qRound(bench.appearance.text() * 11.6));
-    parts_->setMinimumHeight(qRound(bench.appearance.text() * 12));
+    parts_->setMinimumHeight(qRound(bench.appearance.text() * 15));
     show_job();
 }
 

@@ -14,6 +14,15 @@
 #include "core/job/limits.h"
 
 namespace conductus::app {
+namespace {
+
+/// "28.4", or "28.4 > 27" for a taper.
+QString diameters(Millimetre near, const std::optional<Millimetre>& far) {
+    const QString text = QString::number(near.value());
+    return far ? text + " > " + QString::number(far->value()) : text;
+}
+
+} // namespace
 
 SurveyTable::SurveyTable(const Bench& bench, QLabel* refusal, QWidget* parent)
     : QTableWidget(0, 5, parent), bench_(bench), refusal_(refusal) {
@@ -45,8 +54,8 @@ void SurveyTable::show_sections() {
     for (int row = 0; row < rowCount(); ++row) {
         const job::Section& s = sections[static_cast<std::size_t>(row)];
         const QString texts[] = {QString::fromStdString(s.name), QString::number(s.from.value()),
-                                 QString::number(s.to.value()), QString::number(s.bore.value()),
-                                 QString::number(s.outer.value())};
+                                 QString::number(s.to.value()), diameters(s.bore, s.bore_end),
+                                 diameters(s.outer, s.outer_end)};
         for (int column = 0; column < 5; ++column) {
             auto* cell = item(row, column);
             if (!cell) setItem(row, column, cell = new QTableWidgetItem);
@@ -92,20 +101,31 @@ Result<void> SurveyTable::apply(std::size_t row, int column, const QString& text
         return bench_.session.edit(tr("Name the section %1").arg(text), [&](job::Job& job) {
             job.hilt.sections[row].name = text.trimmed().toStdString();
         });
-    const auto length = parse_length(text.toStdString());
-    if (!length) return tl::unexpected(length.error());
     const auto range = column <= to ? job::limits::place_mm : job::limits::diameter_mm;
-    if (!range.holds(length->value()))
+    const auto read = [&](const QString& typed) -> Result<Millimetre> {
+        const auto length = parse_length(typed.toStdString());
+        if (!length || range.holds(length->value())) return length;
         return problem(
             "", "this is out of range",
             QString("It lies between %1 and %2 mm").arg(range.least).arg(range.most).toStdString());
+    };
+    // A taper: the diameter at its start and at its end.
+    const qsizetype mark = column >= bore ? text.indexOf('>') : -1;
+    const auto length = read(mark < 0 ? text : text.left(mark));
+    if (!length) return tl::unexpected(length.error());
+    std::optional<Millimetre> far;
+    if (mark >= 0) {
+        const auto end = read(text.mid(mark + 1));
+        if (!end) return tl::unexpected(end.error());
+        if (*end != *length) far = *end;
+    }
     const QString what = QString::fromStdString(was) + " " + horizontalHeaderItem(column)->text();
     return bench_.session.edit(tr("Measure %1").arg(what), [&](job::Job& job) {
         job::Section& s = job.hilt.sections[row];
         if (column == from) job::move_boundary(job.hilt, row - 1, *length);
         if (column == to) job::move_boundary(job.hilt, row, *length);
-        if (column == bore) s.bore = *length;
-        if (column == outer) s.outer = *length;
+        if (column == bore) s.bore = *length, s.bore_end = far;
+        if (column == outer) s.outer = *length, s.outer_end = far;
     });
 }
 

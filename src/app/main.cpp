@@ -40,7 +40,7 @@ struct Ground {
 Result<Ground> ground() {
     auto data = files::find_data(files::this_executable());
     if (!data) return tl::unexpected(data.error());
-    auto parts = files::read_catalogue(*data / "catalogue");
+    auto parts = files::read_catalogues(*data);
     if (!parts) return tl::unexpected(parts.error());
     return Ground{*data, std::make_shared<const catalogue::Catalogue>(std::move(*parts))};
 }

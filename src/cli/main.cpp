@@ -109,7 +109,7 @@ int main(int argc, char** argv) {
 
     const auto data = conductus::files::find_data(conductus::files::this_executable());
     if (!data) return cli::refuse(data.error());
-    const auto parts = conductus::files::read_catalogue(*data / "catalogue");
+    const auto parts = conductus::files::read_catalogues(*data);
     if (!parts) return cli::refuse(parts.error());
 
     if (*plan) return cli::plan(*parts, job, json);

@@ -253,18 +253,52 @@ Result<void> read_one(const std::filesystem::path& path, catalogue::Catalogue& c
 
 } // namespace
 
-Result<catalogue::Catalogue> read_catalogue(const std::filesystem::path& folder) {
+namespace {
+
+/// Adds every *.json of a folder, in the order of their names; says how many there were.
+Result<std::size_t> read_folder(const std::filesystem::path& folder,
+                                catalogue::Catalogue& catalogue) {
     std::vector<std::filesystem::path> paths;
     std::error_code error;
     for (const auto& entry : std::filesystem::directory_iterator(folder, error))
         if (entry.path().extension() == ".json") paths.push_back(entry.path());
-    if (paths.empty())
-        return problem(folder.string(), "there is no catalogue here",
-                       "Set CONDUCTUS_DATA to the folder with catalogue/, demo/ and fonts/");
     std::sort(paths.begin(), paths.end());
-    catalogue::Catalogue catalogue;
     for (const auto& path : paths)
         if (auto ok = read_one(path, catalogue); !ok) return tl::unexpected(ok.error());
+    return paths.size();
+}
+
+/// Empty where the machine has no home.
+std::filesystem::path own_parts() {
+    if (const char* set = std::getenv("XDG_DATA_HOME"); set && *set)
+        return std::filesystem::path(set) / "conductus/catalogue";
+    if (const char* home = std::getenv("HOME"); home && *home)
+        return std::filesystem::path(home) / ".local/share/conductus/catalogue";
+    return {};
+}
+
+} // namespace
+
+Result<catalogue::Catalogue> read_catalogue(const std::filesystem::path& folder) {
+    catalogue::Catalogue catalogue;
+    const auto count = read_folder(folder, catalogue);
+    if (!count) return tl::unexpected(count.error());
+    if (*count == 0)
+        return problem(folder.string(), "there is no catalogue here",
+                       "Set CONDUCTUS_DATA to the folder with catalogue/, demo/ and fonts/");
+    return catalogue;
+}
+
+Result<catalogue::Catalogue> read_catalogues(const std::filesystem::path& data) {
+    auto catalogue = read_catalogue(data / "catalogue");
+    if (!catalogue) return catalogue;
+    const auto own = own_parts();
+    if (own.empty()) return catalogue;
+    if (const auto count = read_folder(own, *catalogue); !count) {
+        Problem p = count.error();
+        p.where = own.string() + "/" + p.where;
+        return tl::unexpected(p);
+    }
     return catalogue;
 }
 

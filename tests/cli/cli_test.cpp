@@ -312,6 +312,34 @@ TEST(CliFit, SaysWhatGoesInAndInWhichOrder) {
     EXPECT_NE(cli("fit " + demo_file("heron")).out.find("left-hand"), std::string::npos);
 }
 
+TEST(CliFit, TriesTheShopsOwnCells) {
+    TemporaryFolder folder;
+    const auto own = folder.path() / "conductus" / "catalogue";
+    std::filesystem::create_directories(own);
+    const auto with = [&](const std::string& arguments) {
+        return run("XDG_DATA_HOME=" + folder.path().string() + " " +
+                   (bin_dir() / "conductus-cli").string() + " " + arguments);
+    };
+    const std::size_t shipped =
+        Json::parse(with("fit " + demo_file("heron") + " --json").out)["cells"].size();
+    Json file = Json::parse(read_file(source_dir() / "data/catalogue/cells.json"));
+    Json cell = file["parts"][0];
+    cell["id"] = "cell.own-thin";
+    cell["body"]["diameter_mm"] = 10;
+    file["parts"] = Json::array({cell});
+    write_file(own / "mine.json", file.dump());
+    const Json cells = Json::parse(with("fit " + demo_file("heron") + " --json").out)["cells"];
+    ASSERT_EQ(cells.size(), shipped + 1);
+    EXPECT_EQ(cells.back()["type"], "cell.own-thin");
+    EXPECT_EQ(cells.back()["passes"], true);
+    // What is wrong with it is said with its file; the shipped ids can not be taken.
+    file["parts"][0]["id"] = "cell.18350";
+    write_file(own / "mine.json", file.dump());
+    const Ran r = with("fit " + demo_file("heron"));
+    EXPECT_EQ(r.code, 3);
+    EXPECT_NE(r.err.find("mine.json"), std::string::npos) << r.err;
+}
+
 TEST(CliFit, ABindingCarrierIsToldAndStops) {
     TemporaryFolder folder;
     job::Job job = demo("dunlin");

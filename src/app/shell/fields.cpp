@@ -128,4 +128,18 @@ QLabel* label(const QString& text, const char* role, QWidget* parent) {
     return l;
 }
 
+std::pair<QFrame*, QVBoxLayout*> paper(const QString& title, const QString& remark,
+                                       QWidget* parent) {
+    auto* frame = new QFrame(parent);
+    frame->setObjectName("paper");
+    auto* column = new QVBoxLayout(frame);
+    column->setContentsMargins(14, 8, 14, 10);
+    auto* head = new QHBoxLayout;
+    head->addWidget(label(title, "title", frame));
+    head->addStretch();
+    head->addWidget(label(remark, "second", frame));
+    column->addLayout(head);
+    return {frame, column};
+}
+
 } // namespace conductus::app

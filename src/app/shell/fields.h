@@ -4,6 +4,7 @@
 
 #include <QAbstractButton>
 #include <QComboBox>
+#include <QFrame>
 #include <QLabel>
 #include <QLineEdit>
 #include <QVBoxLayout>
@@ -82,5 +83,9 @@ inline QString counted(int n, const QString& one, const QString& many) {
 
 /// A label in one of the theme's roles: "title", "heading", "second", "refused".
 QLabel* label(const QString& text, const char* role, QWidget* parent = nullptr);
+
+/// A sheet of paper with its title and, at the right, a remark; more goes into the column.
+std::pair<QFrame*, QVBoxLayout*> paper(const QString& title, const QString& remark,
+                                       QWidget* parent);
 
 } // namespace conductus::app

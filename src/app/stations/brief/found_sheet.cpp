@@ -24,19 +24,7 @@ void dated(job::Job& job) {
 
 FoundSheet::FoundSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
     setObjectName("benchPage");
-    auto paper = [this](const QString& title, const QString& remark) {
-        auto* frame = new QFrame(this);
-        frame->setObjectName("paper");
-        auto* column = new QVBoxLayout(frame);
-        column->setContentsMargins(14, 8, 14, 10);
-        auto* head = new QHBoxLayout;
-        head->addWidget(label(title, "title", frame));
-        head->addStretch();
-        head->addWidget(label(remark, "second", frame));
-        column->addLayout(head);
-        return std::pair(frame, column);
-    };
-    auto [left, left_column] = paper(tr("Wiring as found"), tr("before anything is cut"));
+    auto [left, left_column] = paper(tr("Wiring as found"), tr("before anything is cut"), this);
     wires_ = new RowsTable(
         {tr("from"), tr("to"), tr("colour"), tr("note"), tr("in the plan")}, 4, bench.appearance,
         [this](const RowsTable::Rows& rows) {
@@ -73,7 +61,7 @@ FoundSheet::FoundSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
         });
     });
 
-    auto [right, right_column] = paper(tr("Configuration as found"), tr("type or paste"));
+    auto [right, right_column] = paper(tr("Configuration as found"), tr("type or paste"), this);
     settings_ = new RowsTable(
         {tr("setting"), tr("value")}, 2, bench.appearance,
         [this](const RowsTable::Rows& rows) {

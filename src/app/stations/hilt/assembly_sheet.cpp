@@ -54,19 +54,8 @@ QString access_name(const std::string& what) {
 
 AssemblySheet::AssemblySheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
     setObjectName("benchPage");
-    auto paper = [this](const QString& title, const QString& remark) {
-        auto* frame = new QFrame(this);
-        frame->setObjectName("paper");
-        auto* column = new QVBoxLayout(frame);
-        column->setContentsMargins(14, 8, 14, 10);
-        auto* head = new QHBoxLayout;
-        head->addWidget(label(title, "title", frame));
-        head->addStretch();
-        head->addWidget(label(remark, "second", frame));
-        column->addLayout(head);
-        return std::pair(frame, column);
-    };
-    auto [left, left_column] = paper(tr("Order of assembly"), tr("apart: the same, backwards"));
+    auto [left, left_column] =
+        paper(tr("Order of assembly"), tr("apart: the same, backwards"), this);
     trouble_ = label({}, "refused", left);
     trouble_->setObjectName("assemblyTrouble");
     trouble_->setWordWrap(true);
@@ -84,7 +73,7 @@ AssemblySheet::AssemblySheet(const Bench& bench, QWidget* parent) : StationPage(
     keys_->setWordWrap(true);
     left_column->addWidget(keys_);
 
-    auto [right, right_column] = paper(tr("To reach"), tr("in the finished hilt"));
+    auto [right, right_column] = paper(tr("To reach"), tr("in the finished hilt"), this);
     access_ = reading_table({tr("what"), tr("steps"), tr("how")}, bench.appearance, right);
     access_->setObjectName("access");
     access_->setAccessibleName(tr("What has to come off to reach a thing"));

@@ -109,15 +109,11 @@ std::string or_numbered(std::string name, const char* stem, std::size_t i) {
 JointsSheet::JointsSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
     using namespace job;
     setObjectName("benchPage");
-    auto paper = [this] {
-        auto* frame = new QFrame(this);
-        frame->setObjectName("paper");
-        auto* column = new QVBoxLayout(frame);
-        column->setContentsMargins(14, 8, 14, 10);
-        column->setSpacing(4);
-        return std::pair(frame, column);
-    };
-    auto [left, left_column] = paper();
+    auto* left = new QFrame(this);
+    left->setObjectName("paper");
+    auto* left_column = new QVBoxLayout(left);
+    left_column->setContentsMargins(14, 8, 14, 10);
+    left_column->setSpacing(4);
     left_column->addWidget(hilt_row());
     const QStringList joint_columns{tr("joint"), tr("at"),    tr("kind"),
                                     tr("hand"),  tr("pitch"), tr("engaged")};

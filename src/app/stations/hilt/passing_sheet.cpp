@@ -45,19 +45,8 @@ void SliceView::paintEvent(QPaintEvent*) {
 
 PassingSheet::PassingSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
     setObjectName("benchPage");
-    auto paper = [this](const QString& title, const QString& remark) {
-        auto* frame = new QFrame(this);
-        frame->setObjectName("paper");
-        auto* column = new QVBoxLayout(frame);
-        column->setContentsMargins(14, 8, 14, 10);
-        auto* head = new QHBoxLayout;
-        head->addWidget(label(title, "title", frame));
-        head->addStretch();
-        head->addWidget(label(remark, "second", frame));
-        column->addLayout(head);
-        return std::pair(frame, column);
-    };
-    auto [left, left_column] = paper(tr("What passes"), tr("each as it goes in, in one piece"));
+    auto [left, left_column] =
+        paper(tr("What passes"), tr("each as it goes in, in one piece"), this);
     list_ = label({}, "", left);
     list_->setObjectName("passes");
     list_->setTextFormat(Qt::RichText);
@@ -106,7 +95,7 @@ PassingSheet::PassingSheet(const Bench& bench, QWidget* parent) : StationPage(be
     refusal_->hide();
     left_column->addWidget(refusal_);
 
-    auto [right, right_column] = paper(tr("Slice"), tr("to scale, seen from the pommel"));
+    auto [right, right_column] = paper(tr("Slice"), tr("to scale, seen from the pommel"), this);
     view_ = new SliceView(bench.appearance, right);
     view_->setMinimumHeight(qRound(bench.appearance.text() * 17));
     right_column->addWidget(view_, 1);

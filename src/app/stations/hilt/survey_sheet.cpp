@@ -18,19 +18,7 @@ SurveySheet::SurveySheet(const Bench& bench, QWidget* parent) : StationPage(benc
     parts_ = new PartsTable(bench, this);
     cells_ = new FitList(bench.appearance, this);
 
-    auto paper = [this](const QString& title, const QString& remark) {
-        auto* frame = new QFrame(this);
-        frame->setObjectName("paper");
-        auto* column = new QVBoxLayout(frame);
-        column->setContentsMargins(14, 10, 14, 10);
-        auto* head = new QHBoxLayout;
-        head->addWidget(label(title, "title", frame));
-        head->addStretch();
-        head->addWidget(label(remark, "second", frame));
-        column->addLayout(head);
-        return std::pair(frame, column);
-    };
-    auto [left, left_column] = paper(tr("Survey"), tr("caliper readings, mm or in"));
+    auto [left, left_column] = paper(tr("Survey"), tr("caliper readings, mm or in"), this);
     left_column->addWidget(survey_, 11);
     left_column->addWidget(refusal);
     auto* add = new QPushButton(tr("Add a section"), left);
@@ -57,7 +45,7 @@ SurveySheet::SurveySheet(const Bench& bench, QWidget* parent) : StationPage(benc
         parts_->setFocus(Qt::OtherFocusReason);
     });
 
-    auto [right, right_column] = paper(tr("What goes in"), tr("in the place of the cell"));
+    auto [right, right_column] = paper(tr("What goes in"), tr("in the place of the cell"), this);
     right_column->addWidget(cells_);
     right_column->addStretch();
 

@@ -63,7 +63,8 @@ void SurveyTable::show_sections() {
             const bool bad = refused != refused_.end();
             cell->setText(bad ? refused->second.first : texts[column]);
             cell->setToolTip(bad ? QString::fromStdString(refused->second.second.text())
-                                 : QString());
+                             : column >= bore ? tr("wall %1 mm").arg((s.outer - s.bore).value() / 2)
+                                              : QString());
             cell->setBackground(bad ? QBrush(inks.dim) : QBrush());
             if (column > 0) cell->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
             // The first section starts at the pommel end.

@@ -149,8 +149,10 @@ void AssemblySheet::show_plan(const PlanPtr& plan) {
         QString says = tr("cavity %1 ml").arg(text(three_figures(s.cavity_ml)));
         says +=
             s.sealed
-                ? ", " + tr("%1 without its spacer").arg(text(three_figures(s.without_spacer_ml)))
-                : ", " + tr("%1 with a spacer behind").arg(text(three_figures(s.with_spacer_ml)));
+                ? ", " +
+                      tr("%1 ml without its spacer").arg(text(three_figures(s.without_spacer_ml)))
+                : ", " +
+                      tr("%1 ml with a spacer behind").arg(text(three_figures(s.with_spacer_ml)));
         if (s.vents_mm2 > 0)
             says += ", " + tr("vents %1 % of the cone")
                                .arg(text(three_figures(100 * s.vents_mm2 / s.cone_mm2)));

@@ -4,6 +4,7 @@
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QRegularExpression>
+#include <QScrollBar>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
@@ -337,7 +338,8 @@ void JointsSheet::show_job() {
     const auto show = [this](RowsTable* table, const RowsTable::Rows& rows) {
         if (!refusals_[table]->isHidden()) return; // what was refused stays as typed
         table->show_rows(rows);
-        int height = table->horizontalHeader()->sizeHint().height() + 6;
+        int height = table->horizontalHeader()->sizeHint().height() + 6 +
+                     table->horizontalScrollBar()->sizeHint().height();
         for (int i = 0; i < std::min(table->rowCount(), 8); ++i)
             height += table->rowHeight(i);
         table->setFixedHeight(height);

@@ -52,6 +52,8 @@ int picture(const Options& options, const Ground& g) {
         plan::analyse(std::make_shared<const job::Job>(std::move(*job)), g.parts));
     app::SectionOptions section;
     section.overlay = options.overlay == "volts"   ? app::Overlay::volts
+                      : options.overlay == "amps"  ? app::Overlay::amps
+                      : options.overlay == "heat"  ? app::Overlay::heat
                       : options.overlay == "sound" ? app::Overlay::sound
                                                    : app::Overlay::body;
     section.look =
@@ -124,7 +126,7 @@ int main(int argc, char** argv) {
     pic->add_option("--drawing", options.drawing, "section or slice")
         ->check(CLI::IsMember({"section", "slice"}));
     pic->add_option("--at", options.at, "place of the slice from the pommel end: 152, 6 in");
-    pic->add_option("--overlay", options.overlay, "body, volts or sound")
+    pic->add_option("--overlay", options.overlay, "body, amps, volts, heat or sound")
         ->check(CLI::IsMember({"body", "volts", "sound"}));
     pic->add_option("--look", options.look, "name of a look; that of the use if not given");
     pic->add_option("--width", options.width, "pixels")->check(CLI::Range(200, 8000));

@@ -14,6 +14,7 @@ enum Exit { fine = 0, stop_finding = 1, usage = 2, bad_input = 3 };
 struct StateChoice {
     std::string job;
     std::string look;
+    std::string state; ///< as of power::state_named
     double charge = 1;
 };
 
@@ -23,6 +24,9 @@ int solve(const catalogue::Catalogue& parts, const StateChoice& state, bool exac
           bool json);
 int export_spice(const catalogue::Catalogue& parts, const StateChoice& state,
                  const std::string& out);
+
+/// Looks, effects, chains, LEDs: what they draw and show.
+int lights(const catalogue::Catalogue& parts, const std::string& job, bool json);
 
 /// What fits, what passes, in what order it goes together.
 int fit(const catalogue::Catalogue& parts, const std::string& job, bool json);

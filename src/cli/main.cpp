@@ -9,6 +9,8 @@ namespace {
 void add_state(CLI::App& command, conductus::cli::StateChoice& state) {
     command.add_option("JOB", state.job, "a job file, or NAME@BOOK")->required();
     command.add_option("--look", state.look, "name of a look; the job's first if not given");
+    command.add_option("--state", state.state,
+                       "stored, killed, idle, worst, or the name of a look or effect");
     command.add_option("--soc", state.charge, "state of charge, 0 to 1")
         ->check(CLI::Range(0.0, 1.0));
 }
@@ -75,6 +77,11 @@ int main(int argc, char** argv) {
         ->check(CLI::Range(1, 10000000));
     solve->add_flag("--json", json, "JSON on standard output");
 
+    auto* lights =
+        app.add_subcommand("lights", "what looks, effects and single lights draw and show");
+    lights->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
+    lights->add_flag("--json", json, "JSON on standard output");
+
     auto* fit = app.add_subcommand("fit", "what fits, what passes, in what order it goes together");
     fit->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
     fit->add_flag("--json", json, "JSON on standard output");
@@ -115,6 +122,7 @@ int main(int argc, char** argv) {
     if (*plan) return cli::plan(*parts, job, json);
     if (*check) return cli::check(*parts, job, json);
     if (*solve) return cli::solve(*parts, state, exact, repeat, json);
+    if (*lights) return cli::lights(*parts, job, json);
     if (*fit) return cli::fit(*parts, job, json);
     if (*arrange) return cli::arrange(*parts, job, json);
     if (*brief) return cli::brief(*parts, job, json);

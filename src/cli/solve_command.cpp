@@ -4,6 +4,7 @@
 
 #include "cli/commands.h"
 #include "core/base/format.h"
+#include "core/circuit/pack.h"
 #include "core/circuit/solver.h"
 #include "core/power/state.h"
 #include "files/json_text.h"
@@ -18,11 +19,9 @@ using files::Json;
 Result<circuit::Network> network_of(const catalogue::Catalogue& parts, const StateChoice& choice) {
     const auto job = shop::job_named(choice.job, parts);
     if (!job) return tl::unexpected(job.error());
-    const auto look = power::look_named(*job, choice.look);
-    if (!look) return tl::unexpected(look.error());
-    return power::network_of(
-        *job, parts,
-        {*look, {}, power::Brightness::brightest, power::Loudness::hum, choice.charge});
+    const auto state = power::state_named(*job, parts, choice.state, choice.look, choice.charge);
+    if (!state) return tl::unexpected(state.error());
+    return power::network_of(*job, parts, *state);
 }
 
 /// Every node the netlist has, under the same names.
@@ -65,7 +64,7 @@ int solve(const catalogue::Catalogue& parts, const StateChoice& choice, bool exa
     if (!point) return refuse(point.error());
 
     const double volts = cell_volts(*network, *point);
-    const double amps = point->source_amps[0];
+    const double amps = circuit::pack_amps(*network, *point);
     if (json) {
         Json strips = Json::array();
         for (std::size_t i = 0; i < network->strips.size(); ++i)
@@ -97,8 +96,14 @@ int export_spice(const catalogue::Catalogue& parts, const StateChoice& choice,
     const auto network = network_of(parts, choice);
     if (!network) return refuse(network.error());
     const std::string title =
-        fmt::format("{} {} at charge {}", choice.job, choice.look, choice.charge);
-    if (auto ok = files::write_text(out, files::spice_text(*network, title)); !ok)
+        fmt::format("{} {} at charge {}", choice.job,
+                    choice.state.empty() ? choice.look : choice.state, choice.charge);
+    const auto start = network->converters.empty()
+                           ? Result<circuit::OperatingPoint>(tl::unexpected(Problem{}))
+                           : circuit::solve(*network);
+    if (auto ok =
+            files::write_text(out, files::spice_text(*network, title, start ? &*start : nullptr));
+        !ok)
         return refuse(ok.error());
     return fine;
 }

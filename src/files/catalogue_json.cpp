@@ -38,6 +38,20 @@ struct Words<catalogue::Button::Action> {
          {catalogue::Button::Action::latching, "latching"}}};
 };
 
+template <>
+struct Words<catalogue::Driver::Method> {
+    static constexpr WordTable<catalogue::Driver::Method, 3> table{
+        {{catalogue::Driver::Method::linear, "linear"},
+         {catalogue::Driver::Method::step_down, "step-down"},
+         {catalogue::Driver::Method::step_up, "step-up"}}};
+};
+template <>
+struct Words<catalogue::Regulator::Method> {
+    static constexpr WordTable<catalogue::Regulator::Method, 2> table{
+        {{catalogue::Regulator::Method::low_drop, "low-drop"},
+         {catalogue::Regulator::Method::step_up, "step-up"}}};
+};
+
 } // namespace conductus::job
 
 namespace conductus::catalogue {
@@ -109,6 +123,11 @@ void describe(V& v, Board& b) {
     v.number("amplifier_efficiency", b.amplifier_efficiency, {0.1, 1});
     v.number("reset_V", b.reset, positive);
     v.number("cut_off_V", b.cut_off, positive);
+    v.usual_number("most_V", b.most, positive);
+    v.usual_number("logic_V", b.logic, zero_or_more);
+    int lights = b.max_lights;
+    v.usual_integer("max_lights", lights, count);
+    b.max_lights = lights;
 }
 
 template <class V>
@@ -129,9 +148,121 @@ void describe(V& v, Kill& k) {
     v.number("rating_A", k.rating, positive);
 }
 
+/// The one letter of a channel or die.
+template <class V>
+void colour_letter(V& v, char& colour) {
+    std::string text;
+    v.text("colour", text);
+    colour = text.size() == 1 ? text[0] : '?';
+    if (std::string_view("RGBW").find(colour) == std::string_view::npos)
+        v.invalid("colour", "'" + text + "' is not a colour of a die", "Write R, G, B or W");
+}
+
+template <class V>
+void describe(V& v, Die& d) {
+    colour_letter(v, d.colour);
+    v.number("forward_V", d.forward, positive);
+    v.number("stated_A", d.stated, positive);
+    v.number("most_A", d.most, positive);
+    v.usual_number("slope_V", d.slope, {0.02, 2});
+    v.usual_number("series_Ohm", d.series, zero_or_more);
+    v.number("luminous", d.luminous, zero_or_more);
+    if (!(d.forward > d.stated * d.series))
+        v.invalid("series_Ohm", "all of its voltage would be lost in its resistance",
+                  "Make it smaller");
+}
+
+template <class V>
+void describe(V& v, Led& l) {
+    v.list("dies", l.dies);
+    v.usual_number("built_in_Ohm", l.built_in, zero_or_more);
+    v.usual_number("junction_K_per_W", l.junction, zero_or_more);
+    v.usual_number("hottest_die_degC", l.hottest_die, {40, 250});
+    v.usual_number("light_share", l.light_share, {0, 0.9});
+    if (l.dies.empty() || l.dies.size() > 4)
+        v.invalid("dies", "an LED has one to four dies", "List each with its colour");
+}
+
+template <class V>
+void describe(V& v, SegmentedString& s) {
+    v.integer("segments", s.segments, {1, 16});
+    v.integer("series", s.series, {1, 12});
+    v.integer("parallel", s.parallel, {1, 200});
+    v.object("die", s.die);
+    v.usual_number("resistor_Ohm", s.resistor, zero_or_more);
+    v.flag("has_flash", s.has_flash);
+    if (!s.has_flash) return;
+    v.integer("flash_series", s.flash_series, {1, 12});
+    v.integer("flash_parallel", s.flash_parallel, {1, 200});
+    v.object("flash", s.flash);
+    v.usual_number("flash_resistor_Ohm", s.flash_resistor, zero_or_more);
+}
+
+template <class V>
+void describe(V& v, Resistor& r) {
+    v.number("usual_Ohm", r.usual, positive);
+    v.number("power_W", r.power, positive);
+}
+
+template <class V>
+void describe(V& v, Driver& d) {
+    v.word("method", d.method);
+    v.number("current_A", d.current, positive);
+    v.number("most_A", d.most, positive);
+    if (d.method == Driver::Method::linear) {
+        v.number("dropout_V", d.dropout, positive);
+        return;
+    }
+    v.number("pass_Ohm", d.pass, positive);
+    v.number("efficiency", d.efficiency, {0.1, 1});
+    v.number("quiet_A", d.quiet, zero_or_more);
+    v.number("least_V", d.least, zero_or_more);
+}
+
+template <class V>
+void describe(V& v, Regulator& r) {
+    v.word("method", r.method);
+    v.number("volts_V", r.volts, positive);
+    v.number("output_Ohm", r.output, positive);
+    v.number("limit_A", r.limit, positive);
+    v.number("quiet_A", r.quiet, zero_or_more);
+    if (r.method == Regulator::Method::low_drop) {
+        v.number("pass_Ohm", r.pass, positive);
+        return;
+    }
+    v.number("efficiency", r.efficiency, {0.1, 1});
+    v.number("least_V", r.least, zero_or_more);
+}
+
+template <class V>
+void describe(V& v, Fuse& f) {
+    v.number("resistance_Ohm", f.resistance, positive);
+    v.number("hold_A", f.hold, positive);
+    v.number("trip_A", f.trip, positive);
+    v.flag("resettable", f.resettable);
+}
+
+template <class V>
+void describe(V& v, Display& d) {
+    v.number("lit_A", d.lit, zero_or_more);
+    v.number("dark_A", d.dark, zero_or_more);
+}
+
+template <class V>
+void describe(V& v, Shifter& s) {
+    v.number("quiet_A", s.quiet, zero_or_more);
+}
+
 template <class V>
 void describe(V& v, Button& b) {
     v.word("action", b.action);
+    v.optional_object("light", b.light);
+}
+
+template <class V>
+void describe(V& v, Port& p) {
+    v.number("rating_A", p.rating, positive);
+    v.optional_object("light", p.light);
 }
 
 template <class V>
@@ -143,13 +274,15 @@ void describe(V& v, Connector& c) {
     v.number("pin_rating_A", c.pin_rating, positive);
     v.usual_number("travel_mm", c.travel, zero_or_more);
     v.usual_number("pitch_mm", c.pitch, zero_or_more);
+    v.usual_text("pixel", c.pixel);
+    v.usual_integer("pixels", c.pixels, count);
+    if (c.pixel.empty() != (c.pixels == 0))
+        v.invalid("pixels", "a lit connector has a pixel class and a count", "Give both");
 }
 
 template <class V>
 void describe(V& v, Channel& c) {
-    std::string colour;
-    v.text("colour", colour);
-    c.colour = colour.empty() ? '?' : colour[0];
+    colour_letter(v, c.colour);
     v.number("full_A", c.full, positive);
     v.number("on_V", c.on, positive);
     v.number("luminous", c.luminous, zero_or_more);
@@ -160,6 +293,16 @@ void describe(V& v, Pixel& p) {
     v.list("channels", p.channels);
     v.number("knee_V", p.knee, positive);
     v.number("quiet_A", p.quiet, zero_or_more);
+    v.usual_number("most_V", p.most, positive);
+    if (p.channels.empty() || p.channels.size() > 4)
+        v.invalid("channels", "a pixel has one to four channels", "List them in the order R G B W");
+}
+
+template <class V>
+void describe(V& v, PixelGroup& g) {
+    v.text("pixel", g.pixel);
+    v.integer("count", g.count, {1, 1000});
+    v.usual_number("segment_Ohm", g.segment, zero_or_more);
 }
 
 template <class V>
@@ -200,12 +343,23 @@ void describe(V& v, PartType& p) {
                        figures_if<V, Connector>(v, kind, "connector", p.figures) ||
                        figures_if<V, Pixel>(v, kind, "pixel", p.figures) ||
                        figures_if<V, Strip>(v, kind, "strip", p.figures) ||
-                       figures_if<V, Spacer>(v, kind, "spacer", p.figures);
+                       figures_if<V, Spacer>(v, kind, "spacer", p.figures) ||
+                       figures_if<V, PixelGroup>(v, kind, "pixels", p.figures) ||
+                       figures_if<V, Led>(v, kind, "led", p.figures) ||
+                       figures_if<V, SegmentedString>(v, kind, "led-string", p.figures) ||
+                       figures_if<V, Resistor>(v, kind, "resistor", p.figures) ||
+                       figures_if<V, Driver>(v, kind, "driver", p.figures) ||
+                       figures_if<V, Regulator>(v, kind, "regulator", p.figures) ||
+                       figures_if<V, Fuse>(v, kind, "fuse", p.figures) ||
+                       figures_if<V, Display>(v, kind, "display", p.figures) ||
+                       figures_if<V, Shifter>(v, kind, "shifter", p.figures) ||
+                       figures_if<V, Port>(v, kind, "port", p.figures);
     if (!known)
         v.invalid(
             "kind", "'" + kind + "' is not a kind of part",
-            "Write cell, protection, board, speaker, kill, button, connector, pixel, strip or "
-            "spacer");
+            "Write cell, protection, board, speaker, kill, button, connector, pixel, strip, "
+            "spacer, pixels, led, led-string, resistor, driver, regulator, fuse, display, shifter "
+            "or port");
 }
 
 } // namespace conductus::catalogue
@@ -227,7 +381,13 @@ void describe(V& v, CatalogueFile& f) {
     v.list("parts", f.parts);
 }
 
-Result<void> read_one(const std::filesystem::path& path, catalogue::Catalogue& catalogue) {
+/// A part and the file it is from.
+struct Read {
+    std::string name;
+    catalogue::PartType part;
+};
+
+Result<void> read_one(const std::filesystem::path& path, std::vector<Read>& all) {
     const auto text = read_text(path);
     if (!text) return tl::unexpected(text.error());
     const std::string name = path.filename().string();
@@ -243,11 +403,7 @@ Result<void> read_one(const std::filesystem::path& path, catalogue::Catalogue& c
     reader.finish();
     if (context.first) return tl::unexpected(*context.first);
     for (auto& part : file.parts)
-        if (auto ok = catalogue.add(std::move(part)); !ok) {
-            Problem p = ok.error();
-            p.where = name + " " + p.where;
-            return tl::unexpected(p);
-        }
+        all.push_back({name, std::move(part)});
     return {};
 }
 
@@ -263,8 +419,19 @@ Result<std::size_t> read_folder(const std::filesystem::path& folder,
     for (const auto& entry : std::filesystem::directory_iterator(folder, error))
         if (entry.path().extension() == ".json") paths.push_back(entry.path());
     std::sort(paths.begin(), paths.end());
+    std::vector<Read> all;
     for (const auto& path : paths)
-        if (auto ok = read_one(path, catalogue); !ok) return tl::unexpected(ok.error());
+        if (auto ok = read_one(path, all); !ok) return tl::unexpected(ok.error());
+    // Others name pixel classes, in whichever file they are.
+    std::stable_partition(all.begin(), all.end(), [](const Read& r) {
+        return std::holds_alternative<catalogue::Pixel>(r.part.figures);
+    });
+    for (Read& r : all)
+        if (auto ok = catalogue.add(std::move(r.part)); !ok) {
+            Problem p = ok.error();
+            p.where = r.name + " " + p.where;
+            return tl::unexpected(p);
+        }
     return paths.size();
 }
 

@@ -142,6 +142,25 @@ bool full_survey(const job::Job& job) {
     return plain.hilt != job.hilt || plain.parts != job.parts || hilt.opens > job::End::emitter;
 }
 
+/// Whether the lights hold what format 3 can not say.
+bool full_lights(const job::Job& job) {
+    auto plain = [](const auto& j) {
+        for (const job::Part& p : j.parts)
+            if (p.chosen != job::Chosen{}) return false;
+        for (const job::Blade& blade : j.blades) {
+            if (!blade.strings.empty()) return false;
+            for (const job::Strip& strip : blade.strips)
+                if (!strip.feeds.empty()) return false;
+        }
+        for (const job::Look& look : j.looks)
+            if (!look.lights.empty()) return false;
+        for (const job::Effect& effect : j.effects)
+            if (effect.kind != job::EffectKind::flash) return false;
+        return j.lines.empty() && j.stretches.empty();
+    };
+    return !plain(job) || !job.variant.empty() || !job.variants.empty();
+}
+
 } // namespace
 
 std::string job_text(const job::Job& job) {
@@ -154,6 +173,7 @@ std::string job_text(const job::Job& job) {
                         writer.json.contains("milestones");
     if (papers) writer.json["version"] = 2;
     if (full_survey(job)) writer.json["version"] = 3;
+    if (full_lights(job)) writer.json["version"] = 4;
     return writer.json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 
@@ -262,7 +282,7 @@ std::string kept_text(job::Job job) {
 Json job_schema() {
     SchemaWriter writer;
     writer.constant("format", format_name);
-    writer.any_of("version", {1, 2, job_format_version});
+    writer.any_of("version", {1, 2, 3, job_format_version});
     const job::Job job;
     describe(writer, job);
     Json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"},

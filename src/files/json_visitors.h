@@ -99,9 +99,15 @@ public:
     void usual_number(const char* key, Quantity<Unit>& value, Range range) {
         if (has(key)) number(key, value, range);
     }
+    void usual_number(const char* key, double& value, Range range) {
+        if (has(key)) number(key, value, range);
+    }
     template <class E>
     void usual_word(const char* key, E& value) {
         if (has(key)) word(key, value);
+    }
+    void usual_integer(const char* key, int& value, Range range) {
+        if (has(key)) integer(key, value, range);
     }
     void integer(const char* key, int& value, Range range) {
         double v = value;

@@ -12,7 +12,7 @@ std::string num(double v) { return fmt::format("{:.17g}", v); }
 /// Current of one pixel as a SPICE expression of the voltage across it.
 std::string pixel_expression(const circuit::PixelModel& p, const lights::Duties& duty,
                              const std::string& across) {
-    std::string sum = fmt::format("{}*(1-exp(-{}))", num(p.quiet), across);
+    std::string sum = fmt::format("{}*awake({})", num(p.quiet), across);
     for (std::size_t c = 0; c < static_cast<std::size_t>(p.channels); ++c)
         if (duty[c] > 0)
             sum += fmt::format("+{}*sat(({}-{})/{})", num(duty[c] * p.full[c]), across,
@@ -34,6 +34,43 @@ void write_strip(std::string& out, const circuit::Network& network, const circui
             plus = p;
             minus = n;
         }
+    int number = 0;
+    for (const circuit::Feed& feed : s.feeds) {
+        const auto pixel = static_cast<std::size_t>(feed.pixel) + 1;
+        ++number;
+        const std::string half = num(feed.ohms / 2);
+        out += fmt::format("r_{}_feed{}p {} {} {}\n", s.name, number, network.nodes[s.plus],
+                           plus_node(s, pixel), half);
+        out += fmt::format("r_{}_feed{}n {} {} {}\n", s.name, number, minus_node(s, pixel),
+                           network.nodes[s.minus], half);
+    }
+}
+
+/// The ideality factor that gives a junction's slope at the simulator's 27 °C.
+double ideality(double slope) {
+    constexpr double boltzmann = 1.38064852e-23, charge = 1.6021766208e-19, kelvin = 300.15;
+    return slope / (boltzmann * kelvin / charge);
+}
+
+void write_converter(std::string& out, const circuit::Network& network,
+                     const circuit::Converter& c) {
+    const std::string &in = network.nodes[c.in], &gnd = network.nodes[c.gnd],
+                      &to = network.nodes[c.out];
+    const std::string vin = fmt::format("v({},{})", in, gnd),
+                      vout = fmt::format("v({},{})", to, gnd);
+    const std::string want =
+        c.volts > 0 ? fmt::format("({}-{})/{}", num(c.volts), vout, num(c.output)) : num(c.amps);
+    const std::string can = c.steps_up
+                                ? fmt::format("{}*({}-{})/max({},2.5)", num(c.efficiency * c.limit),
+                                              vin, num(c.least), vout)
+                                : fmt::format("({}-{})/{}", vin, vout, num(c.pass));
+    const std::string given = fmt::format("smaller({},{})", want, can);
+    out += fmt::format("b_{}_out {} {} i={}\n", c.name, gnd, to, given);
+    const std::string taken =
+        c.switching ? fmt::format("{}*{}/({}*max({},0.1))", given, vout, num(c.efficiency), vin)
+                    : given;
+    out +=
+        fmt::format("b_{}_in {} {} i={}*awake({})+{}\n", c.name, in, gnd, num(c.quiet), vin, taken);
 }
 
 } // namespace
@@ -45,13 +82,39 @@ std::string minus_node(const circuit::Strip& strip, std::size_t pixel) {
     return fmt::format("{}_n{}", strip.name, pixel);
 }
 
-std::string spice_text(const circuit::Network& network, const std::string& title) {
+namespace {
+
+/// Where the simulator may begin: what it finds must still solve its own equations.
+void write_start(std::string& out, const circuit::Network& network,
+                 const circuit::OperatingPoint& start) {
+    auto set = [&](const std::string& node, double volts) {
+        out += fmt::format(".nodeset v({})={:.6f}\n", node, volts);
+    };
+    for (circuit::Node n = 1; n < network.nodes.size(); ++n)
+        set(network.nodes[n], start.volts[n]);
+    for (std::size_t i = 0; i < network.strips.size(); ++i)
+        for (std::size_t k = 0; k < start.strips[i].volts.size(); ++k) {
+            const double rail = start.strips[i].rail[k];
+            set(plus_node(network.strips[i], k + 1), rail);
+            set(minus_node(network.strips[i], k + 1), rail - start.strips[i].volts[k]);
+        }
+}
+
+} // namespace
+
+std::string spice_text(const circuit::Network& network, const std::string& title,
+                       const circuit::OperatingPoint* start) {
     // The first line is the title whatever it says; a control character in it would end it early.
     std::string safe;
     for (const char c : title)
         safe += static_cast<unsigned char>(c) < 32 ? ' ' : c;
     std::string out = "* " + safe + "\n";
     out += ".func sat(x) {max(x,0)/(1+max(x,0)^4)^0.25}\n";
+    // Electronics that wake up within a volt; a straight line below zero.
+    out += ".func awake(v) {1-exp(-max(v,0))+min(v,0)}\n";
+    // The smaller of both, smoothly; below zero w itself.
+    if (!network.converters.empty())
+        out += ".func smaller(w,c) {min(w,0)+max(w,0)/(1+(max(w,0)/max(c,1e-12))^4)^0.25}\n";
     for (const auto& s : network.sources) {
         const std::string inside = s.name + "_ocv";
         out += fmt::format("v_{} {} {} {}\n", s.name, inside, network.nodes[s.minus], num(s.emf));
@@ -61,11 +124,24 @@ std::string spice_text(const circuit::Network& network, const std::string& title
         out += fmt::format("r_{} {} {} {}\n", r.name, network.nodes[r.a], network.nodes[r.b],
                            num(r.ohms));
     for (const auto& s : network.sinks)
-        out += fmt::format("b_{} {} {} i={}*(1-exp(-v({},{})))\n", s.name, network.nodes[s.plus],
+        out += fmt::format("b_{} {} {} i={}*awake(v({},{}))\n", s.name, network.nodes[s.plus],
                            network.nodes[s.minus], num(s.amps), network.nodes[s.plus],
                            network.nodes[s.minus]);
+    for (const auto& d : network.diodes) {
+        out += fmt::format("d_{0} {1} {2} m_{0}\n", d.name, network.nodes[d.plus],
+                           network.nodes[d.minus]);
+        out += fmt::format(".model m_{} d(is={} n={})\n", d.name, num(d.saturation),
+                           num(ideality(d.slope)));
+    }
+    for (const auto& l : network.limiters)
+        out += fmt::format("b_{} {} {} i={}*sat(v({},{})/{})\n", l.name, network.nodes[l.plus],
+                           network.nodes[l.minus], num(l.amps), network.nodes[l.plus],
+                           network.nodes[l.minus], num(l.knee));
+    for (const auto& c : network.converters)
+        write_converter(out, network, c);
     for (const auto& s : network.strips)
         write_strip(out, network, s);
+    if (start) write_start(out, network, *start);
     out += ".options reltol=1e-6 vntol=1e-9 acct\n.op\n.end\n";
     return out;
 }

@@ -285,21 +285,6 @@ TEST(Compile, MeasuredValuesTakeThePlaceOfTheCatalogues) {
         }
 }
 
-TEST(Compile, SpansCoverEveryPixelOnce) {
-    for (const int pixels : {1, 2, 7, 117, 1000}) {
-        const lights::Frame frame{
-            {0, 0.45, {1, 0, 0, 0}}, {0.45, 0.6, {1, 1, 1, 0}}, {0.6, 1, {1, 0, 0, 0}}};
-        const auto spans = spans_of(frame, pixels);
-        int next = 0;
-        for (const Span& s : spans) {
-            EXPECT_EQ(s.first, next);
-            EXPECT_GT(s.last, s.first);
-            next = s.last;
-        }
-        EXPECT_EQ(next, pixels);
-    }
-}
-
 TEST(Compile, AJobWithoutACellSaysSo) {
     job::Job heron = demo("heron");
     heron.parts.erase(heron.parts.begin() + 1);

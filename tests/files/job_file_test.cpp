@@ -116,8 +116,15 @@ TEST(JobFormat, AJobWithoutPapersIsStillFormat1) {
     EXPECT_EQ(json["version"], 1);
     EXPECT_FALSE(json.contains("brief"));
     EXPECT_EQ(*files::parse_job(json.dump(), parts(), "x"), job);
-    EXPECT_EQ(Json::parse(files::job_text(demo("heron")))["version"], 3);
-    EXPECT_EQ(Json::parse(files::job_text(demo("godwit")))["version"], 2);
+    // Each newer thing asks for the newer format, and nothing else does.
+    EXPECT_EQ(Json::parse(files::job_text(demo("heron")))["version"], 4);
+    job::Job heron = demo("heron");
+    for (job::Effect& effect : heron.effects)
+        effect.kind = {};
+    EXPECT_EQ(Json::parse(files::job_text(heron))["version"], 3);
+    survey_plainly(heron);
+    EXPECT_EQ(Json::parse(files::job_text(heron))["version"], 2);
+    EXPECT_EQ(Json::parse(files::job_text(demo("godwit")))["version"], 4);
 }
 
 TEST(Base64, KnownAnswersAndBack) {

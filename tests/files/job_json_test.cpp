@@ -114,7 +114,7 @@ INSTANTIATE_TEST_SUITE_P(
         Refusal{"LongText", [](Json& j) { j["notes"] = std::string(5000, 'n'); }, "/notes", "4000"},
         Refusal{"Newer",
                 [](Json& j) {
-                    j["version"] = 4;
+                    j["version"] = files::job_format_version + 1;
                     j["fresh"] = 1;
                 },
                 "/version", "newer"},

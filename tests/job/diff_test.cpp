@@ -27,10 +27,13 @@ std::string called(const std::string& list, const Json& e) {
     if (e.contains("ref")) return e["ref"];
     if (list == "blades") return "";
     if (list == "sections" || list == "looks" || list == "effects" || list == "settings" ||
-        list == "joints" || list == "fasteners" || list == "openings")
+        list == "joints" || list == "fasteners" || list == "openings" || list == "variants" ||
+        list == "stretches")
         return e["name"];
     if (list == "wishes" || list == "agreements") return e["text"];
     if (list == "inspection") return e["item"];
+    if (list == "lines") return e["pad"];
+    if (list == "lights") return e["light"];
     if (list == "pictures") return e["id"];
     if (list == "log") return e["on"];
     if (list == "wires") return e["from"].get<std::string>() + "–" + e["to"].get<std::string>();
@@ -68,8 +71,9 @@ void leaves(Json& at, const std::string& key, const std::string& path, std::vect
 /// Changes a value to another that is still right; false where it better stays.
 bool mutate(const Leaf& leaf, std::mt19937& random) {
     static const std::set<std::string> names{
-        "ref",  "name", "look", "from", "to",   "connector", "type",  "format",  "protection", "id",
-        "item", "text", "mark", "on",   "part", "from_mm",   "to_mm", "version", "carrier"};
+        "light", "pad",  "of",        "first", "last",    "ref",        "name",    "look",
+        "from",  "to",   "connector", "type",  "format",  "protection", "id",      "item",
+        "text",  "mark", "on",        "part",  "from_mm", "to_mm",      "version", "carrier"};
     if (names.contains(leaf.key)) return false;
     Json& v = *leaf.value;
     if (v.is_boolean()) return v = !v.get<bool>(), true;
@@ -104,10 +108,12 @@ bool mutate(const Leaf& leaf, std::mt19937& random) {
         {"material", {"brass", "steel"}},
         {"goes_in", {"both", "pommel"}},
         {"kind of joint", {"thread", "glued"}},
+        {"kind of effect", {"drag", "melt"}},
         {"kind of carrier", {"fixed", "cell bay"}}};
     std::string key = leaf.key;
     if (key == "kind" && leaf.path.starts_with("/hilt/joints/")) key += " of joint";
     if (key == "kind" && leaf.path.starts_with("/hilt/carriers/")) key += " of carrier";
+    if (key == "kind" && leaf.path.find("/effects/") != std::string::npos) key += " of effect";
     if (const auto it = words.find(key); it != words.end()) {
         for (const std::string& word : it->second)
             if (v != word) return v = word, true;

@@ -3,7 +3,8 @@
 
 #include "core/lights/colour.h"
 #include "core/lights/count.h"
-#include "core/lights/frame.h"
+#include "core/lights/scene.h"
+#include "support/fixtures.h"
 
 namespace conductus::lights {
 namespace {
@@ -67,26 +68,144 @@ TEST(Frame, WhiteFoldsIntoThreeColours) {
     EXPECT_NEAR(four[3], 0.3, 1e-12);
 }
 
-TEST(Frame, EffectsCoverTheirPartAndTheLookTheRest) {
-    const job::Look look{"a", {1, 0, 0, 0}, job::Style::steady, 0.5};
-    const job::Effect mark{"b", {1, 1, 1, 0}, 1, 0.4, 0.6, Second(1)};
-    const Frame frame = frame_of(look, mark, 3);
-    ASSERT_EQ(frame.size(), 3u);
-    EXPECT_EQ(frame.front().from, 0);
-    EXPECT_EQ(frame.back().to, 1);
-    for (std::size_t i = 1; i < frame.size(); ++i)
-        EXPECT_EQ(frame[i].from, frame[i - 1].to);
-    EXPECT_EQ(frame[1].duty[1], 1);
-    EXPECT_EQ(frame[0].duty[0], 0.5);
-    EXPECT_EQ(frame_of(look, job::Effect{"c", {1, 1, 1, 0}, 1, 0, 1, Second(1)}, 3).size(), 1u);
+/// Every whole pixel belongs to one span, in order.
+void covers(const std::vector<Span>& spans, int pixels) {
+    int next = 0;
+    for (const Span& s : spans) {
+        EXPECT_EQ(s.first, next);
+        EXPECT_GT(s.last, s.first);
+        next = s.last;
+    }
+    EXPECT_EQ(next, pixels);
 }
 
-TEST(Frame, MeanFactorsLieUnderTheBrightestFrame) {
-    EXPECT_EQ(mean_factor(job::Style::steady), 1);
-    for (const auto style :
-         {job::Style::pulse, job::Style::flicker, job::Style::fire, job::Style::bands}) {
-        EXPECT_GT(mean_factor(style), 0);
-        EXPECT_LT(mean_factor(style), 1);
+job::Job lamp(job::Style style = job::Style::steady) {
+    job::Job job = test::demo("heron");
+    job.looks = {{"a", {1, 0, 0, 0}, style, 0.5, {}}};
+    job.use.look = "a";
+    return job;
+}
+
+Scene scene_of(const job::Job& job, Tempo tempo = {},
+               const std::optional<job::Effect>& effect = {}) {
+    return {job, std::make_shared<const Chains>(chains_of(job, test::parts())), job.looks[0],
+            effect, tempo};
+}
+
+TEST(Scene, EffectsCoverTheirPartAndTheLookTheRest) {
+    const job::Job job = lamp();
+    const job::Effect mark{"b", {1, 1, 1, 0}, 1, 0.4, 0.6, Second(1), job::EffectKind::mark};
+    const Chains chains = chains_of(job, test::parts());
+    for (const int pixels : {1, 2, 7, 117, 1000}) {
+        Group g = *chains.group("ST1");
+        g.pixels = pixels;
+        g.line.clear();
+        const auto spans = scene_of(job, {}, mark).spans(g, 3);
+        covers(spans, pixels);
+        if (pixels < 10) continue;
+        ASSERT_EQ(spans.size(), 3u);
+        EXPECT_EQ(spans[0].duty, (Duties{0.5, 0, 0, 0}));
+        EXPECT_EQ(spans[1].duty, (Duties{1, 1, 1, 0}));
+        EXPECT_EQ(spans[1].first, std::ceil(0.4 * pixels - 0.5));
+        EXPECT_EQ(spans[1].last, std::ceil(0.6 * pixels - 0.5));
+    }
+}
+
+TEST(Scene, AnInstantCoversEveryPixelOnceInEveryStyleAndEffect) {
+    for (int style = 0; style < 5; ++style)
+        for (int kind = -1; kind < 7; ++kind) {
+            const job::Job job = lamp(static_cast<job::Style>(style));
+            std::optional<job::Effect> effect;
+            if (kind >= 0)
+                effect = job::Effect{"e",
+                                     {0, 1, 0, 0},
+                                     1,
+                                     0.3,
+                                     0.9,
+                                     Second(0.8),
+                                     static_cast<job::EffectKind>(kind)};
+            const Chains chains = chains_of(job, test::parts());
+            for (double t = 0; t < 1; t += 0.13)
+                covers(scene_of(job, {Pace::instant, 1, 0, t, 3}, effect)
+                           .spans(*chains.group("ST1"), 3),
+                       117);
+        }
+}
+
+/// The cuts a scene makes are where the duty really changes: pixel by pixel it says the same.
+TEST(Scene, SpansSayWhatEachPixelWouldSay) {
+    const job::Job job = lamp(job::Style::fire);
+    const Chains chains = chains_of(job, test::parts());
+    const Group& g = *chains.group("ST1");
+    const auto spans = scene_of(job, {Pace::instant, 1, 0, 0.4, 9}).spans(g, 3);
+    EXPECT_EQ(spans.size(), 16u);
+    for (const Span& s : spans)
+        for (int k = s.first; k < s.last; ++k)
+            EXPECT_NEAR(s.duty[0], 0.5 * level(job::Style::fire, (k + 0.5) / 117, 0.4, 9), 1e-12);
+}
+
+TEST(Styles, MeanOverAFilmIsTheClosedForm) {
+    for (const auto style : {job::Style::steady, job::Style::pulse, job::Style::flicker,
+                             job::Style::fire, job::Style::bands}) {
+        double sum = 0, most = 0, brightest = 0;
+        int n = 0;
+        for (double t = 0.005; t < 60; t += 0.05)
+            for (double place = 1.0 / 64; place < 1; place += 1.0 / 32, ++n) {
+                const double l = level(style, place, t, 7);
+                sum += l;
+                most = std::max(most, l);
+                brightest = std::max(brightest, brightest_level(style, place));
+                EXPECT_GE(l, 0);
+                EXPECT_LE(l, 1);
+            }
+        EXPECT_NEAR(sum / n, mean_factor(style), 0.01) << static_cast<int>(style);
+        EXPECT_NEAR(most, brightest, 0.01) << static_cast<int>(style);
+        double spread = 0;
+        for (int turn = 0; turn < spread_turns; ++turn)
+            for (int i = 0; i < 16; ++i)
+                spread += spread_level(style, (i + 0.5) / 16, turn) / 16 / spread_turns;
+        EXPECT_NEAR(spread, mean_factor(style), 1e-12);
+    }
+}
+
+TEST(Styles, TheSameSeedIsTheSameFilm) {
+    bool differs = false;
+    for (double t = 0; t < 2; t += 0.05) {
+        EXPECT_EQ(level(job::Style::fire, 0.3, t, 5), level(job::Style::fire, 0.3, t, 5));
+        differs |= level(job::Style::fire, 0.3, t, 5) != level(job::Style::fire, 0.3, t, 6);
+    }
+    EXPECT_TRUE(differs);
+}
+
+TEST(Effects, MeanCoverOverTimeAndStretchIsTheClosedForm) {
+    for (int k = 0; k < 7; ++k) {
+        const auto kind = static_cast<job::EffectKind>(k);
+        const job::Effect e{"e", {1, 1, 1, 0}, 1, 0.2, 0.8, Second(30), kind};
+        double sum = 0;
+        int n = 0;
+        for (double t = 0.01; t < 30; t += 0.02)
+            for (double place = 0.2005; place < 0.8; place += 0.001, ++n) {
+                const Cover c = cover(e, place, t, 11);
+                const bool runs =
+                    kind == job::EffectKind::ignition || kind == job::EffectKind::retraction;
+                sum += runs ? (c.dark ? 0 : 1) : c.share;
+            }
+        EXPECT_NEAR(sum / n, mean_cover(kind), 0.01) << k;
+        EXPECT_EQ(full_cover(e, 0.5).dark, false);
+        EXPECT_EQ(cover(e, 0.1, 15, 1).share, 0) << k; // outside its stretch
+    }
+}
+
+TEST(Effects, AnIgnitionRunsFromFootToTip) {
+    const job::Effect e{"i", {1, 1, 1, 0}, 1, 0, 1, Second(0.5), job::EffectKind::ignition};
+    double lit = -1;
+    for (double t = 0; t <= 0.5; t += 0.05) {
+        double now = 0;
+        for (double place = 0.005; place < 1; place += 0.01)
+            now += cover(e, place, t, 1).dark ? 0 : 0.01;
+        EXPECT_GT(now, lit);
+        EXPECT_NEAR(now, t / 0.5, 0.011);
+        lit = now;
     }
 }
 

@@ -229,7 +229,7 @@ TEST(Luminance, RedStaysWhereBlueFades) {
 
 TEST(Heat, EveryWattIsSomewhere) {
     const job::Job job = demo("heron");
-    const auto n = network_of(job, parts(), {job.looks[0], {}, Brightness::mean, Loudness::hum, 1});
+    const auto n = network_of(job, parts(), mean_state(job.looks[0]));
     const auto p = circuit::solve(*n);
     const auto heat = heat_of(job, parts(), *n, *p);
     double watts = 0;

@@ -8,6 +8,7 @@
 #include <sstream>
 #include <sys/wait.h>
 
+#include "core/job/edits.h"
 #include "core/job/lookup.h"
 #include "files/catalogue_json.h"
 #include "files/job_json.h"
@@ -59,6 +60,8 @@ void survey_plainly(job::Job& job) {
     job.hilt = plain;
     for (job::Part& part : job.parts)
         part.carrier.clear(), part.side = {}, part.turn = {};
+    for (job::Effect& effect : job.effects)
+        effect.kind = {};
 }
 
 plan::Plan plan_of(const job::Job& job) {
@@ -291,7 +294,10 @@ job::Job random_job(std::mt19937& random) {
             s.length = Millimetre(uniform(10, b.length.value()));
             s.lead = Ohm(uniform(0.005, 0.1));
             if (whole(0, 2) == 0) s.rail = OhmPerMetre(uniform(0.05, 0.4));
+            if (whole(0, 3) == 0) s.feeds.push_back({uniform(0.1, 1), Ohm(uniform(0.01, 0.2))});
         }
+    if (whole(0, 2) == 0) job.lines.push_back({"U1.d1", whole(1, 500)});
+    if (whole(0, 2) == 0) job.stretches.push_back({"stretch", job.blades[0].strips[0].ref, 1, 1});
     for (auto& w : job.wires) {
         w.length = Millimetre(uniform(5, 300));
         w.gauge = whole(18, 30);
@@ -300,6 +306,15 @@ job::Job random_job(std::mt19937& random) {
         l.colour = {uniform(0, 1), uniform(0, 1), uniform(0, 1), whole(0, 1) ? uniform(0, 1) : 0};
         l.style = static_cast<job::Style>(whole(0, 4));
         l.cap = uniform(0.1, 1);
+        if (whole(0, 2) == 0)
+            l.lights.push_back(
+                {job.blades[0].ref, {uniform(0, 1), 0, 0, 0}, job::Style::pulse, uniform(0, 1)});
+    }
+    for (auto& e : job.effects)
+        e.kind = static_cast<job::EffectKind>(whole(0, 6));
+    if (whole(0, 3) == 0) {
+        job.variant = "as planned";
+        job::keep_variant("the other way", "as planned")(job);
     }
     random_papers(job, random);
     job.use.temperature = Celsius(uniform(-5, 40));

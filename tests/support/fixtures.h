@@ -29,7 +29,8 @@ job::Job clean_job();
 /// A valid job with random figures in every field.
 job::Job random_job(std::mt19937& random);
 
-/// Takes joints, screws, openings, socket and carriers out of the survey: what format 2 can say.
+/// Takes joints, screws, openings, socket, carriers and kinds of effects out: what format 2 can
+/// say.
 void survey_plainly(job::Job& job);
 
 plan::Plan plan_of(const job::Job& job);

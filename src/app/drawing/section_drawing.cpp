@@ -9,6 +9,7 @@
 
 #include "app/drawing/blade_drawing.h"
 #include "app/drawing/marks.h"
+#include "app/drawing/section_electric.h"
 #include "app/drawing/section_lettering.h"
 #include "app/drawing/section_parts.h"
 #include "core/base/format.h"
@@ -133,6 +134,7 @@ public:
         s_.axis = frame.top() + above_ + (frame.height() - above_ - below) / 2;
         const plan::LookPlan* look = plan.look(options.look.toStdString());
         if (!look && !plan.looks.empty()) look = &plan.looks.front();
+        look_ = look;
         if (look) view_ = &look->views[options.charge];
     }
 
@@ -149,7 +151,9 @@ public:
         slide_marks();
         const double top = s_.y(widest(job_) / 2);
         paint_flags(p_,
-                    options_.overlay == Overlay::volts   ? volt_flags()
+                    options_.overlay == Overlay::volts   ? volt_flags(electric())
+                    : options_.overlay == Overlay::amps  ? amp_flags(electric())
+                    : options_.overlay == Overlay::heat  ? heat_flags(electric())
                     : options_.overlay == Overlay::sound ? sound_flags()
                     : way_                               ? way_flags()
                                                          : clearance_flags(),
@@ -345,28 +349,13 @@ private:
         return flags;
     }
 
-    [[nodiscard]] std::vector<Flag> volt_flags() const {
-        std::vector<Flag> flags;
-        if (!view_) return flags;
-        auto volts = [](Volt v) {
-            return QString("%1 V").arg(v.value(), 0, 'f', 2).replace(' ', QChar(0x202f));
-        };
-        for (const plan::VoltFlag& f : view_->flags) {
-            const auto* b = job::find_ref(plan_.fit.bodies, f.ref);
-            if (b) {
-                flags.push_back({s_.x(b->from + (b->to - b->from) / 2),
-                                 s_.y(b->off_axis.value() + b->height.value() / 2), volts(f.volts),
-                                 inks_.petrol, 0});
-            } else if (blade_) {
-                const bool first = f.label == "first pixel";
-                const double x = first ? s_.x(std::max(blade_->foot, hilt_length(job_.hilt))) + 14
-                                       : s_.x(blade_->end) - 14;
-                flags.push_back({x, s_.y(job_.blades.front().outer.value() / 4),
-                                 QString::fromStdString(f.label) + " " + volts(f.volts),
-                                 inks_.petrol, 0});
-            }
-        }
-        return flags;
+    [[nodiscard]] ElectricGround electric() const {
+        ElectricGround g{plan_, look_, view_, s_, inks_, blade_.has_value(), 0, 0, 0};
+        if (!blade_) return g;
+        g.foot_x = s_.x(std::max(blade_->foot, hilt_length(job_.hilt))) + 14;
+        g.tip_x = s_.x(blade_->end) - 14;
+        g.blade_y = s_.y(job_.blades.front().outer.value() / 4);
+        return g;
     }
 
     /// The tightest place, and every one that is too tight.
@@ -403,11 +392,13 @@ private:
         }
         if (!blade_) return;
         const job::Blade& b = job_.blades.front();
-        const QString words = Section::tr("blade ø %1, %2 mm, %3 × %4 px")
-                                  .arg(b.outer.value())
-                                  .arg(b.length.value())
-                                  .arg(b.strips.size())
-                                  .arg(b.strips.empty() ? 0 : b.strips.front().pixels);
+        QString words = Section::tr("blade ø %1, %2 mm").arg(b.outer.value()).arg(b.length.value());
+        if (!b.strips.empty())
+            words += Section::tr(", %1 × %2 px").arg(b.strips.size()).arg(b.strips.front().pixels);
+        else if (!b.strings.empty())
+            words += Section::tr(", segmented string");
+        else
+            words += Section::tr(", lit from the hilt");
         const QRectF box(QPointF(s_.x(hilt_length(job_.hilt)) + 16, y),
                          QPointF(frame_.right(), y + line_));
         p_.drawText(box, Qt::AlignLeft | Qt::AlignVCenter,
@@ -442,6 +433,7 @@ private:
     std::optional<BladeExtent> blade_;
     Millimetre drawn_;
     Scale s_;
+    const plan::LookPlan* look_ = nullptr;
     const plan::View* view_ = nullptr;
     const hilt::Passing* way_ = nullptr; ///< of the carrier that is slid
     std::vector<Spot> spots_;

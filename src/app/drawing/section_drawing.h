@@ -15,7 +15,7 @@
 
 namespace conductus::app {
 
-enum class Overlay { body, volts, sound };
+enum class Overlay { body, amps, volts, heat, sound };
 
 struct SectionOptions {
     Overlay overlay = Overlay::body;

@@ -104,20 +104,25 @@ bool SectionView::event(QEvent* event) {
 SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWidget* parent)
     : QFrame(parent), selection_(selection), appearance_(appearance),
       view_(new SectionView(selection, appearance, this)), body_(new QPushButton(tr("Body"), this)),
-      volts_(new QPushButton(tr("Volts"), this)), sound_(new QPushButton(tr("Sound"), this)),
+      amps_(new QPushButton(tr("Amps"), this)), volts_(new QPushButton(tr("Volts"), this)),
+      heat_(new QPushButton(tr("Heat"), this)), sound_(new QPushButton(tr("Sound"), this)),
       look_(new QComboBox(this)), charge_(new QComboBox(this)) {
     setObjectName("paper");
     auto* head = new QHBoxLayout;
     head->addWidget(label(tr("Long section"), "heading", this));
     head->addSpacing(12);
-    for (auto* b : {body_, volts_, sound_}) {
+    for (auto* b : {body_, amps_, volts_, heat_, sound_}) {
         b->setCheckable(true);
         b->setAutoExclusive(true);
         b->setProperty("role", "choice");
         head->addWidget(b);
     }
     body_->setObjectName("overlayBody");
+    amps_->setObjectName("overlayAmps");
+    amps_->setToolTip(tr("Solved currents, and where they are over a rating"));
     volts_->setObjectName("overlayVolts");
+    heat_->setObjectName("overlayHeat");
+    heat_->setToolTip(tr("Temperatures with the look held on, from a full cell"));
     sound_->setObjectName("overlaySound");
     sound_->setToolTip(tr("The air behind the speaker, and its vents"));
     body_->setToolTip(tr("Bodies, bores and where it is tight"));
@@ -141,6 +146,8 @@ SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWi
     keep_least_width(charge_, appearance, 7.5);
 
     connect(body_, &QPushButton::clicked, this, [this] { selection_.overlay(Overlay::body); });
+    connect(amps_, &QPushButton::clicked, this, [this] { selection_.overlay(Overlay::amps); });
+    connect(heat_, &QPushButton::clicked, this, [this] { selection_.overlay(Overlay::heat); });
     connect(volts_, &QPushButton::clicked, this, [this] { selection_.overlay(Overlay::volts); });
     connect(sound_, &QPushButton::clicked, this, [this] { selection_.overlay(Overlay::sound); });
     connect(look_, &QComboBox::activated, this,
@@ -154,6 +161,8 @@ SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWi
 void SectionPane::follow() {
     const SectionOptions& o = selection_.options();
     body_->setChecked(o.overlay == Overlay::body);
+    amps_->setChecked(o.overlay == Overlay::amps);
+    heat_->setChecked(o.overlay == Overlay::heat);
     volts_->setChecked(o.overlay == Overlay::volts);
     sound_->setChecked(o.overlay == Overlay::sound);
     charge_->setCurrentIndex(static_cast<int>(o.charge));

@@ -48,7 +48,7 @@ private:
     Selection& selection_;
     const Appearance& appearance_;
     SectionView* view_;
-    QPushButton *body_, *volts_, *sound_;
+    QPushButton *body_, *amps_, *volts_, *heat_, *sound_;
     QComboBox *look_, *charge_;
 };
 

@@ -35,6 +35,8 @@ std::string with_unit(double value, std::string_view unit) {
         value *= 1e3, shown = "mV";
     } else if (unit == "A" && small) {
         value *= 1e3, shown = "mA";
+    } else if (unit == "W" && small) {
+        value *= 1e3, shown = "mW";
     } else if (unit == "Ohm") {
         shown = small ? "mΩ" : "Ω";
         if (small) value *= 1e3;

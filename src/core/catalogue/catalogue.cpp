@@ -8,10 +8,16 @@ namespace conductus::catalogue {
 Result<void> Catalogue::add(PartType type) {
     if (types_.contains(type.id))
         return problem(type.id, "this part id is in the catalogue twice", "Give one another id");
-    if (const auto* strip = std::get_if<Strip>(&type.figures);
-        strip && !find_as<Pixel>(strip->pixel))
-        return problem(type.id, "names the pixel class '" + strip->pixel + "', which is unknown",
-                       "Add that pixel class before the strip");
+    const auto* strip = std::get_if<Strip>(&type.figures);
+    const auto* group = std::get_if<PixelGroup>(&type.figures);
+    const auto* connector = std::get_if<Connector>(&type.figures);
+    const std::string pixel = strip       ? strip->pixel
+                              : group     ? group->pixel
+                              : connector ? connector->pixel
+                                          : std::string();
+    if ((strip || group || !pixel.empty()) && !find_as<Pixel>(pixel))
+        return problem(type.id, "names the pixel class '" + pixel + "', which is unknown",
+                       "Add that pixel class to the catalogue");
     order_.push_back(type.id);
     std::string id = type.id;
     types_.emplace(std::move(id), std::move(type));

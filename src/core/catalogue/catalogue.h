@@ -14,7 +14,7 @@ namespace conductus::catalogue {
 /// All part types by id. A value; filled by files::read_catalogue.
 class Catalogue {
 public:
-    /// Error: the id is there already, or a strip names a pixel class that is not (yet) there.
+    /// Error: the id is there already, or it names a pixel class that is not (yet) there.
     Result<void> add(PartType type);
 
     /// Null where the id is unknown.

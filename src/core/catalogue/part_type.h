@@ -64,6 +64,9 @@ struct Board {
     double amplifier_efficiency = 0.85;
     Volt reset;
     Volt cut_off;
+    Volt most{5.5};     ///< supply it stands
+    Volt logic{3.3};    ///< high level of its data lines; 0: its supply
+    int max_lights = 0; ///< lights of their own it can drive; 0: not known
 };
 
 struct Speaker {
@@ -76,6 +79,27 @@ struct Spacer {
     bool closed = true; ///< airtight but for its wires
 };
 
+/// One die of an LED: Shockley behind a resistance, from a stated point.
+struct Die {
+    char colour = 'W';   ///< R G B W
+    Volt forward;        ///< at `stated`
+    Ampere stated;       ///< what it is meant to run at
+    Ampere most;         ///< what it stands
+    Volt slope{0.06};    ///< n·V_T of its exponential
+    Ohm series;          ///< behind it
+    double luminous = 0; ///< at `stated`, in the measure of pixels
+    bool operator==(const Die&) const = default;
+};
+
+/// An LED: one die between plus and minus, or several on a common plus to minus1, minus2 ...
+struct Led {
+    std::vector<Die> dies;
+    Ohm built_in;              ///< resistor inside, of each die
+    KelvinPerWatt junction;    ///< from a die to the module's back
+    Celsius hottest_die{125};  ///< what it stands
+    double light_share = 0.25; ///< of its power that leaves as light
+};
+
 struct Kill {
     enum class Method { slide_switch, plug };
     Method method = Method::slide_switch;
@@ -86,6 +110,7 @@ struct Kill {
 struct Button {
     enum class Action { momentary, latching };
     Action action = Action::momentary;
+    Led light; ///< between led_plus and led_minus; no dies: it is not lit
 };
 
 /// Hilt connector and its blade side: spring pins or docking contacts in parallel per pole.
@@ -97,6 +122,8 @@ struct Connector {
     Ampere pin_rating;
     Millimetre travel; ///< of its springs; 0: not known
     Millimetre pitch;  ///< between neighbouring contacts; 0: not known
+    std::string pixel; ///< class of the pixels that light it; empty: it is not lit
+    int pixels = 0;    ///< ahead of the blade on its data line
 };
 
 /// One light channel of a pixel: a current sink behind an LED.
@@ -111,6 +138,8 @@ struct Pixel {
     std::vector<Channel> channels; ///< 3 or 4, in the order R G B W
     Volt knee;
     Ampere quiet;
+    Volt most{5.5};          ///< supply it stands
+    double data_share = 0.7; ///< of its supply that its data input takes for high
 };
 
 struct Strip {
@@ -120,8 +149,82 @@ struct Strip {
     Millimetre width;
 };
 
-using Figures =
-    std::variant<Cell, Protection, Board, Speaker, Kill, Button, Connector, Pixel, Strip, Spacer>;
+/// A ring, stick or short strip of pixels in the hilt.
+struct PixelGroup {
+    std::string pixel; ///< id of its pixel class
+    int count = 1;
+    Ohm segment; ///< copper from pixel to pixel, both rails together
+};
+
+/// Segments of LEDs along a blade, each on a pad of its own, and a flash string among them.
+/// Terminals: plus, seg1 ... segN, and flash where it has one.
+struct SegmentedString {
+    int segments = 6;
+    int series = 1;   ///< LEDs one behind the other in a segment
+    int parallel = 1; ///< of such rows in a segment
+    Die die;
+    Ohm resistor; ///< of a row
+    bool has_flash = false;
+    int flash_series = 1, flash_parallel = 1; ///< of the whole flash string
+    Die flash;
+    Ohm flash_resistor; ///< of a row
+};
+
+struct Resistor {
+    Ohm usual; ///< where no value is chosen
+    Watt power;
+};
+
+/// Keeps the current of an LED. Linear: in series, in to out. Switching: in and gnd to out.
+struct Driver {
+    enum class Method { linear, step_down, step_up };
+    Method method = Method::linear;
+    Ampere current; ///< where none is chosen
+    Ampere most;
+    Volt dropout; ///< below it a linear driver starves
+    Ohm pass;     ///< of its switch, input to output
+    double efficiency = 1;
+    Ampere quiet;
+    Volt least; ///< input it works from
+};
+
+/// A supply of its own behind the cell. Terminals in, gnd, out.
+struct Regulator {
+    enum class Method { low_drop, step_up };
+    Method method = Method::low_drop;
+    Volt volts;
+    Ohm output;   ///< how much it gives under load
+    Ohm pass;     ///< of a low-drop's transistor
+    Ampere limit; ///< of its input, stepping up; of its output, low-drop
+    double efficiency = 1;
+    Ampere quiet;
+    Volt least;
+};
+
+struct Fuse {
+    Ohm resistance;
+    Ampere hold, trip;
+    bool resettable = false;
+};
+
+struct Display {
+    Ampere lit, dark;
+};
+
+/// Repeats data at the level of its own supply. Terminals in, out, plus, minus.
+struct Shifter {
+    Ampere quiet;
+};
+
+/// A jack or port to recharge through, and the light in it.
+struct Port {
+    Ampere rating;
+    Led light; ///< between led_plus and led_minus; no dies: it is not lit
+};
+
+using Figures = std::variant<Cell, Protection, Board, Speaker, Kill, Button, Connector, Pixel,
+                             Strip, Spacer, PixelGroup, Led, SegmentedString, Resistor, Driver,
+                             Regulator, Fuse, Display, Shifter, Port>;
 
 struct PartType {
     std::string id;   ///< "cell.18650-power"

@@ -3,23 +3,48 @@
 
 #include <algorithm>
 #include <cctype>
+#include <cmath>
+#include <fmt/format.h>
+#include <functional>
 #include <map>
 #include <set>
 
 #include "core/circuit/copper.h"
+#include "core/circuit/junction.h"
 #include "core/job/lookup.h"
 
 namespace conductus::circuit {
 namespace {
 
-/// A contact of no resistance at all would have no conductance matrix.
-constexpr double least_ohms = 1e-9;
+/// A contact of no resistance at all would have no conductance matrix, and one of next to none
+/// drowns the rest of it in rounding.
+constexpr double least_ohms = 1e-8;
+/// What a soldered joint has: pixels of accents sit right on their pads.
+constexpr double joint_ohms = 1e-3;
 
 std::string lower(std::string_view text) {
     std::string out(text);
     for (char& c : out)
         c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
     return out;
+}
+
+/// Between nodes that nothing else may join: an open switch, a dark LED. Real ones leak as much.
+constexpr double leak_ohms = 1e6;
+/// The divider that measures a converter's output.
+constexpr double divider_ohms = 1e5;
+
+/// The other end of a part with two terminals in series; empty where it is none.
+std::string other_end(const job::Part& part, const catalogue::Catalogue& parts,
+                      std::string_view terminal) {
+    const auto& figures = parts.find(part.type)->figures;
+    if (std::holds_alternative<catalogue::Resistor>(figures) ||
+        std::holds_alternative<catalogue::Fuse>(figures))
+        return part.ref + (terminal == "a" ? ".b" : ".a");
+    if (const auto* driver = std::get_if<catalogue::Driver>(&figures);
+        driver && driver->method == catalogue::Driver::Method::linear)
+        return part.ref + (terminal == "in" ? ".out" : ".in");
+    return {};
 }
 
 class Compiler {
@@ -46,13 +71,14 @@ public:
                     return problem(part.ref, "has no state of charge", "Give every cell one");
                 add_cell(part, moment_.cells[cells++]);
             } else {
-                add_part(part, type->figures);
+                add_part(part, *type);
             }
         }
         for (const job::Blade& blade : job_.blades)
             add_blade(blade);
         for (const job::Wire& wire : job_.wires)
             if (conducts(wire)) add_wire(wire);
+        pulse();
         return std::move(network_);
     }
 
@@ -63,6 +89,10 @@ private:
     [[nodiscard]] bool is_wired(const std::string& terminal) const {
         return wired_.contains(terminal);
     }
+    [[nodiscard]] bool are_wired(const std::string& ref, const char* a, const char* b) const {
+        return is_wired(ref + a) && is_wired(ref + b);
+    }
+    [[nodiscard]] bool lit() const { return moment_.board == BoardMode::active; }
 
     Node node(const std::string& terminal) {
         const auto [it, fresh] = nodes_.try_emplace(terminal, network_.nodes.size());
@@ -94,63 +124,225 @@ private:
                      board->resistance.value());
     }
 
-    void add_part(const job::Part& part, const catalogue::Figures& figures) {
+    void add_part(const job::Part& part, const catalogue::PartType& type) {
         const std::string& ref = part.ref;
+        const auto& figures = type.figures;
         if (const auto* kill = std::get_if<catalogue::Kill>(&figures)) {
             if (is_wired(ref + ".in") || is_wired(ref + ".out"))
                 resistor("_contact", ref, Part::kill, ref + ".in", ref + ".out",
-                         part.measured.resistance.value_or(kill->contact).value());
+                         moment_.killed ? leak_ohms
+                                        : part.measured.resistance.value_or(kill->contact).value());
         } else if (const auto* board = std::get_if<catalogue::Board>(&figures)) {
-            add_board(ref, *board);
-        } else if (const auto* pixel = std::get_if<catalogue::Pixel>(&figures)) {
-            if (is_wired(ref + ".plus") && is_wired(ref + ".minus"))
-                add_strip(ref, ref, *pixel, 1, least_ohms, 0);
+            add_board(ref, *board, type.terminals);
+        } else if (std::holds_alternative<catalogue::Pixel>(figures)) {
+            if (are_wired(ref, ".plus", ".minus")) add_pixels(ref, joint_ohms, joint_ohms, {});
+        } else if (const auto* group = std::get_if<catalogue::PixelGroup>(&figures)) {
+            if (are_wired(ref, ".plus", ".minus"))
+                add_pixels(ref, joint_ohms, std::max(group->segment.value(), joint_ohms), {});
+        } else if (const auto* connector = std::get_if<catalogue::Connector>(&figures)) {
+            if (connector->pixels > 0 && are_wired(ref, ".plus", ".minus"))
+                add_pixels(ref, joint_ohms, joint_ohms, {});
+        } else if (const auto* r = std::get_if<catalogue::Resistor>(&figures)) {
+            if (is_wired(ref + ".a") || is_wired(ref + ".b"))
+                resistor(
+                    "", ref, Part::resistor, ref + ".a", ref + ".b",
+                    part.measured.resistance.value_or(part.chosen.resistance.value_or(r->usual))
+                        .value());
+        } else if (const auto* fuse = std::get_if<catalogue::Fuse>(&figures)) {
+            if (is_wired(ref + ".a") || is_wired(ref + ".b"))
+                resistor("", ref, Part::fuse, ref + ".a", ref + ".b",
+                         part.measured.resistance.value_or(fuse->resistance).value());
+        } else {
+            add_supply_or_light(part, figures);
         }
     }
 
-    void add_board(const std::string& ref, const catalogue::Board& board) {
-        network_.sinks.push_back({lower(ref), ref, node(ref + ".bat"), node(ref + ".gnd"),
-                                  (board.active + moment_.sound).value()});
+    void add_supply_or_light(const job::Part& part, const catalogue::Figures& figures) {
+        const std::string& ref = part.ref;
+        if (const auto* led = std::get_if<catalogue::Led>(&figures)) {
+            if (is_wired(ref + ".plus")) add_led(ref, *led, ref + ".plus", ref + ".minus");
+        } else if (const auto* button = std::get_if<catalogue::Button>(&figures)) {
+            if (!button->light.dies.empty() && is_wired(ref + ".led_plus"))
+                add_led(ref, button->light, ref + ".led_plus", ref + ".led_minus");
+        } else if (const auto* port = std::get_if<catalogue::Port>(&figures)) {
+            if (!port->light.dies.empty() && is_wired(ref + ".led_plus"))
+                add_led(ref, port->light, ref + ".led_plus", ref + ".led_minus");
+        } else if (const auto* driver = std::get_if<catalogue::Driver>(&figures)) {
+            add_driver(part, *driver);
+        } else if (const auto* regulator = std::get_if<catalogue::Regulator>(&figures)) {
+            add_regulator(part, *regulator);
+        } else if (const auto* display = std::get_if<catalogue::Display>(&figures)) {
+            if (are_wired(ref, ".plus", ".minus"))
+                network_.sinks.push_back(
+                    {lower(ref), ref, node(ref + ".plus"), node(ref + ".minus"),
+                     (moment_.board == BoardMode::asleep ? display->dark : display->lit).value()});
+        } else if (const auto* shifter = std::get_if<catalogue::Shifter>(&figures)) {
+            if (are_wired(ref, ".plus", ".minus"))
+                network_.sinks.push_back({lower(ref), ref, node(ref + ".plus"),
+                                          node(ref + ".minus"), shifter->quiet.value()});
+        }
+    }
+
+    void add_board(const std::string& ref, const catalogue::Board& board,
+                   const std::vector<std::string>& terminals) {
+        const Ampere own = moment_.board == BoardMode::active ? board.active
+                           : moment_.board == BoardMode::idle ? board.idle
+                                                              : board.sleep;
+        // The board first: its supply is what others are judged by.
+        network_.sinks.insert(network_.sinks.begin(),
+                              {lower(ref), ref, node(ref + ".bat"), node(ref + ".gnd"),
+                               (own + moment_.sound).value()});
         // Only pads that something is soldered to: a bare pad is a node without a path.
-        for (const std::string& terminal :
-             parts_.find(job::find_ref(job_.parts, ref)->type)->terminals)
+        for (const std::string& terminal : terminals)
             if (terminal[0] == 'l' && is_wired(ref + "." + terminal))
                 resistor("_" + terminal, ref, Part::board, ref + "." + terminal, ref + ".gnd",
-                         board.pad_resistance.value());
+                         lit() ? board.pad_resistance.value() : leak_ohms);
     }
 
     void add_blade(const job::Blade& blade) {
         if (const job::Part* part = job::find_ref(job_.parts, blade.connector)) {
-            const auto* c = parts_.find_as<catalogue::Connector>(part->type);
-            const double pin = part->measured.resistance.value_or(c->pin_resistance).value();
-            resistor("_plus_pins_" + lower(blade.ref), part->ref, Part::pins, part->ref + ".plus",
-                     blade.ref + ".plus", pin / c->plus_pins);
-            resistor("_minus_pins_" + lower(blade.ref), part->ref, Part::pins, blade.ref + ".minus",
-                     part->ref + ".minus", pin / c->minus_pins);
+            if (const auto* c = parts_.find_as<catalogue::Connector>(part->type);
+                c && !(blade.strips.empty() && blade.strings.empty())) {
+                const double pin = part->measured.resistance.value_or(c->pin_resistance).value();
+                resistor("_plus_pins_" + lower(blade.ref), part->ref, Part::pins,
+                         part->ref + ".plus", blade.ref + ".plus", pin / c->plus_pins);
+                resistor("_minus_pins_" + lower(blade.ref), part->ref, Part::pins,
+                         blade.ref + ".minus", part->ref + ".minus", pin / c->minus_pins);
+            }
         }
         for (const job::Strip& strip : blade.strips) {
             const auto* type = parts_.find_as<catalogue::Strip>(strip.type);
-            const auto* pixel = parts_.find_as<catalogue::Pixel>(type->pixel);
             const double pitch_m = strip.length.value() * 1e-3 / strip.pixels;
-            add_strip(blade.ref, strip.ref, *pixel, strip.pixels,
-                      std::max(strip.lead.value(), least_ohms),
-                      2 * strip.rail.value_or(type->rail).value() * pitch_m);
+            std::vector<Feed> feeds;
+            for (const job::Feed& feed : strip.feeds)
+                feeds.push_back(
+                    {std::clamp(static_cast<int>(std::lround(feed.at * strip.pixels)) - 1, 0,
+                                strip.pixels - 1),
+                     std::max(feed.lead.value(), least_lead)});
+            add_pixels(strip.ref, std::max(strip.lead.value(), least_lead),
+                       2 * strip.rail.value_or(type->rail).value() * pitch_m, std::move(feeds));
         }
+        for (const job::LedString& string : blade.strings)
+            add_string(blade, string);
     }
 
-    void add_strip(const std::string& owner, const std::string& ref, const catalogue::Pixel& pixel,
-                   int pixels, double lead, double segment) {
+    void add_pixels(const std::string& ref, double lead, double segment, std::vector<Feed> feeds) {
+        const lights::Group& group = *moment_.chains->group(ref);
         Strip strip;
         strip.name = lower(ref);
         strip.ref = ref;
-        strip.plus = node(owner + ".plus");
-        strip.minus = node(owner + ".minus");
+        strip.plus = node(group.owner + ".plus");
+        strip.minus = node(group.owner + ".minus");
         strip.lead = lead;
         strip.segment = segment;
-        strip.pixels = pixels;
-        strip.pixel = pixel_model(pixel);
-        strip.spans = spans_of(moment_.frame(strip.pixel.channels), pixels);
+        strip.pixels = group.pixels;
+        strip.pixel = pixel_model(*parts_.find_as<catalogue::Pixel>(group.pixel));
+        strip.feeds = std::move(feeds);
+        strip.spans = lit() ? moment_.scene.spans(group, strip.pixel.channels)
+                            : std::vector<Span>{{0, group.pixels, {}}};
         network_.strips.push_back(std::move(strip));
+    }
+
+    /// A junction and its resistance between two terminals, lit for `duty` of the time.
+    void add_junction(const std::string& name, const std::string& ref, const DieModel& die,
+                      const std::string& plus, const std::string& minus, double duty) {
+        const std::string inner = ref + "." + name;
+        resistor("_" + name + "_r", ref, Part::light, plus, inner, die.ohms);
+        resistor("_" + name + "_leak", ref, Part::leak, inner, minus, leak_ohms);
+        if (duty <= 0) {
+            dark_.push_back(node(inner));
+            return;
+        }
+        pulsed_.emplace_back(network_.diodes.size(), duty);
+        network_.diodes.push_back({lower(ref) + "_" + name, ref, node(inner), node(minus),
+                                   die.saturation, die.slope, die.stated});
+    }
+
+    void add_led(const std::string& ref, const catalogue::Led& led, const std::string& plus,
+                 const std::string& minus) {
+        std::string colours;
+        for (const auto& die : led.dies)
+            colours += die.colour;
+        const bool blade = std::any_of(job_.blades.begin(), job_.blades.end(),
+                                       [&](const job::Blade& b) { return b.connector == ref; });
+        for (std::size_t i = 0; i < led.dies.size(); ++i) {
+            const std::string number = led.dies.size() == 1 ? "" : std::to_string(i + 1);
+            if (!is_wired(minus + number)) continue;
+            const bool switched = !pad_of(job_, parts_, minus + number).empty();
+            const double duty = !switched ? 1
+                                : lit() ? moment_.scene.die(ref, led.dies[i].colour, colours, blade)
+                                        : 0;
+            add_junction("die" + number, ref, die_model(led.dies[i], led.built_in.value()), plus,
+                         minus + number, duty);
+        }
+    }
+
+    void add_string(const job::Blade& blade, const job::LedString& string) {
+        const auto* type = parts_.find_as<catalogue::SegmentedString>(string.type);
+        const std::string plus = blade.ref + ".plus";
+        for (int i = 0; i < type->segments; ++i) {
+            const std::string minus = fmt::format("{}.seg{}", blade.ref, i + 1);
+            if (!is_wired(minus)) continue;
+            const double place = (i + 0.5) / type->segments;
+            add_junction(fmt::format("seg{}", i + 1), string.ref,
+                         die_model(type->die, type->resistor.value(), type->series, type->parallel),
+                         plus, minus,
+                         lit() ? moment_.scene.segment(string.ref, blade.ref, place) : 0);
+        }
+        if (type->has_flash && is_wired(blade.ref + ".flash"))
+            add_junction("flash", string.ref,
+                         die_model(type->flash, type->flash_resistor.value(), type->flash_series,
+                                   type->flash_parallel),
+                         plus, blade.ref + ".flash", lit() ? moment_.scene.flash() : 0);
+    }
+
+    void add_driver(const job::Part& part, const catalogue::Driver& driver) {
+        const std::string& ref = part.ref;
+        const double amps = part.chosen.current.value_or(driver.current).value();
+        if (!are_wired(ref, ".in", ".out")) return;
+        if (driver.method == catalogue::Driver::Method::linear) {
+            resistor("_leak", ref, Part::leak, ref + ".in", ref + ".out", leak_ohms);
+            network_.limiters.push_back({lower(ref), ref, node(ref + ".in"), node(ref + ".out"),
+                                         amps, driver.dropout.value()});
+            return;
+        }
+        if (!is_wired(ref + ".gnd")) return;
+        Converter c = converter(ref);
+        c.steps_up = driver.method == catalogue::Driver::Method::step_up;
+        c.amps = lit() ? amps : 0;
+        c.pass = driver.pass.value();
+        c.limit = 2 * driver.most.value();
+        c.efficiency = driver.efficiency;
+        c.least = driver.least.value();
+        c.quiet = driver.quiet.value();
+        network_.converters.push_back(std::move(c));
+    }
+
+    void add_regulator(const job::Part& part, const catalogue::Regulator& regulator) {
+        const std::string& ref = part.ref;
+        if (!are_wired(ref, ".in", ".out") || !is_wired(ref + ".gnd")) return;
+        Converter c = converter(ref);
+        c.steps_up = regulator.method == catalogue::Regulator::Method::step_up;
+        c.switching = c.steps_up;
+        c.volts = regulator.volts.value();
+        c.output = regulator.output.value();
+        c.pass = regulator.pass.value();
+        c.limit = regulator.limit.value();
+        c.efficiency = regulator.efficiency;
+        c.least = regulator.least.value();
+        c.quiet = regulator.quiet.value();
+        network_.converters.push_back(std::move(c));
+    }
+
+    Converter converter(const std::string& ref) {
+        resistor("_divider", ref, Part::leak, ref + ".out", ref + ".gnd", divider_ohms);
+        Converter c;
+        c.name = lower(ref);
+        c.ref = ref;
+        c.in = node(ref + ".in");
+        c.gnd = node(ref + ".gnd");
+        c.out = node(ref + ".out");
+        return c;
     }
 
     void add_wire(const job::Wire& wire) {
@@ -158,12 +350,103 @@ private:
         resistor("_wire", wire.ref, Part::wire, wire.from, wire.to, ohms.value());
     }
 
+    /// What is soldered to a node: indices into the network's lists.
+    struct Ends {
+        std::vector<std::size_t> resistors, diodes, limiters;
+        std::vector<std::size_t> outputs; ///< converters that give here
+        std::size_t others = 0;
+        [[nodiscard]] std::size_t count() const {
+            return resistors.size() + diodes.size() + limiters.size() + outputs.size() + others;
+        }
+    };
+
+    /// Scales each pulsed junction, and all that carries its current alone, by its duty.
+    void pulse() {
+        if (pulsed_.empty() && dark_.empty()) return;
+        std::vector<Ends> ends(network_.nodes.size());
+        auto two = [&](auto& list, auto Ends::*kind, auto a, auto b) {
+            for (std::size_t i = 0; i < list.size(); ++i) {
+                (ends[list[i].*a].*kind).push_back(i);
+                (ends[list[i].*b].*kind).push_back(i);
+            }
+        };
+        for (std::size_t i = 0; i < network_.resistors.size(); ++i) {
+            const Resistor& r = network_.resistors[i];
+            if (r.part == Part::leak) continue;
+            ends[r.a].resistors.push_back(i);
+            ends[r.b].resistors.push_back(i);
+        }
+        two(network_.diodes, &Ends::diodes, &Diode::plus, &Diode::minus);
+        two(network_.limiters, &Ends::limiters, &Limiter::plus, &Limiter::minus);
+        for (const auto& s : network_.sources)
+            ++ends[s.plus].others, ++ends[s.minus].others;
+        for (const auto& s : network_.sinks)
+            ++ends[s.plus].others, ++ends[s.minus].others;
+        for (const auto& s : network_.strips)
+            ++ends[s.plus].others, ++ends[s.minus].others;
+        for (std::size_t i = 0; i < network_.converters.size(); ++i) {
+            const Converter& c = network_.converters[i];
+            ++ends[c.in].others, ++ends[c.gnd].others;
+            ends[c.out].outputs.push_back(i);
+        }
+        std::set<std::size_t> done_r, done_d, done_l, done_c;
+        std::function<void(Node, double)> along = [&](Node n, double duty) {
+            if (n == 0 || ends[n].count() > 2) return;
+            for (const std::size_t i : ends[n].resistors)
+                if (done_r.insert(i).second) {
+                    Resistor& r = network_.resistors[i];
+                    r.ohms /= duty;
+                    along(r.a == n ? r.b : r.a, duty);
+                }
+            for (const std::size_t i : ends[n].limiters)
+                if (done_l.insert(i).second) {
+                    Limiter& l = network_.limiters[i];
+                    l.amps *= duty;
+                    along(l.plus == n ? l.minus : l.plus, duty);
+                }
+            for (const std::size_t i : ends[n].diodes)
+                if (done_d.insert(i).second) {
+                    Diode& d = network_.diodes[i];
+                    d.saturation *= duty, d.stated *= duty;
+                    along(d.plus == n ? d.minus : d.plus, duty);
+                }
+            for (const std::size_t i : ends[n].outputs)
+                if (done_c.insert(i).second) network_.converters[i].amps *= duty;
+        };
+        for (const auto& [index, duty] : pulsed_) {
+            if (duty == 1 || !done_d.insert(index).second) continue;
+            Diode& d = network_.diodes[index];
+            d.saturation *= duty, d.stated *= duty;
+            along(d.plus, duty);
+            along(d.minus, duty);
+        }
+        // A driver whose only LED is dark is switched off with it.
+        for (const Node dark : dark_)
+            for (const std::size_t r : ends[dark].resistors) {
+                const Resistor& e = network_.resistors[r];
+                const Node up = e.a == dark ? e.b : e.a;
+                if (ends[up].count() == 2)
+                    for (const std::size_t c : ends[up].outputs)
+                        network_.converters[c].amps = 0;
+                for (const std::size_t w : ends[up].resistors) {
+                    const Resistor& wire = network_.resistors[w];
+                    const Node source = wire.a == up ? wire.b : wire.a;
+                    if (ends[up].count() == 2 && source && ends[source].count() == 2)
+                        for (const std::size_t c : ends[source].outputs)
+                            network_.converters[c].amps = 0;
+                }
+            }
+    }
+
+    static constexpr double least_lead = 1e-4;
     const job::Job& job_;
     const catalogue::Catalogue& parts_;
     const Moment& moment_;
     Network network_;
     std::map<std::string, Node> nodes_;
     std::set<std::string> wired_;
+    std::vector<std::pair<std::size_t, double>> pulsed_; ///< diode, duty
+    std::vector<Node> dark_;                             ///< where a dark junction would be
 };
 
 } // namespace
@@ -180,17 +463,40 @@ PixelModel pixel_model(const catalogue::Pixel& pixel) {
     return model;
 }
 
-std::vector<Span> spans_of(const lights::Frame& frame, int pixels) {
-    std::vector<Span> spans;
-    int first = 0;
-    for (std::size_t i = 0; i < frame.size(); ++i) {
-        const bool last_band = i + 1 == frame.size();
-        const int last = last_band ? pixels : static_cast<int>(frame[i].to * pixels + 0.5);
-        if (last <= first) continue;
-        spans.push_back({first, last, frame[i].duty});
-        first = last;
+DieModel die_model(const catalogue::Die& die, double extra_ohms, int series, int rows) {
+    DieModel m;
+    const double slope = die.slope.value(), stated = die.stated.value();
+    m.saturation = rows * saturation_of(die.forward.value(), stated, slope, die.series.value());
+    m.slope = series * slope;
+    m.stated = rows * stated;
+    m.ohms = (series * die.series.value() + extra_ohms) / rows;
+    return m;
+}
+
+std::string pad_of(const job::Job& job, const catalogue::Catalogue& parts,
+                   const std::string& terminal) {
+    std::vector<std::string> queue{terminal};
+    std::set<std::string> seen{terminal};
+    for (std::size_t i = 0; i < queue.size(); ++i) {
+        const std::string at = queue[i]; // the queue grows
+        auto go = [&](const std::string& to) {
+            if (!to.empty() && seen.insert(to).second) queue.push_back(to);
+        };
+        const auto [ref, name] = job::split_terminal(at);
+        if (const job::Part* part = job::find_ref(job.parts, ref)) {
+            if (parts.find_as<catalogue::Board>(part->type)) {
+                if (name.starts_with('l')) return at;
+                continue;
+            }
+            go(other_end(*part, parts, name));
+        }
+        for (const job::Wire& w : job.wires) {
+            if (w.role != job::Role::supply && w.role != job::Role::ground) continue;
+            if (w.from == at) go(w.to);
+            if (w.to == at) go(w.from);
+        }
     }
-    return spans;
+    return {};
 }
 
 Result<Network> compile(const job::Job& job, const catalogue::Catalogue& parts,

@@ -1,8 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <Eigen/SparseCholesky>
+#include <Eigen/SparseLU>
 #include <algorithm>
 #include <cmath>
 
+#include "core/circuit/converter.h"
+#include "core/circuit/junction.h"
 #include "core/circuit/solver.h"
 
 namespace conductus::circuit {
@@ -28,7 +31,7 @@ struct Whole {
     }
 };
 
-/// Currents out of every node and the symmetric Jacobian.
+/// Currents out of every node and the Jacobian, symmetric but for converters.
 class Stamps {
 public:
     explicit Stamps(const Eigen::VectorXd& v) : v_(v), out_(Eigen::VectorXd::Zero(v.size())) {}
@@ -43,6 +46,17 @@ public:
             entries_.emplace_back(index(a), index(b), -slope);
             entries_.emplace_back(index(b), index(a), -slope);
         }
+    }
+    /// Current into `a` and out at `b`, as it depends on the voltage of `c` over `d`.
+    void depends(std::size_t a, std::size_t b, std::size_t c, std::size_t d, double slope) {
+        for (const auto& [row, sign] : {std::pair{a, 1.0}, {b, -1.0}})
+            for (const auto& [column, way] : {std::pair{c, 1.0}, {d, -1.0}})
+                if (row && column)
+                    entries_.emplace_back(index(row), index(column), sign * way * slope);
+    }
+    void amps(std::size_t a, std::size_t b, double amps) {
+        if (a) out_[index(a)] += amps;
+        if (b) out_[index(b)] -= amps;
     }
     void inject(std::size_t node, double amps) {
         if (node) out_[index(node)] -= amps;
@@ -69,6 +83,25 @@ private:
 
 Stamps stamp(const Whole& w, const Eigen::VectorXd& v, double drive) {
     Stamps s(v);
+    for (const Diode& d : w.network.diodes) {
+        const double u = s.volts(d.plus) - s.volts(d.minus);
+        s.current(d.plus, d.minus, junction_amps(d, u),
+                  d.saturation * std::exp(u / d.slope) / d.slope);
+    }
+    for (const Limiter& l : w.network.limiters) {
+        const auto c = saturation((s.volts(l.plus) - s.volts(l.minus)) / l.knee);
+        s.current(l.plus, l.minus, l.amps * c.amps, l.amps / l.knee * c.slope);
+    }
+    for (const Converter& e : w.network.converters) {
+        const auto c =
+            converter_currents(e, s.volts(e.in) - s.volts(e.gnd), s.volts(e.out) - s.volts(e.gnd));
+        s.amps(e.in, e.gnd, c.in);
+        s.amps(e.gnd, e.out, c.out);
+        s.depends(e.in, e.gnd, e.in, e.gnd, c.in_by_in);
+        s.depends(e.in, e.gnd, e.out, e.gnd, c.in_by_out);
+        s.depends(e.gnd, e.out, e.in, e.gnd, c.out_by_in);
+        s.depends(e.gnd, e.out, e.out, e.gnd, c.out_by_out);
+    }
     for (const Source& e : w.network.sources) {
         s.conductance(e.plus, e.minus, 1 / e.ohms);
         s.inject(e.plus, drive * e.emf / e.ohms);
@@ -92,27 +125,54 @@ Stamps stamp(const Whole& w, const Eigen::VectorXd& v, double drive) {
                                              s.volts(w.plus(i, k)) - s.volts(w.minus(i, k)));
                 s.current(w.plus(i, k), w.minus(i, k), c.amps, c.slope);
             }
+        for (const Feed& feed : e.feeds) {
+            s.conductance(e.plus, w.plus(i, feed.pixel), 2 / feed.ohms);
+            s.conductance(e.minus, w.minus(i, feed.pixel), 2 / feed.ohms);
+        }
     }
     return s;
 }
 
-/// True when converged to where only rounding is left.
-bool newton(const Whole& w, double drive, Eigen::VectorXd& v, int& iterations) {
+/// Newton with steps shortened until the next one would be shorter than itself. True when converged
+/// to where only rounding is left.
+template <class Factors>
+bool newton(Factors& factors, const Whole& w, double drive, Eigen::VectorXd& v, int& iterations) {
     constexpr double largest_step = 0.6, exact = 1e-10; // V
-    Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>> ldlt;
-    for (int turn = 0; turn < 80; ++turn, ++iterations) {
-        const Stamps s = stamp(w, v, drive);
-        const auto matrix = s.matrix();
-        if (turn == 0) ldlt.analyzePattern(matrix);
-        ldlt.factorize(matrix);
-        if (ldlt.info() != Eigen::Success) return false;
-        const Eigen::VectorXd step = ldlt.solve(-s.out());
+    bool first = true;
+    Eigen::VectorXd out = stamp(w, v, drive).out();
+    for (int turn = 0; turn < 300; ++turn, ++iterations) {
+        const auto matrix = stamp(w, v, drive).matrix();
+        if (first) factors.analyzePattern(matrix);
+        first = false;
+        factors.factorize(matrix);
+        if (factors.info() != Eigen::Success) return false;
+        const Eigen::VectorXd step = factors.solve(-out);
         const double longest = step.lpNorm<Eigen::Infinity>();
         if (!std::isfinite(longest)) return false;
-        v += step * (longest > largest_step ? largest_step / longest : 1.0);
+        double scale = longest > largest_step ? largest_step / longest : 1;
+        for (;; scale /= 2) {
+            const Eigen::VectorXd trial = v + scale * step;
+            out = stamp(w, trial, drive).out();
+            const bool done = longest < exact || scale < 1e-5;
+            if (done || (out.allFinite() &&
+                         Eigen::VectorXd(factors.solve(out)).template lpNorm<Eigen::Infinity>() <=
+                             (1 - scale / 4) * longest)) {
+                v = trial;
+                break;
+            }
+        }
         if (longest < exact) return true;
     }
     return false;
+}
+
+bool newton(const Whole& w, double drive, Eigen::VectorXd& v, int& iterations) {
+    if (w.network.converters.empty()) {
+        Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>> symmetric;
+        return newton(symmetric, w, drive, v, iterations);
+    }
+    Eigen::SparseLU<Eigen::SparseMatrix<double>> general;
+    return newton(general, w, drive, v, iterations);
 }
 
 } // namespace
@@ -146,6 +206,17 @@ Result<OperatingPoint> solve_exact(const Network& network) {
         const double u = volts(e.plus) - volts(e.minus);
         point.sink_amps.push_back(e.amps * (u > 0 ? 1 - std::exp(-u) : u));
     }
+    for (const Diode& d : network.diodes)
+        point.diode_amps.push_back(junction_amps(d, volts(d.plus) - volts(d.minus)));
+    for (const Limiter& l : network.limiters)
+        point.limiter_amps.push_back(l.amps *
+                                     saturation((volts(l.plus) - volts(l.minus)) / l.knee).amps);
+    for (const Converter& e : network.converters) {
+        const auto c =
+            converter_currents(e, volts(e.in) - volts(e.gnd), volts(e.out) - volts(e.gnd));
+        point.converter_in.push_back(c.in);
+        point.converter_out.push_back(c.out);
+    }
     for (std::size_t i = 0; i < network.strips.size(); ++i) {
         const Strip& e = network.strips[i];
         StripState state;
@@ -154,6 +225,9 @@ Result<OperatingPoint> solve_exact(const Network& network) {
             state.volts.push_back(volts(w.plus(i, k)) - volts(w.minus(i, k)));
         }
         state.amps = (volts(e.plus) - state.rail[0]) * 2 / e.lead;
+        for (const Feed& feed : e.feeds)
+            state.amps +=
+                (volts(e.plus) - state.rail[static_cast<std::size_t>(feed.pixel)]) * 2 / feed.ohms;
         point.strips.push_back(std::move(state));
     }
     return point;

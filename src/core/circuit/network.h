@@ -12,7 +12,20 @@ namespace conductus::circuit {
 using Node = std::size_t; ///< index into Network::nodes; 0 is ground, the cell's negative end
 
 /// What a device is for a person reading where the volts go.
-enum class Part { cell, protection, kill, board, wire, pins, strip };
+enum class Part {
+    cell,
+    protection,
+    kill,
+    board,
+    wire,
+    pins,
+    strip,
+    light,    ///< LEDs, with the resistance inside them
+    resistor, ///< that was soldered in
+    supply,   ///< drivers, regulators
+    fuse,
+    leak ///< what an open switch or a dark LED lets through
+};
 
 struct Resistor {
     std::string name; ///< netlist-safe, lower case: "k1_contact"
@@ -37,15 +50,51 @@ struct Sink {
     double amps = 0;
 };
 
-/// Pixels first..last (from 0, last excluded) showing these duties.
-struct Span {
-    int first = 0, last = 0;
-    Duties duty{};
-    bool operator==(const Span&) const = default;
+/// Shockley's junction: I = saturation (e^(V / slope) − 1). Resistances are resistors of their own.
+struct Diode {
+    std::string name, ref;
+    Node plus = 0, minus = 0;
+    double saturation = 0; ///< A
+    double slope = 0;      ///< n·V_T, V
+    double stated = 0;     ///< A it is meant to carry: where a search starts
 };
 
-/// A base-fed ladder of pixels: equal currents in both rails, so one ladder with both rails'
-/// copper.
+/// A linear driver in series: I = amps · s(V / knee), never backwards; s as of a pixel's channel.
+struct Limiter {
+    std::string name, ref;
+    Node plus = 0, minus = 0;
+    double amps = 0;
+    double knee = 0.1; ///< V it needs
+};
+
+/// A regulator or switching driver: takes at in, gives at out, both against gnd. converter.h.
+struct Converter {
+    std::string name, ref;
+    Node in = 0, gnd = 0, out = 0;
+    bool steps_up = false;
+    bool switching =
+        true;         ///< input power = output power / efficiency; else its current flows through
+    double volts = 0; ///< held at the output, behind `output` ohms; 0: a current is held
+    double output = 0.05; ///< ohm
+    double amps = 0;      ///< held, where no voltage is
+    double pass = 0.2;    ///< ohm from in to out at most; stepping down
+    double limit = 5;     ///< A of its input; stepping up
+    double efficiency = 1;
+    double least = 0; ///< V it works from; stepping up
+    double quiet = 0; ///< A
+};
+
+using lights::Span;
+
+/// Copper from the strip's pads to a pixel, besides the foot's.
+struct Feed {
+    int pixel = 0;
+    double ohms = 0; ///< both rails together
+    bool operator==(const Feed&) const = default;
+};
+
+/// A ladder of pixels fed alike on both rails: equal currents in both, so one ladder with both
+/// rails' copper.
 struct Strip {
     std::string name, ref;
     Node plus = 0, minus = 0;
@@ -54,9 +103,10 @@ struct Strip {
     int pixels = 0;
     PixelModel pixel;
     std::vector<Span> spans; ///< ascending, covering all pixels
+    std::vector<Feed> feeds; ///< besides the foot
     [[nodiscard]] bool same_load(const Strip& o) const {
         return lead == o.lead && segment == o.segment && pixels == o.pixels && pixel == o.pixel &&
-               spans == o.spans;
+               feeds == o.feeds && spans == o.spans;
     }
 };
 
@@ -66,10 +116,13 @@ struct Network {
     std::vector<Resistor> resistors;
     std::vector<Sink> sinks;
     std::vector<Strip> strips;
+    std::vector<Diode> diodes;
+    std::vector<Limiter> limiters;
+    std::vector<Converter> converters;
 };
 
 struct StripState {
-    double amps = 0;           ///< into the foot
+    double amps = 0;           ///< into its pads, all feeds together
     std::vector<double> volts; ///< across each pixel, foot to tip
     std::vector<double> rail;  ///< of the plus rail at each pixel, against ground
 };
@@ -81,6 +134,8 @@ struct OperatingPoint {
     std::vector<double> resistor_amps; ///< a to b
     std::vector<double> sink_amps;
     std::vector<StripState> strips;
+    std::vector<double> diode_amps, limiter_amps;
+    std::vector<double> converter_in, converter_out; ///< A taken at in, given at out
     int iterations = 0;
 };
 

@@ -4,6 +4,8 @@
 #include <fmt/format.h>
 #include <numeric>
 
+#include "core/circuit/converter.h"
+#include "core/circuit/junction.h"
 #include "core/circuit/ladder.h"
 #include "core/circuit/solver.h"
 
@@ -82,34 +84,89 @@ bool gauss(std::vector<double>& m, std::vector<double>& b) {
 }
 
 /// A nonlinear device seen from the linear network. Alike strips on the same pads are one port
-/// carrying `count` times the current.
+/// carrying `count` times the current; a converter is two ports, its input and its output.
 struct Port {
     const Strip* strip = nullptr;
     const Sink* sink = nullptr;
+    const Diode* diode = nullptr;
+    const Limiter* limiter = nullptr;
+    const Converter* converter = nullptr; ///< of an input; its output is the next port
+    bool output = false;                  ///< of the converter before
     Node plus = 0, minus = 0;
     double count = 1;
     std::vector<double> pixel_volts; ///< of the latest exact sweep
 
-    /// At unknown x (tip voltage of a strip, voltage of a sink): port volts and amps with slopes.
+    /// At unknown x (tip voltage of a strip fed at its foot; a junction's own x; else the voltage
+    /// across): port volts and amps with slopes.
     Foot at(double x, int group) {
-        Foot f;
-        if (strip) {
+        Foot f{x, 0, 1, 0};
+        if (strip && !strip->feeds.empty()) {
+            if (!fed_ladder(*strip, x, pixel_volts, f)) f.volts = NAN;
+        } else if (strip) {
             f = group > 1 ? coarse_sweep(*strip, x, group) : sweep(*strip, x, &pixel_volts);
-        } else {
+        } else if (sink) {
             const double decay = x > 0 ? std::exp(-x) : 1 - x;
             f = {x, sink->amps * (1 - decay), 1, sink->amps * (x > 0 ? decay : 1)};
+        } else if (diode) {
+            const JunctionPoint p = junction_at(*diode, x);
+            f = {p.volts, p.amps, p.volts_slope, p.amps_slope};
+        } else if (limiter) {
+            const CurrentAndSlope s = saturation(x / limiter->knee);
+            f = {x, limiter->amps * s.amps, 1, limiter->amps / limiter->knee * s.slope};
         }
         f.amps *= count;
         f.amps_slope *= count;
         return f;
     }
-    [[nodiscard]] const std::string& name() const { return strip ? strip->name : sink->name; }
+    [[nodiscard]] const std::string& name() const {
+        static const std::string output_of = "a converter's output";
+        return strip       ? strip->name
+               : sink      ? sink->name
+               : diode     ? diode->name
+               : limiter   ? limiter->name
+               : converter ? converter->name
+                           : output_of;
+    }
 };
+
+/// Feet of all ports at x. A converter's two depend on each other: `cross` is the slope of a port's
+/// current by its partner's x.
+void evaluate(std::vector<Port>& ports, const std::vector<double>& x, int group,
+              std::vector<Foot>& feet, std::vector<double>& cross) {
+    for (std::size_t i = 0; i < ports.size(); ++i) {
+        if (ports[i].output) continue;
+        if (!ports[i].converter) {
+            feet[i] = ports[i].at(x[i], group);
+            continue;
+        }
+        const ConverterCurrents c = converter_currents(*ports[i].converter, x[i], x[i + 1]);
+        feet[i] = {x[i], c.in, 1, c.in_by_in};
+        feet[i + 1] = {x[i + 1], -c.out, 1, -c.out_by_out};
+        cross[i] = c.in_by_out;
+        cross[i + 1] = -c.out_by_in;
+    }
+}
 
 std::vector<Port> ports_of(const Network& network, std::vector<std::size_t>& port_of_strip) {
     std::vector<Port> ports;
-    for (const Sink& s : network.sinks)
-        ports.push_back({nullptr, &s, s.plus, s.minus, 1, {}});
+    for (const Sink& s : network.sinks) {
+        Port& p = ports.emplace_back();
+        p.sink = &s, p.plus = s.plus, p.minus = s.minus;
+    }
+    for (const Diode& d : network.diodes) {
+        Port& p = ports.emplace_back();
+        p.diode = &d, p.plus = d.plus, p.minus = d.minus;
+    }
+    for (const Limiter& l : network.limiters) {
+        Port& p = ports.emplace_back();
+        p.limiter = &l, p.plus = l.plus, p.minus = l.minus;
+    }
+    for (const Converter& c : network.converters) {
+        Port& in = ports.emplace_back();
+        in.converter = &c, in.plus = c.in, in.minus = c.gnd;
+        Port& out = ports.emplace_back();
+        out.output = true, out.plus = c.out, out.minus = c.gnd;
+    }
     const std::size_t first_strip = ports.size();
     for (const Strip& s : network.strips) {
         auto twin =
@@ -121,8 +178,10 @@ std::vector<Port> ports_of(const Network& network, std::vector<std::size_t>& por
         if (twin != ports.end()) {
             twin->count += 1;
         } else {
-            ports.push_back({&s, nullptr, s.plus, s.minus, 1,
-                             std::vector<double>(static_cast<std::size_t>(s.pixels))});
+            Port& p = ports.emplace_back();
+            p.strip = &s, p.plus = s.plus, p.minus = s.minus;
+            // A fed strip's is empty until its first solution.
+            if (s.feeds.empty()) p.pixel_volts.resize(static_cast<std::size_t>(s.pixels));
         }
     }
     return ports;
@@ -188,42 +247,93 @@ struct Search {
     int iterations = 0;
 };
 
-/// Newton on x with the step limited, so that a first step from far off can not overshoot.
-/// `drive` scales the sources. Converged when no port's voltage is off by more than `tolerance`.
+/// How far off every port's voltage is, from its foot and what the linear network gives it.
+double residuals(const std::vector<Foot>& feet, const Reduced& r, double drive,
+                 std::vector<double>& off, std::size_t& worst) {
+    const std::size_t m = feet.size();
+    double largest = 0;
+    for (std::size_t i = 0; i < m; ++i) {
+        double f = feet[i].volts - drive * r.open[i];
+        for (std::size_t j = 0; j < m; ++j)
+            f += r.z[i * m + j] * feet[j].amps;
+        off[i] = -f;
+        if (!(std::abs(f) <= largest) && !std::isnan(largest))
+            largest = std::abs(f), worst = i; // a NaN is the worst
+    }
+    return largest;
+}
+
+void slopes(const std::vector<Port>& ports, const std::vector<Foot>& feet,
+            const std::vector<double>& cross, const Reduced& r, std::vector<double>& jacobian) {
+    const std::size_t m = feet.size();
+    for (std::size_t i = 0; i < m; ++i)
+        for (std::size_t j = 0; j < m; ++j) {
+            double& at = jacobian[i * m + j];
+            at = r.z[i * m + j] * feet[j].amps_slope + (i == j ? feet[i].volts_slope : 0);
+            if (ports[j].converter)
+                at += r.z[i * m + j + 1] * cross[j + 1];
+            else if (ports[j].output)
+                at += r.z[i * m + j - 1] * cross[j - 1];
+        }
+}
+
+double longest_of(const std::vector<double>& step) {
+    double longest = 0;
+    for (const double s : step)
+        longest = std::isfinite(s) ? std::max(longest, std::abs(s)) : INFINITY;
+    return longest;
+}
+
+/// Newton on x with the step limited, so that a first step from far off can not overshoot; where a
+/// converter could make it run in circles, a step is shortened until the next one would be shorter
+/// than itself. `drive` scales the sources. Converged when no port's voltage is off by more than
+/// `tolerance`.
 Search newton(std::vector<Port>& ports, const Reduced& r, double drive, int group, double tolerance,
               std::vector<double>& x, std::vector<Foot>& feet) {
     constexpr double largest_step = 0.6; // V
     const std::size_t m = ports.size();
-    std::vector<double> jacobian(m * m);
-    std::vector<double> residual(m);
+    const bool may_circle = std::any_of(ports.begin(), ports.end(), [](const Port& p) {
+        return p.converter || p.limiter || p.diode;
+    });
+    const int most = may_circle ? 200 : 60;
+    std::vector<double> jacobian(m * m), step(m), cross(m), copy, trial, next;
     Search search;
-    for (; search.iterations < 60; ++search.iterations) {
-        for (std::size_t i = 0; i < m; ++i)
-            feet[i] = ports[i].at(x[i], group);
-        double largest = 0;
-        for (std::size_t i = 0; i < m && !std::isnan(largest); ++i) {
-            double f = feet[i].volts - drive * r.open[i];
-            for (std::size_t j = 0; j < m; ++j) {
-                f += r.z[i * m + j] * feet[j].amps;
-                jacobian[i * m + j] =
-                    r.z[i * m + j] * feet[j].amps_slope + (i == j ? feet[i].volts_slope : 0);
-            }
-            residual[i] = -f;
-            if (!(std::abs(f) <= largest))
-                largest = std::abs(f), search.worst = i; // a NaN is the worst
-        }
-        if (!std::isfinite(largest)) return search;
-        if (largest < tolerance) {
+    evaluate(ports, x, group, feet, cross);
+    double off = residuals(feet, r, drive, step, search.worst);
+    for (; search.iterations < most; ++search.iterations) {
+        if (!std::isfinite(off)) return search;
+        if (!may_circle && off < tolerance) {
             search.converged = true;
             return search;
         }
-        if (!gauss(jacobian, residual)) return search;
-        double longest = 0;
-        for (const double step : residual)
-            longest = std::max(longest, std::abs(step));
-        const double scale = longest > largest_step ? largest_step / longest : 1;
-        for (std::size_t i = 0; i < m; ++i)
-            x[i] += scale * residual[i];
+        slopes(ports, feet, cross, r, jacobian);
+        if (may_circle) copy = jacobian;
+        if (!gauss(jacobian, step)) return search;
+        const double longest = longest_of(step);
+        if (!std::isfinite(longest)) return search;
+        // Behind a divider or a dark LED a port's volts are the difference of large numbers, and
+        // near a converter's knee small ones hide a long way: there the step must be small as well.
+        if (may_circle && longest < tolerance / 10 && off < tolerance * 100) {
+            search.converged = true;
+            return search;
+        }
+        double scale = longest > largest_step ? largest_step / longest : 1;
+        for (;; scale /= 2) {
+            trial = x;
+            for (std::size_t i = 0; i < m; ++i)
+                trial[i] += scale * step[i];
+            evaluate(ports, trial, group, feet, cross);
+            next.resize(m);
+            off = residuals(feet, r, drive, next, search.worst);
+            if (!may_circle || scale < 1e-4) break;
+            jacobian = copy;
+            std::vector<double> again = next;
+            if (std::isfinite(off) && gauss(jacobian, again) &&
+                longest_of(again) <= (1 - scale / 4) * longest)
+                break;
+        }
+        x = trial;
+        step = next;
     }
     return search;
 }
@@ -300,15 +410,24 @@ Result<OperatingPoint> solve(const Network& network, Guess* guess) {
         point.source_amps.push_back((s.emf - point.volts[s.plus] + point.volts[s.minus]) / s.ohms);
     for (const Resistor& e : network.resistors)
         point.resistor_amps.push_back((point.volts[e.a] - point.volts[e.b]) / e.ohms);
+    std::size_t port = 0;
     for (std::size_t i = 0; i < network.sinks.size(); ++i)
-        point.sink_amps.push_back(feet[i].amps);
+        point.sink_amps.push_back(feet[port++].amps);
+    for (std::size_t i = 0; i < network.diodes.size(); ++i)
+        point.diode_amps.push_back(feet[port++].amps);
+    for (std::size_t i = 0; i < network.limiters.size(); ++i)
+        point.limiter_amps.push_back(feet[port++].amps);
+    for (std::size_t i = 0; i < network.converters.size(); ++i) {
+        point.converter_in.push_back(feet[port++].amps);
+        point.converter_out.push_back(-feet[port++].amps);
+    }
     for (std::size_t i = 0; i < network.strips.size(); ++i) {
         // Twins share a port, and so its state.
-        const Port& port = ports[port_of_strip[i]];
+        const Port& shared = ports[port_of_strip[i]];
         Foot foot = feet[port_of_strip[i]];
-        foot.amps /= port.count;
+        foot.amps /= shared.count;
         point.strips.push_back(
-            state_of(foot, port.pixel_volts, point.volts[network.strips[i].plus]));
+            state_of(foot, shared.pixel_volts, point.volts[network.strips[i].plus]));
     }
     return point;
 }

@@ -6,10 +6,14 @@
 #include <vector>
 
 #include "core/catalogue/catalogue.h"
-#include "core/circuit/network.h"
+#include "core/circuit/pack.h"
 #include "core/findings/finding.h"
 #include "core/hilt/study.h"
 #include "core/job/job.h"
+#include "core/lights/scene.h"
+#include "core/power/data_level.h"
+#include "core/power/heat.h"
+#include "core/power/led_study.h"
 #include "core/power/runtime.h"
 
 namespace conductus::findings {
@@ -21,12 +25,7 @@ struct Solved {
     circuit::Network network;
     circuit::OperatingPoint point;
     double mean_share = 1; ///< of the brightest frame, over time
-    [[nodiscard]] double cell_amps() const {
-        double sum = 0;
-        for (const double a : point.source_amps)
-            sum += a;
-        return sum;
-    }
+    [[nodiscard]] double cell_amps() const { return circuit::pack_amps(network, point); }
     /// Current of the named resistor's ref, largest over its resistors; 0 where there is none.
     [[nodiscard]] double amps_of(std::string_view ref) const;
 };
@@ -48,6 +47,11 @@ struct Facts {
     const std::optional<power::Discharge>& run;
     /// Parts that would be alternatives, given to rules so that a fix is one that fits.
     const std::vector<std::pair<std::string, hilt::Trial>>& cell_trials; ///< type id, trial
+    const lights::Chains& chains;
+    const std::vector<power::Hop>& hops; ///< each at the state where it has least in hand
+    const std::vector<power::LedRun>& leds;
+    const std::vector<power::LeftOn>& left_on;
+    const std::vector<power::PartHeat>& heat; ///< in the worst sustained look
 
     /// The solved state with the largest current through `ref`; null where nothing is solved.
     [[nodiscard]] const Solved* worst_for(std::string_view ref) const;
@@ -60,6 +64,7 @@ std::vector<Finding> judge(const Facts& facts);
 // The families. Each appends what it finds.
 void judge_supply(const Facts& facts, std::vector<Finding>& out);
 void judge_lights(const Facts& facts, std::vector<Finding>& out);
+void judge_loads(const Facts& facts, std::vector<Finding>& out);
 void judge_fit(const Facts& facts, std::vector<Finding>& out);
 void judge_hilt(const Facts& facts, std::vector<Finding>& out);
 void judge_safety(const Facts& facts, std::vector<Finding>& out);

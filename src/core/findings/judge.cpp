@@ -32,6 +32,7 @@ std::vector<Finding> judge(const Facts& facts) {
     std::vector<Finding> found;
     judge_supply(facts, found);
     judge_lights(facts, found);
+    judge_loads(facts, found);
     judge_fit(facts, found);
     judge_hilt(facts, found);
     judge_safety(facts, found);
@@ -41,16 +42,21 @@ std::vector<Finding> judge(const Facts& facts) {
 }
 
 std::vector<std::string_view> rule_ids() {
-    return {"supply.no-kill",        "supply.not-solved",     "pins.over-current",
-            "kill.over-current",     "cell.over-continuous",  "cell.protection-trips",
-            "cell.lithium-cautions", "sound.crackle-early",   "blade.tip-dim",
-            "strip.count-mismatch",  "fit.body-does-not-fit", "brief.blade-differs",
-            "brief.needs-swap",      "inspection.undecided",  "inspection.kept-broken",
-            "agreement.broken",      "fit.no-way-in",         "fit.carrier-binds",
-            "fit.off-centre",        "fit.wires-crowded",     "assembly.no-order",
-            "thread.left-hand",      "screw.hard-to-turn",    "screw.confused",
-            "socket.does-not-seat",  "socket.too-weak",       "sound.vents-small",
-            "sound.cone-touches",    "dock.last-turn",        "dock.leans"};
+    return {"supply.no-kill",          "supply.not-solved",     "pins.over-current",
+            "kill.over-current",       "cell.over-continuous",  "cell.protection-trips",
+            "cell.lithium-cautions",   "sound.crackle-early",   "blade.tip-dim",
+            "strip.count-mismatch",    "fit.body-does-not-fit", "brief.blade-differs",
+            "brief.needs-swap",        "inspection.undecided",  "inspection.kept-broken",
+            "agreement.broken",        "fit.no-way-in",         "fit.carrier-binds",
+            "fit.off-centre",          "fit.wires-crowded",     "assembly.no-order",
+            "thread.left-hand",        "screw.hard-to-turn",    "screw.confused",
+            "socket.does-not-seat",    "socket.too-weak",       "sound.vents-small",
+            "sound.cone-touches",      "dock.last-turn",        "dock.leans",
+            "pad.over-current",        "board.over-current",    "line.too-many-pixels",
+            "line.programmed-differs", "line.no-data",          "board.too-many-lights",
+            "data.level-low",          "light.mirrors",         "led.over-current",
+            "resistor.over-power",     "led.die-too-hot",       "light.always-on",
+            "supply.over-volts",       "fuse.over-current",     "regulator.overloaded"};
 }
 
 void in_order(std::vector<Finding>& findings) {

@@ -156,7 +156,11 @@ PlacedBody place(const job::Part& part, const job::Hilt& hilt, const catalogue::
     placed.from = part.at;
     placed.to = part.at + placed.body.length;
     placed.off_axis = part.off_axis;
-    placed.in_bore = !std::holds_alternative<catalogue::Button>(type.figures);
+    // Buttons and ports sit in the wall; resistors and fuses ride in their wires.
+    placed.in_bore = !std::holds_alternative<catalogue::Button>(type.figures) &&
+                     !std::holds_alternative<catalogue::Port>(type.figures) &&
+                     !std::holds_alternative<catalogue::Resistor>(type.figures) &&
+                     !std::holds_alternative<catalogue::Fuse>(type.figures);
     placed.carrier = part.ref;
     if (!hilt.carriers.empty()) {
         const job::Carrier* c = job::find_ref(hilt.carriers, part.carrier);

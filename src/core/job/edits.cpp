@@ -152,6 +152,52 @@ Edit go_back_to(Job then) {
     };
 }
 
+namespace {
+
+Variant as_variant(const Job& job, std::string name) {
+    Variant v;
+    v.name = std::move(name);
+    v.look = job.use.look;
+    v.parts = job.parts;
+    v.blades = job.blades;
+    v.wires = job.wires;
+    v.lines = job.lines;
+    v.stretches = job.stretches;
+    v.looks = job.looks;
+    v.effects = job.effects;
+    return v;
+}
+
+} // namespace
+
+Job with_variant(const Job& job, std::size_t index) {
+    if (index >= job.variants.size()) return job;
+    Job as = job;
+    const Variant& v = job.variants[index];
+    as.variant = v.name;
+    as.use.look = v.look;
+    as.parts = v.parts;
+    as.blades = v.blades;
+    as.wires = v.wires;
+    as.lines = v.lines;
+    as.stretches = v.stretches;
+    as.looks = v.looks;
+    as.effects = v.effects;
+    as.variants[index] = as_variant(job, job.variant.empty() ? "as it was" : job.variant);
+    return as;
+}
+
+Edit keep_variant(std::string name, std::string now) {
+    return [name = std::move(name), now = std::move(now)](Job& job) {
+        job.variants.push_back(as_variant(job, name));
+        job.variant = now;
+    };
+}
+
+Edit take_variant(std::size_t index) {
+    return [index](Job& job) { job = with_variant(job, index); };
+}
+
 void fit_usual_parts(Job& job) {
     if (!job.parts.empty() || !job.blades.empty() || !job.wires.empty()) return;
     if (job.hilt.sections.empty()) {

@@ -44,6 +44,16 @@ Job built_like(const Job& job, std::string name, Kind kind);
 /// The job as it was, with the past it has now: name, milestones and log stay.
 Edit go_back_to(Job then);
 
+/// The job built as its variant `index`; what it was becomes a variant in that one's place.
+Job with_variant(const Job& job, std::size_t index);
+
+/// Keeps the build as it stands as a variant of that name, to go on from it under another name.
+/// `now` names what goes on.
+Edit keep_variant(std::string name, std::string now);
+
+/// Builds as variant `index`; what was built changes places with it.
+Edit take_variant(std::size_t index);
+
 /// Fits what a plain single-blade job has, wired the usual way, where nothing is fitted yet: cell,
 /// kill, board, speaker, button, connector, blade, looks, and a survey to correct.
 void fit_usual_parts(Job& job);

@@ -100,6 +100,12 @@ void describe(V& v, T& m) {
     v.optional_number("capacity_mAh", m.capacity, limits::capacity_mAh);
 }
 
+template <class V, Either<Chosen> T>
+void describe(V& v, T& c) {
+    v.optional_number("resistance_Ohm", c.resistance, limits::resistor_Ohm);
+    v.optional_number("current_A", c.current, limits::current_A);
+}
+
 template <class V, Either<Part> T>
 void describe(V& v, T& p) {
     v.text("ref", p.ref);
@@ -112,6 +118,13 @@ void describe(V& v, T& p) {
     v.optional_text("protection", p.protection);
     v.word("top", p.top);
     v.object("measured", p.measured);
+    v.optional_object("chosen", p.chosen);
+}
+
+template <class V, Either<Feed> T>
+void describe(V& v, T& f) {
+    v.number("at", f.at, limits::fraction);
+    v.number("lead_Ohm", f.lead, limits::resistance_Ohm);
 }
 
 template <class V, Either<Strip> T>
@@ -122,6 +135,13 @@ void describe(V& v, T& s) {
     v.number("length_mm", s.length, limits::length_mm);
     v.number("lead_Ohm", s.lead, limits::resistance_Ohm);
     v.optional_number("rail_Ohm_per_m", s.rail, limits::rail_Ohm_per_m);
+    v.optional_list("feeds", s.feeds);
+}
+
+template <class V, Either<LedString> T>
+void describe(V& v, T& s) {
+    v.text("ref", s.ref);
+    v.text("type", s.type);
 }
 
 template <class V, Either<Blade> T>
@@ -131,6 +151,7 @@ void describe(V& v, T& b) {
     v.number("outer_mm", b.outer, limits::diameter_mm);
     v.text("connector", b.connector);
     v.list("strips", b.strips);
+    v.optional_list("strings", b.strings);
 }
 
 template <class V, Either<Wire> T>
@@ -152,12 +173,21 @@ void describe(V& v, T& c) {
     v.number("white", c.white, limits::fraction);
 }
 
+template <class V, Either<Shown> T>
+void describe(V& v, T& s) {
+    v.text("light", s.light);
+    v.object("colour", s.colour);
+    v.word("style", s.style);
+    v.number("cap", s.cap, limits::fraction);
+}
+
 template <class V, Either<Look> T>
 void describe(V& v, T& l) {
     v.text("name", l.name);
     v.object("colour", l.colour);
     v.word("style", l.style);
     v.number("cap", l.cap, limits::fraction);
+    v.optional_list("lights", l.lights);
 }
 
 template <class V, Either<Effect> T>
@@ -168,6 +198,34 @@ void describe(V& v, T& e) {
     v.number("from", e.from, limits::fraction);
     v.number("to", e.to, limits::fraction);
     v.number("lasts_s", e.lasts, limits::seconds);
+    v.usual_word("kind", e.kind);
+}
+
+template <class V, Either<Line> T>
+void describe(V& v, T& l) {
+    v.text("pad", l.pad);
+    v.integer("pixels", l.pixels, limits::pixels);
+}
+
+template <class V, Either<Stretch> T>
+void describe(V& v, T& s) {
+    v.text("name", s.name);
+    v.text("of", s.of);
+    v.integer("first", s.first, limits::pixels);
+    v.integer("last", s.last, limits::pixels);
+}
+
+template <class V, Either<Variant> T>
+void describe(V& v, T& o) {
+    v.text("name", o.name);
+    v.text("look", o.look);
+    v.list("parts", o.parts);
+    v.list("blades", o.blades);
+    v.list("wires", o.wires);
+    v.optional_list("lines", o.lines);
+    v.optional_list("stretches", o.stretches);
+    v.list("looks", o.looks);
+    v.list("effects", o.effects);
 }
 
 template <class V, Either<Use> T>
@@ -288,6 +346,10 @@ void describe(V& v, T& j) {
     v.list("wires", j.wires);
     v.list("looks", j.looks);
     v.list("effects", j.effects);
+    v.optional_list("lines", j.lines);
+    v.optional_list("stretches", j.stretches);
+    v.usual_text("variant", j.variant);
+    v.optional_list("variants", j.variants);
     v.optional_object("brief", j.brief);
     v.optional_list("inspection", j.inspection);
     v.optional_object("as_found", j.as_found);

@@ -18,6 +18,7 @@ enum class Kind { conversion, repair, upgrade };
 enum class Stage { brief, survey, agreed, wiring, bench, handed_over };
 enum class CellTop { flat, button };
 enum class Style { steady, pulse, flicker, fire, bands };
+enum class EffectKind { flash, mark, lock_up, drag, melt, ignition, retraction };
 enum class Role { supply, ground, data, button, sound };
 
 /// Values measured on this very part; each overrides the catalogue's.
@@ -25,6 +26,13 @@ struct Measured {
     std::optional<Ohm> resistance; ///< cell R0, switch contact, or one pin
     std::optional<MilliAmpereHour> capacity;
     bool operator==(const Measured&) const = default;
+};
+
+/// What the installer chose of a part that comes in many values.
+struct Chosen {
+    std::optional<Ohm> resistance; ///< resistors
+    std::optional<Ampere> current; ///< LED drivers
+    bool operator==(const Chosen&) const = default;
 };
 
 /// A part fitted in the hilt.
@@ -39,7 +47,15 @@ struct Part {
     Millimetre side;     ///< across that plane
     Degree turn;         ///< boxes: about the axis
     std::string carrier; ///< ref of what it rides on, where the hilt lists carriers
+    Chosen chosen;
     bool operator==(const Part&) const = default;
+};
+
+/// Copper that brings the blade's pads to a place along a strip as well.
+struct Feed {
+    double at = 1; ///< foot 0 to tip 1
+    Ohm lead;      ///< both rails together
+    bool operator==(const Feed&) const = default;
 };
 
 struct Strip {
@@ -49,7 +65,15 @@ struct Strip {
     Millimetre length;
     Ohm lead;                        ///< foot pad to first pixel and back, both rails together
     std::optional<OhmPerMetre> rail; ///< measured, each rail
+    std::vector<Feed> feeds;         ///< besides the foot
     bool operator==(const Strip&) const = default;
+};
+
+/// A segmented LED string, foot to tip, with its flash string: lit through pads of their own.
+struct LedString {
+    std::string ref;
+    std::string type;
+    bool operator==(const LedString&) const = default;
 };
 
 struct Blade {
@@ -58,6 +82,7 @@ struct Blade {
     Millimetre outer;
     std::string connector; ///< ref of the hilt connector it mates with; empty: wired to its pads
     std::vector<Strip> strips;
+    std::vector<LedString> strings;
     bool operator==(const Blade&) const = default;
 };
 
@@ -78,12 +103,22 @@ struct Colour {
     bool operator==(const Colour&) const = default;
 };
 
+/// What one light shows in a look, where it is not what the blade shows.
+struct Shown {
+    std::string light; ///< ref of a strip, blade, accent or LED, or name of a stretch
+    Colour colour;
+    Style style = Style::steady;
+    double cap = 1;
+    bool operator==(const Shown&) const = default;
+};
+
 /// What a blade shows.
 struct Look {
     std::string name;
     Colour colour;
     Style style = Style::steady;
-    double cap = 1; ///< brightness cap, 0 to 1
+    double cap = 1;            ///< brightness cap, 0 to 1
+    std::vector<Shown> lights; ///< that show something else
     bool operator==(const Look&) const = default;
 };
 
@@ -94,7 +129,23 @@ struct Effect {
     double cap = 1;
     double from = 0, to = 1;
     Second lasts;
+    EffectKind kind = EffectKind::flash;
     bool operator==(const Effect&) const = default;
+};
+
+/// A data line as the board is configured.
+struct Line {
+    std::string pad; ///< "U1.d1"
+    int pixels = 0;  ///< programmed
+    bool operator==(const Line&) const = default;
+};
+
+/// A stretch of a chain that the board drives as a light of its own.
+struct Stretch {
+    std::string name;
+    std::string of;          ///< ref of a strip, accent or lit connector
+    int first = 1, last = 1; ///< pixels, counted from 1 at its data end
+    bool operator==(const Stretch&) const = default;
 };
 
 struct Use {
@@ -106,6 +157,20 @@ struct Use {
     Celsius temperature{20};
     double volume = 0; ///< 0 to 1 of the speaker's rated amplitude
     bool operator==(const Use&) const = default;
+};
+
+/// Another way to build the same job, kept to compare with.
+struct Variant {
+    std::string name;
+    std::string look; ///< of the use
+    std::vector<Part> parts;
+    std::vector<Blade> blades;
+    std::vector<Wire> wires;
+    std::vector<Line> lines;
+    std::vector<Stretch> stretches;
+    std::vector<Look> looks;
+    std::vector<Effect> effects;
+    bool operator==(const Variant&) const = default;
 };
 
 struct Job {
@@ -122,6 +187,10 @@ struct Job {
     std::vector<Wire> wires;
     std::vector<Look> looks;
     std::vector<Effect> effects;
+    std::vector<Line> lines;
+    std::vector<Stretch> stretches;
+    std::string variant;           ///< what this way of building is called, where there are others
+    std::vector<Variant> variants; ///< the others
     Brief brief;
     std::vector<Inspected> inspection;
     AsFound as_found;

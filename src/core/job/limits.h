@@ -21,6 +21,8 @@ inline constexpr Range pitch_mm{0, 10};
 inline constexpr Range depth_mm{0, 400};     ///< sockets, openings, engaged threads
 inline constexpr Range length_mm{0.1, 3000}; ///< wires, strips, blades
 inline constexpr Range resistance_Ohm{0, 1000};
+inline constexpr Range resistor_Ohm{0.01, 1e6};
+inline constexpr Range current_A{0.001, 20};
 inline constexpr Range rail_Ohm_per_m{0.001, 10};
 inline constexpr Range capacity_mAh{10, 50000};
 inline constexpr Range fraction{0, 1};

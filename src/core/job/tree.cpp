@@ -27,6 +27,12 @@ std::string identity(const Blade& b) { return b.ref; }
 std::string identity(const Wire& w) { return w.ref; }
 std::string identity(const Look& l) { return l.name; }
 std::string identity(const Effect& e) { return e.name; }
+std::string identity(const Feed&) { return ""; }
+std::string identity(const LedString& s) { return s.ref; }
+std::string identity(const Shown& s) { return s.light; }
+std::string identity(const Line& l) { return l.pad; }
+std::string identity(const Stretch& s) { return s.name; }
+std::string identity(const Variant& v) { return v.name; }
 std::string identity(const WantedBlade&) { return ""; }
 std::string identity(const Wish& w) { return w.text; }
 std::string identity(const Agreement& a) { return a.text; }
@@ -38,8 +44,12 @@ std::string identity(const LogEntry& e) { return e.on; }
 std::string identity(const Milestone& m) { return fmt::format("{} {}", word(m.mark), m.on); }
 
 const char* kind_word(const Part& part, const Catalogue& parts) {
-    constexpr std::array words{"cell",   "protection", "board", "speaker", "kill",
-                               "button", "connector",  "pixel", "strip",   "spacer"};
+    constexpr std::array words{"cell",       "protection", "board",         "speaker",
+                               "kill",       "button",     "connector",     "pixel",
+                               "strip",      "spacer",     "pixels",        "LED",
+                               "LED string", "resistor",   "LED driver",    "regulator",
+                               "fuse",       "display",    "level shifter", "recharge port"};
+    static_assert(words.size() == std::variant_size_v<catalogue::Figures>);
     const catalogue::PartType* type = parts.find(part.type);
     return type ? words[type->figures.index()] : "part";
 }
@@ -58,6 +68,12 @@ std::string title(const Blade& b, const Catalogue&) { return "blade " + b.ref; }
 std::string title(const Wire& w, const Catalogue&) { return "wire " + w.ref; }
 std::string title(const Look& l, const Catalogue&) { return "look " + l.name; }
 std::string title(const Effect& e, const Catalogue&) { return "effect " + e.name; }
+std::string title(const Feed&, const Catalogue&) { return "feed"; }
+std::string title(const LedString& s, const Catalogue&) { return "LED string " + s.ref; }
+std::string title(const Shown& s, const Catalogue&) { return "light " + s.light; }
+std::string title(const Line& l, const Catalogue&) { return "data line " + l.pad; }
+std::string title(const Stretch& s, const Catalogue&) { return "stretch " + s.name; }
+std::string title(const Variant& v, const Catalogue&) { return "variant " + v.name; }
 std::string title(const WantedBlade&, const Catalogue&) { return "wanted blade"; }
 std::string title(const Wish& w, const Catalogue&) { return fmt::format("wish “{}”", w.text); }
 std::string title(const Agreement& a, const Catalogue&) {

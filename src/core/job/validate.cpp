@@ -9,6 +9,7 @@
 
 #include "core/base/date.h"
 #include "core/base/nearest.h"
+#include "core/job/edits.h"
 #include "core/job/limits.h"
 #include "core/job/lookup.h"
 
@@ -55,10 +56,11 @@ Result<void> check_part(const Part& part, const std::string& at, const Catalogue
     if (!type) return tl::unexpected(type.error());
     const auto& figures = (*type)->figures;
     if (std::holds_alternative<catalogue::Strip>(figures) ||
+        std::holds_alternative<catalogue::SegmentedString>(figures) ||
         std::holds_alternative<catalogue::Protection>(figures))
         return problem(at + "/type",
                        fmt::format("'{}' does not go into a hilt by itself", part.type),
-                       "Strips belong to a blade, protection to a cell");
+                       "Strips and LED strings belong to a blade, protection to a cell");
     if (part.protection) {
         if (!std::holds_alternative<catalogue::Cell>(figures))
             return problem(at + "/protection", "only a cell has protection", "Remove the key");
@@ -77,10 +79,29 @@ Result<void> check_blade(const Blade& blade, const std::string& at, const Job& j
     if (auto ok = take_ref(blade.ref, at + "/ref", taken); !ok) return ok;
     if (!blade.connector.empty()) {
         const Part* connector = find_ref(job.parts, blade.connector);
-        if (!connector || !parts.find_as<catalogue::Connector>(connector->type))
-            return problem(at + "/connector",
-                           fmt::format("'{}' is not a connector of this job", blade.connector),
-                           "Name a fitted connector, or leave it empty for a wired blade");
+        const bool led = connector && parts.find_as<catalogue::Led>(connector->type);
+        if (!connector || !(led || parts.find_as<catalogue::Connector>(connector->type)))
+            return problem(
+                at + "/connector",
+                fmt::format("'{}' is not a connector or LED of this job", blade.connector),
+                "Name a fitted connector, the LED that lights it from the hilt, or leave "
+                "it empty for a wired blade");
+        if (led && !(blade.strips.empty() && blade.strings.empty()))
+            return problem(at + "/connector", "a blade lit from the hilt has nothing in it",
+                           "Take its strips out, or name a connector");
+    }
+    if (blade.strings.size() > 1)
+        return problem(at + "/strings", "a blade has one segmented string",
+                       "Leave one; its flash string is part of it");
+    for (std::size_t i = 0; i < blade.strings.size(); ++i) {
+        const std::string here = fmt::format("{}/strings/{}", at, i);
+        if (auto ok = take_ref(blade.strings[i].ref, here + "/ref", taken); !ok) return ok;
+        auto type = known_type(blade.strings[i].type, here + "/type", parts);
+        if (!type) return tl::unexpected(type.error());
+        if (!std::holds_alternative<catalogue::SegmentedString>((*type)->figures))
+            return problem(here + "/type",
+                           fmt::format("'{}' is not a segmented LED string", blade.strings[i].type),
+                           "Name one of the catalogue's LED strings");
     }
     for (std::size_t i = 0; i < blade.strips.size(); ++i) {
         const Strip& strip = blade.strips[i];
@@ -94,6 +115,10 @@ Result<void> check_blade(const Blade& blade, const std::string& at, const Job& j
         if (strip.length > blade.length)
             return problem(here + "/length_mm", "the strip is longer than its blade",
                            fmt::format("Make it {} mm or less", blade.length.value()));
+        for (std::size_t k = 0; k < strip.feeds.size(); ++k)
+            if (strip.feeds[k].at <= 0)
+                return problem(fmt::format("{}/feeds/{}/at", here, k), "the foot is fed already",
+                               "Write more than 0, up to 1 for the tip");
     }
     return {};
 }
@@ -146,6 +171,74 @@ Result<void> check_survey(const Hilt& hilt) {
                            "this bore ends before it begins",
                            "Measure from the mouth inward, each deeper than the last");
         depth = hilt.socket.bores[i].depth;
+    }
+    return {};
+}
+
+/// Terminals of a blade: its pads, and those of the string in it.
+std::vector<std::string> blade_terminals(const Blade& blade, const Catalogue& parts) {
+    std::vector<std::string> all{"plus", "minus", "data"};
+    for (const LedString& string : blade.strings) {
+        const auto* type = parts.find_as<catalogue::SegmentedString>(string.type);
+        for (int i = 0; i < type->segments; ++i)
+            all.push_back(fmt::format("seg{}", i + 1));
+        if (type->has_flash) all.push_back("flash");
+    }
+    return all;
+}
+
+/// Pixels of the part, connector or strip of that ref; nothing where it has none.
+std::optional<int> pixels_of(const Job& job, const Catalogue& parts, const std::string& ref) {
+    if (const Part* part = find_ref(job.parts, ref)) {
+        if (parts.find_as<catalogue::Pixel>(part->type)) return 1;
+        if (const auto* g = parts.find_as<catalogue::PixelGroup>(part->type)) return g->count;
+        const auto* c = parts.find_as<catalogue::Connector>(part->type);
+        return c && c->pixels > 0 ? std::optional(c->pixels) : std::nullopt;
+    }
+    for (const Blade& blade : job.blades)
+        if (const Strip* strip = find_ref(blade.strips, ref)) return strip->pixels;
+    return std::nullopt;
+}
+
+/// Lines, stretches, and what the looks say of single lights.
+Result<void> check_lights(const Job& job, const Catalogue& parts, const Terminals& terminals) {
+    std::set<std::string> pads;
+    for (std::size_t i = 0; i < job.lines.size(); ++i) {
+        const std::string at = fmt::format("/lines/{}/pad", i), &pad = job.lines[i].pad;
+        if (auto ok = check_end(pad, at, terminals); !ok) return ok;
+        const auto [ref, terminal] = split_terminal(pad);
+        const Part* board = find_ref(job.parts, ref);
+        if (!board || !parts.find_as<catalogue::Board>(board->type) || terminal[0] != 'd')
+            return problem(at, fmt::format("'{}' is not a data pad", pad), "Write it like U1.d1");
+        if (!pads.insert(pad).second)
+            return problem(at, fmt::format("the line of '{}' is set twice", pad), "Leave one");
+    }
+    if (auto ok = names_unique(job.stretches, "/stretches"); !ok) return ok;
+    for (std::size_t i = 0; i < job.stretches.size(); ++i) {
+        const Stretch& s = job.stretches[i];
+        const std::string at = fmt::format("/stretches/{}", i);
+        const auto pixels = pixels_of(job, parts, s.of);
+        if (!pixels)
+            return problem(at + "/of", fmt::format("'{}' has no pixels", s.of),
+                           "Name a strip, an accent or a lit connector");
+        if (s.last < s.first || s.last > *pixels)
+            return problem(
+                at + "/last",
+                fmt::format("pixels {} to {} are not a stretch of {}", s.first, s.last, *pixels),
+                "Count from 1 at the data end, the smaller number first");
+    }
+    for (std::size_t i = 0; i < job.looks.size(); ++i) {
+        std::set<std::string> lights;
+        for (std::size_t k = 0; k < job.looks[i].lights.size(); ++k) {
+            const std::string& light = job.looks[i].lights[k].light;
+            const std::string at = fmt::format("/looks/{}/lights/{}/light", i, k);
+            if (!terminals.contains(light) && !find_name(job.stretches, light))
+                return problem(at, fmt::format("'{}' is no light of this job", light),
+                               "Name a strip, blade, string, accent or LED by its reference, or a "
+                               "stretch by its name");
+            if (!lights.insert(light).second)
+                return problem(at, fmt::format("'{}' is named twice", light), "Leave one");
+        }
     }
     return {};
 }
@@ -256,7 +349,11 @@ Result<void> validate(const Job& job, const Catalogue& parts) {
         if (auto ok = check_blade(job.blades[i], fmt::format("/blades/{}", i), job, parts, taken);
             !ok)
             return ok;
-        terminals[job.blades[i].ref] = {"plus", "minus", "data"};
+        terminals[job.blades[i].ref] = blade_terminals(job.blades[i], parts);
+        for (const Strip& strip : job.blades[i].strips)
+            terminals[strip.ref] = {"data", "out"};
+        for (const LedString& string : job.blades[i].strings)
+            terminals[string.ref] = {};
     }
     for (std::size_t i = 0; i < job.wires.size(); ++i) {
         const Wire& wire = job.wires[i];
@@ -267,6 +364,7 @@ Result<void> validate(const Job& job, const Catalogue& parts) {
     }
     if (auto ok = names_unique(job.looks, "/looks"); !ok) return ok;
     if (auto ok = names_unique(job.effects, "/effects"); !ok) return ok;
+    if (auto ok = check_lights(job, parts, terminals); !ok) return ok;
     for (std::size_t i = 0; i < job.effects.size(); ++i)
         if (job.effects[i].from >= job.effects[i].to)
             return problem(fmt::format("/effects/{}/to", i),
@@ -275,6 +373,20 @@ Result<void> validate(const Job& job, const Catalogue& parts) {
     if (!job.use.look.empty() && !find_name(job.looks, job.use.look))
         return problem("/use/look", fmt::format("there is no look named '{}'", job.use.look),
                        "Name one of the job's looks");
+    if (auto ok = names_unique(job.variants, "/variants"); !ok) return ok;
+    for (std::size_t i = 0; i < job.variants.size(); ++i) {
+        if (job.variants[i].name == job.variant)
+            return problem(fmt::format("/variants/{}/name", i),
+                           fmt::format("'{}' is what the job itself is called", job.variant),
+                           "Give each a name of its own");
+        Job as = with_variant(job, i);
+        as.variants.clear();
+        if (auto ok = validate(as, parts); !ok) {
+            Problem p = ok.error();
+            p.where = fmt::format("/variants/{}{}", i, p.where == "/use/look" ? "/look" : p.where);
+            return tl::unexpected(p);
+        }
+    }
     return check_papers(job);
 }
 

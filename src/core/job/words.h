@@ -102,6 +102,16 @@ struct Words<Style> {
                                                 {Style::bands, "bands"}}};
 };
 template <>
+struct Words<EffectKind> {
+    static constexpr WordTable<EffectKind, 7> table{{{EffectKind::flash, "clash flash"},
+                                                     {EffectKind::mark, "blast mark"},
+                                                     {EffectKind::lock_up, "lock-up"},
+                                                     {EffectKind::drag, "drag"},
+                                                     {EffectKind::melt, "melt"},
+                                                     {EffectKind::ignition, "ignition"},
+                                                     {EffectKind::retraction, "retraction"}}};
+};
+template <>
 struct Words<Role> {
     static constexpr WordTable<Role, 5> table{{{Role::supply, "supply"},
                                                {Role::ground, "return"},

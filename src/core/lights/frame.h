@@ -1,8 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// What a blade shows at one instant, as duties along its length.
+// What one place shows at one instant: styles and effects in time. docs/models.md, "Looks".
 #pragma once
 
 #include <array>
+#include <cstdint>
 #include <vector>
 
 #include "core/job/job.h"
@@ -12,25 +13,57 @@ namespace conductus::lights {
 /// Duty of each channel, R G B W, 0 to 1.
 using Duties = std::array<double, 4>;
 
-/// A stretch of the blade, foot 0 to tip 1.
-struct Band {
-    double from = 0, to = 1;
+/// Pixels first..last (from 0, last excluded) showing these duties.
+struct Span {
+    int first = 0, last = 0;
     Duties duty{};
+    bool operator==(const Span&) const = default;
 };
-
-/// Bands in ascending order that cover 0 to 1.
-using Frame = std::vector<Band>;
-
-/// A style's mean over its brightest frame. Source: mean of each waveform, docs/models.md "Looks".
-double mean_factor(job::Style style);
 
 /// Colour times brightness. `channels` 3 folds the white die's share into red, green and blue.
 Duties duties(const job::Colour& colour, double brightness, int channels);
 
-/// The look's brightest frame, or with `factor` below 1 a dimmer one.
-Frame frame_of(const job::Look& look, int channels, double factor = 1);
+/// A style's mean over time and place, against full. Source: mean of each waveform.
+double mean_factor(job::Style style);
 
-/// The effect over the look's brightest frame.
-Frame frame_of(const job::Look& under, const job::Effect& effect, int channels);
+/// An instant of a style: brightness 0 to 1 at `place` (0 foot, 1 tip) after `seconds`. The same
+/// seed gives the same film. Pulse: raised cosine, 30 to 100 % in 2 s. Flicker: the whole blade
+/// uniform in 70 to 100 %, 20 times a second. Fire: 16 tongues along the blade, each uniform in 10
+/// to 100 %, 12 times a second. Bands: four along the blade, half lit, one blade in 2 s.
+double level(job::Style style, double place, double seconds, std::uint64_t seed);
+
+/// The brightest it can be at that place: 1, but for bands, which stand with the tip lit.
+double brightest_level(job::Style style, double place);
+
+/// A frame of a few that together have the style's mean exactly and its likeness along the blade:
+/// fire with its 16 levels spread over the tongues, bands at a phase. Other styles: their mean.
+double spread_level(job::Style style, double place, int turn);
+/// How far into a film of bands that phase is.
+double spread_seconds(int turn);
+inline constexpr int spread_turns = 4;
+
+/// Where along 0..1 the level may change.
+std::vector<double> changes(job::Style style, double seconds);
+
+/// What an effect does at an instant, at a place: how much of it covers the look, or dark.
+struct Cover {
+    double share = 0;  ///< of the effect's colour; the rest is the look
+    bool dark = false; ///< not lit yet, or no longer
+};
+
+/// `seconds` from the effect's start, before effect.lasts. Flash: full for 60 % of its time, then
+/// fading. Mark: fading all the time. Lock-up and drag flicker in 70 to 100 % and 50 to 100 %. Melt
+/// creeps from its upper end down. Ignition and retraction: lit up to a front that runs, whose last
+/// 6 % show the effect's colour.
+Cover cover(const job::Effect& effect, double place, double seconds, std::uint64_t seed);
+
+/// The effect where it is most: all of its stretch.
+Cover full_cover(const job::Effect& effect, double place);
+
+/// Mean share of an effect over its time and its stretch; of ignition and retraction, lit share.
+double mean_cover(job::EffectKind kind);
+
+/// Places at which cover() may change.
+std::vector<double> changes(const job::Effect& effect, double seconds);
 
 } // namespace conductus::lights

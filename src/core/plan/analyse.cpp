@@ -10,6 +10,7 @@
 #include "core/plan/options.h"
 #include "core/plan/plan.h"
 #include "core/plan/view.h"
+#include "core/power/film.h"
 #include "core/power/peaks.h"
 
 namespace conductus::plan {
@@ -55,18 +56,27 @@ Result<LookPlan> look_plan(const job::Job& job, const catalogue::Catalogue& part
         }
     }
     plan.mean = plan.peak;
-    if (!plan.views[full].paint.empty()) plan.swatch = plan.views[full].paint.front();
+    const auto& paint = plan.views[full].paint;
+    if (!paint.empty()) plan.swatch = paint[plan.style == job::Style::bands ? paint.size() - 1 : 0];
+    state.charge = 1;
+    if (plan.effect || fresh.back().mean_share != 1) {
+        auto over_time = power::shares_amps(job, parts, state);
+        if (!over_time) return tl::unexpected(over_time.error());
+        plan.mean = over_time->mean;
+        // Bands meet a blade that mirrors part of another at any phase.
+        plan.peak = std::max(plan.peak, over_time->peak);
+    }
     if (plan.effect) return plan;
     if (fresh.back().mean_share == 1) {
         sustained.push_back(fresh.back());
     } else {
-        state.charge = 1;
-        state.brightness = Brightness::mean;
-        auto mean = solved(job, parts, state);
+        State even = power::mean_state(state.look);
+        even.chains = state.chains;
+        auto mean = solved(job, parts, even);
         if (!mean) return tl::unexpected(mean.error());
-        plan.mean = Ampere(mean->cell_amps());
         sustained.push_back(std::move(*mean));
     }
+    plan.heat = power::heat_of(job, parts, sustained.back().network, sustained.back().point);
     return plan;
 }
 
@@ -76,15 +86,18 @@ Result<void> solve_all(Plan& plan, std::vector<Solved>& fresh, std::vector<Solve
     const catalogue::Catalogue& parts = *plan.parts;
     const auto used = power::look_named(job, job.use.look);
     if (!used) return tl::unexpected(used.error());
+    const auto chains = std::make_shared<const lights::Chains>(lights::chains_of(job, parts));
     for (const job::Look& look : job.looks) {
-        auto one = look_plan(job, parts, {look, {}, Brightness::brightest, Loudness::hum, 1}, fresh,
-                             sustained);
+        State state{look, {}, Brightness::brightest, Loudness::hum, 1};
+        state.chains = chains;
+        auto one = look_plan(job, parts, state, fresh, sustained);
         if (!one) return tl::unexpected(one.error());
         plan.looks.push_back(std::move(*one));
     }
     for (const job::Effect& effect : job.effects) {
-        auto one = look_plan(job, parts, {*used, effect, Brightness::brightest, Loudness::peak, 1},
-                             fresh, sustained);
+        State state{*used, effect, Brightness::brightest, Loudness::peak, 1};
+        state.chains = chains;
+        auto one = look_plan(job, parts, state, fresh, sustained);
         if (!one) return tl::unexpected(one.error());
         plan.effects.push_back(std::move(*one));
     }
@@ -92,7 +105,7 @@ Result<void> solve_all(Plan& plan, std::vector<Solved>& fresh, std::vector<Solve
         std::max_element(sustained.begin(), sustained.end(), [](const Solved& a, const Solved& b) {
             return a.cell_amps() < b.cell_amps();
         });
-    plan.heat = power::heat_of(job, parts, hottest->network, hottest->point);
+    plan.heat = plan.look(hottest->name)->heat;
     plan.hottest_look = hottest->name;
     auto run = power::run_down(job, parts);
     if (!run) return tl::unexpected(run.error());
@@ -100,12 +113,38 @@ Result<void> solve_all(Plan& plan, std::vector<Solved>& fresh, std::vector<Solve
     return {};
 }
 
-Ampere count_arithmetic(const job::Job& job) {
-    int pixels = 0;
-    for (const job::Blade& blade : job.blades)
-        for (const job::Strip& strip : blade.strips)
-            pixels += strip.pixels;
-    return Ampere(0.060 * pixels);
+/// Pixels at 60 mA, LEDs at what they are stated for.
+void count_arithmetic(Plan& plan) {
+    for (const lights::Group& g : plan.lights.chains.groups)
+        plan.pixels += g.pixels;
+    plan.by_count = Ampere(0.060 * plan.pixels);
+    for (const job::Part& part : plan.job->parts)
+        if (const auto* led = plan.parts->find_as<catalogue::Led>(part.type))
+            for (const catalogue::Die& die : led->dies)
+                plan.by_count += die.stated;
+    for (const job::Blade& blade : plan.job->blades)
+        for (const job::LedString& string : blade.strings) {
+            const auto* type = plan.parts->find_as<catalogue::SegmentedString>(string.type);
+            plan.by_count += type->die.stated * type->parallel * type->segments;
+            if (type->has_flash) plan.by_count += type->flash.stated * type->flash_parallel;
+        }
+}
+
+/// Lines, levels and single lights; what can not be solved is left out, the looks say why.
+void study_lights(Plan& plan, const std::vector<Solved>& fresh) {
+    const job::Job& job = *plan.job;
+    for (const Solved& s : fresh)
+        for (const power::Hop& hop :
+             power::data_levels(job, *plan.parts, plan.lights.chains, s.network, s.point)) {
+            auto same = std::find_if(plan.lights.hops.begin(), plan.lights.hops.end(),
+                                     [&](const power::Hop& h) { return h.to == hop.to; });
+            if (same == plan.lights.hops.end())
+                plan.lights.hops.push_back(hop);
+            else if (hop.margin() < same->margin())
+                *same = hop;
+        }
+    if (auto runs = power::led_runs(job, *plan.parts)) plan.lights.leds = std::move(*runs);
+    if (auto on = power::left_on(job, *plan.parts)) plan.lights.left_on = std::move(*on);
 }
 
 findings::Finding trouble_finding(const Problem& p, std::size_t solved, std::size_t looks) {
@@ -144,19 +183,33 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
     plan.parts = std::move(parts);
     plan.fit = hilt::fit(*plan.job, *plan.parts);
     plan.study = hilt::study(*plan.job, *plan.parts, plan.fit);
-    plan.by_count = count_arithmetic(*plan.job);
+    plan.lights.chains = lights::chains_of(*plan.job, *plan.parts);
+    count_arithmetic(plan);
 
     std::vector<Solved> fresh, sustained;
     if (auto ok = solve_all(plan, fresh, sustained); !ok) plan.trouble = ok.error();
 
     std::optional<findings::Tip> tip;
     for (const LookPlan& look : plan.looks)
-        if (!look.views[half].paint.empty() && (!tip || look.views[half].tip < tip->ratio))
+        if (!look.views[half].pixel_volts.empty() && (!tip || look.views[half].tip < tip->ratio))
             tip = findings::Tip{look.name, look.views[half].tip};
 
+    if (!plan.trouble) study_lights(plan, fresh);
     const auto trials = cell_trials(plan);
-    const findings::Facts facts{*plan.job, *plan.parts, plan.fit, plan.study, fresh,
-                                sustained, tip,         plan.run, trials};
+    const findings::Facts facts{*plan.job,
+                                *plan.parts,
+                                plan.fit,
+                                plan.study,
+                                fresh,
+                                sustained,
+                                tip,
+                                plan.run,
+                                trials,
+                                plan.lights.chains,
+                                plan.lights.hops,
+                                plan.lights.leds,
+                                plan.lights.left_on,
+                                plan.heat};
     plan.figures = figures_of(plan, facts);
     plan.findings = findings::judge(facts);
     if (plan.trouble)
@@ -170,7 +223,15 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
     return plan;
 }
 
-void add_options(Plan& plan) { plan.options = cell_options(plan, cell_trials(plan)); }
+void add_options(Plan& plan) {
+    plan.options = cell_options(plan, cell_trials(plan));
+    if (plan.trouble) return;
+    for (const job::Look& look : plan.job->looks) {
+        auto changes = power::what_ifs(*plan.job, *plan.parts, look.name);
+        plan.lights.what_ifs.push_back(changes ? std::move(*changes)
+                                               : std::vector<power::WhatIf>{});
+    }
+}
 
 Plan analyse(std::shared_ptr<const job::Job> job,
              std::shared_ptr<const catalogue::Catalogue> parts) {

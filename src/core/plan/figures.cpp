@@ -56,7 +56,7 @@ double open_at_board(const circuit::Network& n) {
         for (const auto& s : n.sources)
             more = spread(s.minus, s.plus, s.emf) || more;
         for (const auto& r : n.resistors)
-            more = spread(r.a, r.b, 0) || more;
+            if (r.part != circuit::Part::leak) more = spread(r.a, r.b, 0) || more;
     }
     const double open = volts[n.sinks[0].plus] - volts[n.sinks[0].minus];
     return std::isnan(open) ? n.sources[0].emf : open;

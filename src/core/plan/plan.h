@@ -15,8 +15,11 @@
 #include "core/hilt/study.h"
 #include "core/lights/colour.h"
 #include "core/plan/brief.h"
+#include "core/power/data_level.h"
 #include "core/power/heat.h"
+#include "core/power/led_study.h"
 #include "core/power/runtime.h"
+#include "core/power/what_if.h"
 
 namespace conductus::plan {
 
@@ -31,6 +34,15 @@ struct VoltFlag {
     Volt volts;
 };
 
+/// The current of a part: out of a cell, through a kill or pins, into a board's pad, a strip or
+/// LED.
+struct AmpFlag {
+    std::string ref;
+    std::string label; ///< "l1", "first pixel"
+    Ampere amps;
+    std::optional<Ampere> rated; ///< where it has a rating
+};
+
 /// One step on the way from the cell's open-circuit voltage to the last pixel.
 struct VoltStep {
     std::string label; ///< "kill switch"
@@ -38,16 +50,31 @@ struct VoltStep {
     Volt drop;
 };
 
+/// One blade as it is seen: the strip whose tip is dimmest, a string's segments, or the LED under
+/// it.
+struct BladeView {
+    std::string ref;                ///< of the blade
+    std::string strip;              ///< shown; empty where it has none
+    std::vector<lights::Rgb> paint; ///< foot to tip, against the fresh foot of the first blade
+    std::vector<double> volts;      ///< across each pixel; empty where it has no strip
+    std::vector<double> amps;       ///< into each pixel, or each segment
+    double tip = 0;                 ///< luminance of the last lit pixel
+    double foot = 0;                ///< what that one would show at the first lit pixel's volts
+    double tint_shift = 0;          ///< Δu'v' between the two
+};
+
 /// A look or effect at one charge, brightest frame.
 struct View {
     double charge = 1;
     Ampere amps; ///< cell
     Volt cell, board, first_pixel, last_pixel;
-    double tip = 1;                  ///< luminance, last over first pixel
-    double tint_shift = 0;           ///< Δu'v', last against first pixel
+    double tip = 1;                  ///< luminance, last lit pixel over what it had at the foot
+    double tint_shift = 0;           ///< Δu'v', the same
     std::vector<lights::Rgb> paint;  ///< of each pixel, foot to tip, against the fresh foot
     std::vector<double> pixel_volts; ///< of the same strip
+    std::vector<BladeView> blades;   ///< in the job's order; those that light up at all
     std::vector<VoltFlag> flags;
+    std::vector<AmpFlag> amp_flags;
     std::vector<VoltStep> steps; ///< telescopes: emf − Σ drops = last pixel
 };
 
@@ -58,6 +85,7 @@ struct LookPlan {
     Ampere mean, peak; ///< cell, full charge
     lights::Rgb swatch;
     std::array<View, charges.size()> views;
+    std::vector<power::PartHeat> heat; ///< held on at full charge, hottest first; not of effects
 };
 
 /// A cell of the catalogue in the fitted one's place.
@@ -73,6 +101,16 @@ struct CellOption {
     std::string remark; ///< "fits · 0.6 mm spare"
 };
 
+/// What follows of lights beside the looks.
+struct Lights {
+    lights::Chains chains;
+    std::vector<power::Hop> hops; ///< each at the state where it has least in hand
+    std::vector<power::LedRun> leds;
+    std::vector<power::LeftOn> left_on;
+    /// What would change a look, in the job's order; filled with the options.
+    std::vector<std::vector<power::WhatIf>> what_ifs;
+};
+
 struct Plan {
     std::shared_ptr<const job::Job> job;
     std::shared_ptr<const catalogue::Catalogue> parts;
@@ -83,12 +121,14 @@ struct Plan {
     hilt::Study study;
     std::vector<LookPlan> looks;   ///< in the job's order
     std::vector<LookPlan> effects; ///< over the use's look
+    Lights lights;
     std::optional<power::Discharge> run;
     std::vector<CellOption> options;
     std::vector<power::PartHeat> heat; ///< in the worst sustained look, hottest first
     std::string hottest_look;
     std::optional<Problem> trouble; ///< why nothing electrical could be solved
-    Ampere by_count;                ///< pixels × 60 mA, the arithmetic of the trade
+    Ampere by_count; ///< pixels × 60 mA and LEDs as stated, the arithmetic of the trade
+    int pixels = 0;  ///< of blades, accents and lit connectors
 
     [[nodiscard]] const Explained* figure(std::string_view id) const;
     [[nodiscard]] const LookPlan* look(std::string_view name) const;
@@ -101,7 +141,8 @@ struct Plan {
 Plan analyse_figures(std::shared_ptr<const job::Job> job,
                      std::shared_ptr<const catalogue::Catalogue> parts);
 
-/// Fills the options of such a plan: a runtime for every cell of the catalogue.
+/// Fills the options of such a plan: a runtime for every cell of the catalogue, and what would
+/// change each look.
 void add_options(Plan& plan);
 
 /// Both.

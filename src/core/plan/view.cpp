@@ -26,6 +26,7 @@ std::vector<std::size_t> way(const Network& n, Node from, Node to) {
     for (std::size_t i = 0; i < queue.size() && !seen[to]; ++i)
         for (std::size_t r = 0; r < n.resistors.size(); ++r) {
             const auto& e = n.resistors[r];
+            if (e.part == circuit::Part::leak) continue;
             if (e.a != queue[i] && e.b != queue[i]) continue;
             const Node next = e.a == queue[i] ? e.b : e.a;
             if (seen[next]) continue;
@@ -57,6 +58,16 @@ const char* label_of(circuit::Part part) {
         return "pins";
     case circuit::Part::strip:
         return "blade copper";
+    case circuit::Part::light:
+        return "LED";
+    case circuit::Part::resistor:
+        return "resistors";
+    case circuit::Part::supply:
+        return "driver";
+    case circuit::Part::fuse:
+        return "fuse";
+    case circuit::Part::leak:
+        return "leak";
     }
     return "";
 }
@@ -79,8 +90,9 @@ std::vector<VoltStep> steps_of(const Network& n, const OperatingPoint& p, std::s
     };
     collect(source.plus, s.plus);
     collect(s.minus, source.minus);
-    for (const auto part : {circuit::Part::protection, circuit::Part::kill, circuit::Part::board,
-                            circuit::Part::wire, circuit::Part::pins})
+    for (const auto part :
+         {circuit::Part::protection, circuit::Part::fuse, circuit::Part::kill, circuit::Part::board,
+          circuit::Part::wire, circuit::Part::resistor, circuit::Part::pins})
         if (const auto it = by_part.find(part); it != by_part.end())
             steps.push_back({label_of(part), it->second.ref, it->second.drop});
     const double foot = p.volts[s.plus] - p.volts[s.minus];
@@ -109,6 +121,173 @@ std::optional<Volt> across(const Network& n, const OperatingPoint& p, const std:
 
 } // namespace
 
+namespace {
+
+/// What there is of one blade.
+class BladePainter {
+public:
+    BladePainter(const job::Job& job, const catalogue::Catalogue& parts, const Network& n,
+                 const OperatingPoint& p, double& white_y)
+        : job_(job), parts_(parts), n_(n), p_(p), white_y_(white_y),
+          lights_(power::strip_lights(job, parts)) {}
+
+    std::optional<BladeView> of(const job::Blade& blade) {
+        BladeView view;
+        view.ref = blade.ref;
+        if (!blade.strips.empty()) return strips(blade, std::move(view));
+        if (!blade.strings.empty()) return string(blade, std::move(view));
+        return from_hilt(blade, std::move(view));
+    }
+
+private:
+    void paint(BladeView& view, const std::vector<lights::Xyz>& light) {
+        if (!(white_y_ > 0))
+            for (const auto& l : light)
+                white_y_ = std::max(white_y_, lights::full_scale(l));
+        for (const auto& l : light)
+            view.paint.push_back(lights::on_screen(l, white_y_));
+    }
+
+    std::optional<BladeView> strips(const job::Blade& blade, BladeView view) {
+        std::optional<std::size_t> shown;
+        double least = 2;
+        for (std::size_t i = 0; i < n_.strips.size(); ++i) {
+            if (!job::find_ref(blade.strips, n_.strips[i].ref)) continue;
+            const auto [meant, tip_light] = ends(i);
+            const double foot = meant.y, tip = tip_light.y;
+            const double ratio = foot > 0 ? tip / foot : 1;
+            if (shown && ratio >= least) continue;
+            shown = i, least = ratio;
+        }
+        if (!shown) return std::nullopt;
+        const auto& strip = n_.strips[*shown];
+        const auto [foot, tip] = ends(*shown);
+        view.strip = strip.ref;
+        view.volts = p_.strips[*shown].volts;
+        view.foot = foot.y, view.tip = tip.y;
+        view.tint_shift = lights::tint_shift(foot, tip);
+        if (!(white_y_ > 0))
+            for (std::size_t k = 0; k < view.volts.size(); ++k)
+                white_y_ = std::max(white_y_, lights::full_scale(light(*shown, k)));
+        for (std::size_t k = 0; k < view.volts.size(); ++k) {
+            view.paint.push_back(lights::on_screen(light(*shown, k), white_y_));
+            view.amps.push_back(power::pixel_amps(strip, p_.strips[*shown], k));
+        }
+        return view;
+    }
+
+    /// What the last lit pixel would show at the first one's volts, and what it shows.
+    std::pair<lights::Xyz, lights::Xyz> ends(std::size_t strip) {
+        const auto lit = power::lit_ends(n_.strips[strip]);
+        const auto* l = job::find_ref(lights_, n_.strips[strip].ref);
+        return {lights::mix(power::pixel_light_at(n_.strips[strip], *l, lit.last,
+                                                  p_.strips[strip].volts[lit.first])),
+                light(strip, lit.last)};
+    }
+
+    lights::Xyz light(std::size_t strip, std::size_t k) {
+        const auto* l = job::find_ref(lights_, n_.strips[strip].ref);
+        return lights::mix(power::pixel_light(n_.strips[strip], *l, p_.strips[strip], k));
+    }
+
+    [[nodiscard]] double diode_amps(const std::string& name) const {
+        for (std::size_t i = 0; i < n_.diodes.size(); ++i)
+            if (n_.diodes[i].name == name) return p_.diode_amps[i];
+        return 0;
+    }
+
+    std::optional<BladeView> string(const job::Blade& blade, BladeView view) {
+        const auto* type = parts_.find_as<catalogue::SegmentedString>(blade.strings.front().type);
+        std::string name = blade.strings.front().ref + "_";
+        for (char& c : name)
+            c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        const double flash = type->has_flash ? diode_amps(name + "flash") : 0;
+        std::vector<lights::Xyz> light;
+        for (int i = 0; i < type->segments; ++i) {
+            const double amps = diode_amps(name + "seg" + std::to_string(i + 1));
+            auto seen = power::die_light(type->die, amps, type->parallel);
+            if (type->has_flash) {
+                const auto over = power::die_light(type->flash, flash, type->flash_parallel);
+                for (std::size_t c = 0; c < seen.size(); ++c)
+                    seen[c] += over[c];
+            }
+            view.amps.push_back(amps);
+            light.push_back(lights::mix(seen));
+        }
+        view.foot = light.front().y, view.tip = light.back().y;
+        paint(view, light);
+        return view;
+    }
+
+    std::optional<BladeView> from_hilt(const job::Blade& blade, BladeView view) {
+        const job::Part* part = job::find_ref(job_.parts, blade.connector);
+        const auto* led = part ? parts_.find_as<catalogue::Led>(part->type) : nullptr;
+        if (!led) return std::nullopt;
+        std::array<double, 4> seen{};
+        for (std::size_t i = 0; i < n_.diodes.size(); ++i) {
+            if (n_.diodes[i].ref != part->ref) continue;
+            const char number = n_.diodes[i].name.back();
+            const auto die =
+                std::isdigit(static_cast<unsigned char>(number)) && led->dies.size() > 1
+                    ? static_cast<std::size_t>(number - '1')
+                    : std::size_t{0};
+            const auto one = power::die_light(led->dies[die], p_.diode_amps[i]);
+            for (std::size_t c = 0; c < seen.size(); ++c)
+                seen[c] += one[c];
+        }
+        // How a tube spreads the light is not computed: it is shown even.
+        const auto light = lights::mix(seen);
+        view.foot = view.tip = light.y;
+        paint(view, std::vector<lights::Xyz>(24, light));
+        return view;
+    }
+
+    const job::Job& job_;
+    const catalogue::Catalogue& parts_;
+    const Network& n_;
+    const OperatingPoint& p_;
+    double& white_y_;
+    std::vector<power::StripLight> lights_;
+};
+
+/// Largest current through the resistors of a part, and what it is rated for.
+void flag_amps(const job::Job& job, const catalogue::Catalogue& parts, const Network& n,
+               const OperatingPoint& p, View& view) {
+    for (std::size_t i = 0; i < n.sources.size(); ++i) {
+        const job::Part* part = job::find_ref(job.parts, n.sources[i].ref);
+        view.amp_flags.push_back({n.sources[i].ref, n.sources[i].ref, Ampere(p.source_amps[i]),
+                                  parts.find_as<catalogue::Cell>(part->type)->continuous});
+    }
+    for (std::size_t i = 0; i < n.resistors.size(); ++i) {
+        const auto& r = n.resistors[i];
+        const job::Part* part = job::find_ref(job.parts, r.ref);
+        if (!part) continue;
+        AmpFlag flag{r.ref, r.ref, Ampere(std::abs(p.resistor_amps[i])), {}};
+        const auto& figures = parts.find(part->type)->figures;
+        if (const auto* kill = std::get_if<catalogue::Kill>(&figures)) {
+            flag.rated = kill->rating;
+        } else if (const auto* c = std::get_if<catalogue::Connector>(&figures);
+                   c && r.part == circuit::Part::pins) {
+            const bool plus = r.name.find("_plus_pins") != std::string::npos;
+            flag.label = plus ? "plus pins" : "minus pins";
+            flag.rated = c->pin_rating * (plus ? c->plus_pins : c->minus_pins);
+        } else if (const auto* board = std::get_if<catalogue::Board>(&figures)) {
+            flag.label = r.name.substr(r.name.rfind('_') + 1);
+            flag.rated = board->pad_rating;
+        } else if (r.part != circuit::Part::light && r.part != circuit::Part::resistor) {
+            continue;
+        }
+        view.amp_flags.push_back(std::move(flag));
+    }
+    for (std::size_t i = 0; i < n.sinks.size(); ++i)
+        view.amp_flags.push_back(
+            {n.sinks[i].ref, "board and sound", Ampere(p.sink_amps[i]), std::nullopt});
+    for (std::size_t i = 0; i < n.strips.size(); ++i)
+        view.amp_flags.push_back({n.strips[i].ref, n.strips[i].ref, Ampere(p.strips[i].amps), {}});
+}
+
+} // namespace
+
 View view_of(const job::Job& job, const catalogue::Catalogue& parts, const findings::Solved& solved,
              double charge, double& white_y) {
     const Network& n = solved.network;
@@ -131,39 +310,40 @@ View view_of(const job::Job& job, const catalogue::Catalogue& parts, const findi
         } else if (std::holds_alternative<catalogue::Connector>(figures)) {
             for (const job::Blade& blade : job.blades)
                 if (blade.connector == part.ref) v = across(n, p, blade.ref, "plus", "minus");
+        } else if (std::holds_alternative<catalogue::PixelGroup>(figures) ||
+                   std::holds_alternative<catalogue::Pixel>(figures)) {
+            v = across(n, p, part.ref, "plus", "minus");
+        } else if (std::holds_alternative<catalogue::Regulator>(figures)) {
+            v = across(n, p, part.ref, "out", "gnd");
         }
         if (v) view.flags.push_back({part.ref, part.ref, *v});
     }
+    flag_amps(job, parts, n, p, view);
 
-    // The strip whose tip is dimmest against its foot stands for the blade.
-    const auto lights = power::strip_lights(job, parts);
-    std::optional<std::size_t> shown;
-    const power::StripLight* shown_light = nullptr;
-    for (std::size_t i = 0; i < n.strips.size(); ++i) {
-        const auto* light = job::find_ref(lights, n.strips[i].ref);
-        if (!light) continue;
-        auto luminance = [&](std::size_t k) {
-            return lights::mix(power::pixel_light(n.strips[i], *light, p.strips[i], k));
-        };
-        const auto foot = luminance(0), tip = luminance(p.strips[i].volts.size() - 1);
-        const double ratio = foot.y > 0 ? tip.y / foot.y : 1;
-        if (shown && ratio >= view.tip) continue;
-        shown = i, shown_light = light;
-        view.tip = ratio;
-        view.tint_shift = lights::tint_shift(foot, tip);
-        if (!(white_y > 0)) white_y = lights::full_scale(foot);
+    BladePainter painter(job, parts, n, p, white_y);
+    const BladeView* shown = nullptr;
+    double least = 2;
+    for (const job::Blade& blade : job.blades)
+        if (auto seen = painter.of(blade)) view.blades.push_back(std::move(*seen));
+    // The strip whose tip is dimmest against its foot stands for all; where none has a strip, the
+    // first blade.
+    for (const BladeView& blade : view.blades) {
+        const double ratio = blade.foot > 0 ? blade.tip / blade.foot : 1;
+        if (shown && (blade.strip.empty() || (ratio >= least && !shown->strip.empty()))) continue;
+        shown = &blade, least = ratio;
     }
     if (!shown) return view;
-    const auto& strip = p.strips[*shown];
-    view.pixel_volts = strip.volts;
-    view.first_pixel = Volt(strip.volts.front());
-    view.last_pixel = Volt(strip.volts.back());
-    view.flags.push_back({n.strips[*shown].ref, "first pixel", view.first_pixel});
-    view.flags.push_back({n.strips[*shown].ref, "last pixel", view.last_pixel});
-    for (std::size_t k = 0; k < strip.volts.size(); ++k)
-        view.paint.push_back(lights::on_screen(
-            lights::mix(power::pixel_light(n.strips[*shown], *shown_light, strip, k)), white_y));
-    view.steps = steps_of(n, p, *shown);
+    view.tip = least;
+    view.tint_shift = shown->tint_shift;
+    view.paint = shown->paint;
+    if (shown->strip.empty()) return view;
+    view.pixel_volts = shown->volts;
+    view.first_pixel = Volt(shown->volts.front());
+    view.last_pixel = Volt(shown->volts.back());
+    view.flags.push_back({shown->strip, "first pixel", view.first_pixel});
+    view.flags.push_back({shown->strip, "last pixel", view.last_pixel});
+    for (std::size_t i = 0; i < n.strips.size(); ++i)
+        if (n.strips[i].ref == shown->strip) view.steps = steps_of(n, p, i);
     return view;
 }
 

@@ -2,6 +2,7 @@
 // Steady temperatures: what each part turns into heat, times its thermal resistance.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -15,7 +16,11 @@ struct PartHeat {
     std::string ref;
     Watt power;
     Celsius temperature;
+    std::optional<Celsius> die; ///< of an LED in the hilt
 };
+
+/// From the walls of a hilt in the hand of nobody to the air: 1/(10 W/m²K × outer surface).
+KelvinPerWatt hilt_to_air(const job::Hilt& hilt);
 
 /// Every part, wire and strip of a solved network, hottest first, in air at the use's temperature.
 std::vector<PartHeat> heat_of(const job::Job& job, const catalogue::Catalogue& parts,

@@ -1,8 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Light of solved pixels.
+// Light of solved pixels and LEDs.
 #pragma once
 
 #include <array>
+#include <string>
 #include <vector>
 
 #include "core/catalogue/catalogue.h"
@@ -16,13 +17,32 @@ struct StripLight {
     std::string ref;
     std::array<double, 4> luminous{};
 };
+/// Of the strips of all blades.
 std::vector<StripLight> strip_lights(const job::Job& job, const catalogue::Catalogue& parts);
 
 /// Luminance of each channel of pixel `k` of a solved strip. Light is proportional to current.
 std::array<double, 4> pixel_light(const circuit::Strip& strip, const StripLight& light,
                                   const circuit::StripState& state, std::size_t k);
 
-/// First and last pixel's luminance of the strip whose tip is dimmest against its foot.
+/// The same of its duties at other volts: to tell what starves from what was meant darker.
+std::array<double, 4> pixel_light_at(const circuit::Strip& strip, const StripLight& light,
+                                     std::size_t k, double volts);
+
+/// Current into pixel `k`, A.
+double pixel_amps(const circuit::Strip& strip, const circuit::StripState& state, std::size_t k);
+
+/// First and last pixel that are lit; both 0 where none is.
+struct LitEnds {
+    std::size_t first = 0, last = 0;
+    bool any = false;
+};
+LitEnds lit_ends(const circuit::Strip& strip);
+
+/// Luminance of each channel of a solved LED's die or of a string's segment: `die` as catalogued,
+/// `rows` of them side by side.
+std::array<double, 4> die_light(const catalogue::Die& die, double amps, int rows = 1);
+
+/// First and last lit pixel's luminance of the strip whose tip is dimmest against its foot.
 struct Ends {
     double foot = 0, tip = 0;
 };

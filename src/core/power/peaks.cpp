@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/power/peaks.h"
 
+#include "core/circuit/pack.h"
 #include "core/circuit/solver.h"
 
 namespace conductus::power {
@@ -17,9 +18,8 @@ Result<State> lowest_board_state(const job::Job& job, const catalogue::Catalogue
         if (!network) return tl::unexpected(network.error());
         auto point = circuit::solve(*network);
         if (!point) return tl::unexpected(point.error());
-        double amps = 0; // the same board and cell in every candidate: most amps is lowest volts
-        for (const double a : point->source_amps)
-            amps += a;
+        // The same board and cell in every candidate: most amps is lowest volts.
+        const double amps = circuit::pack_amps(*network, *point);
         if (amps > most) most = amps, worst = &state;
     }
     return *worst;

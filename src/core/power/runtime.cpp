@@ -4,9 +4,11 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/circuit/pack.h"
 #include "core/circuit/solver.h"
 #include "core/job/lookup.h"
 #include "core/power/cell_model.h"
+#include "core/power/film.h"
 #include "core/power/luminance.h"
 #include "core/power/peaks.h"
 #include "core/power/sound.h"
@@ -110,7 +112,7 @@ private:
         run_.need = sound_of(job_, parts_).need;
         run_.peak_event = peak_state->effect ? peak_state->effect->name : peak_state->look.name;
         const std::pair<Running*, State> states[] = {
-            {&mean_, {*look, {}, Brightness::mean, Loudness::hum, 1}},
+            {&mean_, mean_state(*look)},
             {&full_, {*look, {}, Brightness::brightest, Loudness::hum, 1}},
             {&peak_, *peak_state}};
         for (const auto& [running, state] : states) {
@@ -118,6 +120,15 @@ private:
             if (!ready) return tl::unexpected(ready.error());
             *running = std::move(*ready);
         }
+        if (steady_) return {};
+        // One frame of even brightness stands for the film; what the film draws more or less than
+        // it goes in as a ratio.
+        const auto film = mean_amps(job_, parts_, mean_state(*look));
+        if (!film) return tl::unexpected(film.error());
+        const auto even = circuit::solve(mean_.network);
+        if (!even) return tl::unexpected(even.error());
+        const double amps = circuit::pack_amps(mean_.network, *even);
+        if (amps > 0) film_ratio_ = film->value() / amps;
         return {};
     }
 
@@ -140,8 +151,11 @@ private:
         Sample s;
         s.at = now_;
         s.charge = charge;
+        s.amps = Ampere(circuit::pack_amps(mean_.network, *mean) * film_ratio_);
+        before_amps_ = all_amps_;
+        all_amps_ = 0;
         for (const double a : mean->source_amps)
-            s.amps += Ampere(a);
+            all_amps_ += a * film_ratio_;
         s.cell = Volt(mean->volts[mean_.cell_end]);
         s.board = mean_.board(*mean);
         s.board_peak = peak_.board(*peak);
@@ -175,11 +189,11 @@ private:
     /// Lets that share of the charge flow, at the current half way through the step.
     Result<void> take(double taken, double charge) {
         const auto n = run_.samples.size();
-        const double amps = run_.samples[n - 1].amps.value();
+        const double amps = all_amps_;
         if (!(amps > 1e-6))
             return problem(look_, "draws nothing, so it would run for ever",
                            "Wire the board and the blade to the cell");
-        const double trend = n > 1 ? amps - run_.samples[n - 2].amps.value() : 0;
+        const double trend = n > 1 ? amps - before_amps_ : 0;
         const double middle = std::max(amps + trend / 2, amps / 2);
         const Second dt(taken * capacity_As_ / middle);
         const Ohm r0 = cells_[0].resistance * resistance_by_temperature(job_.use.temperature) *
@@ -194,6 +208,8 @@ private:
     std::vector<StripLight> strips_;
     std::string look_;
     bool steady_ = true;
+    double film_ratio_ = 1;
+    double all_amps_ = 0, before_amps_ = 0; ///< of every cell added up, now and a sample ago
     std::vector<CellFigures> cells_;
     double capacity_As_ = 0; ///< all cells together; they have lost the same share
     Volt cell_cut_off_, board_cut_off_;

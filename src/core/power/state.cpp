@@ -4,6 +4,8 @@
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
+#include "core/circuit/pack.h"
+#include "core/circuit/solver.h"
 #include "core/job/lookup.h"
 #include "core/power/cell_model.h"
 #include "core/power/sound.h"
@@ -13,18 +15,22 @@ namespace conductus::power {
 Result<circuit::Network> network_of(const job::Job& job, const catalogue::Catalogue& parts,
                                     const State& state) {
     circuit::Moment moment;
-    const double factor =
-        state.brightness == Brightness::mean ? lights::mean_factor(state.look.style) : 1;
-    moment.frame = [&](int channels) {
-        return state.effect ? lights::frame_of(state.look, *state.effect, channels)
-                            : lights::frame_of(state.look, channels, factor);
-    };
+    moment.chains = state.chains
+                        ? state.chains
+                        : std::make_shared<const lights::Chains>(lights::chains_of(job, parts));
+    moment.scene =
+        lights::Scene(job, moment.chains, state.look, state.effect,
+                      {state.brightness, state.share, state.turn, state.seconds, state.seed});
+    moment.board = state.board;
+    moment.killed = state.killed;
     for (const job::Part& part : job.parts)
         if (const auto* cell = parts.find_as<catalogue::Cell>(part.type))
             moment.cells.push_back(
                 rested(figures_of(part, *cell), state.charge, job.use.temperature));
-    const Sound sound = sound_of(job, parts);
-    moment.sound = state.loudness == Loudness::peak ? sound.at_peak : sound.mean;
+    if (state.loudness != Loudness::silent) {
+        const Sound sound = sound_of(job, parts);
+        moment.sound = state.loudness == Loudness::peak ? sound.at_peak : sound.mean;
+    }
     return circuit::compile(job, parts, moment);
 }
 
@@ -37,6 +43,70 @@ Result<job::Look> look_named(const job::Job& job, const std::string& name) {
     for (const auto& look : job.looks)
         names.push_back(look.name);
     return problem("/looks", fmt::format("there is no look named '{}'", name),
+                   fmt::format("There are: {}", fmt::join(names, ", ")));
+}
+
+State mean_state(const job::Look& look, double charge) {
+    State state{look, {}, Brightness::even, Loudness::hum, charge};
+    state.share = lights::mean_factor(look.style);
+    return state;
+}
+
+State dark_state(circuit::BoardMode board, bool killed, double charge) {
+    State state;
+    state.loudness = Loudness::silent;
+    state.charge = charge;
+    state.board = board;
+    state.killed = killed;
+    return state;
+}
+
+namespace {
+
+/// Of all looks, and all effects over each, what draws most at a sound peak.
+Result<State> worst_state(const job::Job& job, const catalogue::Catalogue& parts, double charge) {
+    if (job.looks.empty()) return tl::unexpected(look_named(job, {}).error());
+    std::optional<State> worst;
+    double most = -1;
+    for (const job::Look& look : job.looks)
+        for (std::size_t e = 0; e <= job.effects.size(); ++e) {
+            State state{look, {}, Brightness::brightest, Loudness::peak, charge};
+            if (e > 0) state.effect = job.effects[e - 1];
+            auto network = network_of(job, parts, state);
+            if (!network) return tl::unexpected(network.error());
+            auto point = circuit::solve(*network);
+            if (!point) return tl::unexpected(point.error());
+            const double amps = circuit::pack_amps(*network, *point);
+            if (amps > most) most = amps, worst = state;
+        }
+    return *worst;
+}
+
+} // namespace
+
+Result<State> state_named(const job::Job& job, const catalogue::Catalogue& parts,
+                          const std::string& name, const std::string& look, double charge) {
+    using circuit::BoardMode;
+    if (name == "stored") return dark_state(BoardMode::asleep, false, charge);
+    if (name == "killed") return dark_state(BoardMode::asleep, true, charge);
+    if (name == "idle") return dark_state(BoardMode::idle, false, charge);
+    if (name == "worst") return worst_state(job, parts, charge);
+    if (name.empty() || job::find_name(job.looks, name)) {
+        const auto shown = look_named(job, name.empty() ? look : name);
+        if (!shown) return tl::unexpected(shown.error());
+        return State{*shown, {}, Brightness::brightest, Loudness::hum, charge};
+    }
+    if (const auto* effect = job::find_name(job.effects, name)) {
+        const auto under = look_named(job, look.empty() ? job.use.look : look);
+        if (!under) return tl::unexpected(under.error());
+        return State{*under, *effect, Brightness::brightest, Loudness::peak, charge};
+    }
+    std::vector<std::string> names{"stored", "killed", "idle", "worst"};
+    for (const auto& l : job.looks)
+        names.push_back(l.name);
+    for (const auto& e : job.effects)
+        names.push_back(e.name);
+    return problem("state", fmt::format("there is no state '{}'", name),
                    fmt::format("There are: {}", fmt::join(names, ", ")));
 }
 

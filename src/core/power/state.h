@@ -8,13 +8,13 @@
 
 #include "core/base/problem.h"
 #include "core/catalogue/catalogue.h"
-#include "core/circuit/network.h"
+#include "core/circuit/compile.h"
 #include "core/job/job.h"
 
 namespace conductus::power {
 
-enum class Brightness { brightest, mean }; ///< of a look's style over time
-enum class Loudness { hum, peak };
+using Brightness = lights::Pace; ///< of a look's style over time
+enum class Loudness { hum, peak, silent };
 
 struct State {
     job::Look look;
@@ -22,7 +22,26 @@ struct State {
     Brightness brightness = Brightness::brightest;
     Loudness loudness = Loudness::hum;
     double charge = 1;
+    double share = 1;       ///< of an even brightness
+    int turn = 0;           ///< of a spread
+    double seconds = 0;     ///< of an instant: since look or effect began
+    std::uint64_t seed = 1; ///< of its film
+    circuit::BoardMode board = circuit::BoardMode::active;
+    bool killed = false;
+    std::shared_ptr<const lights::Chains> chains; ///< of the job; null: they are looked up
 };
+
+/// A look at its style's mean everywhere: the one state that stands for it where one must.
+State mean_state(const job::Look& look, double charge = 1);
+
+/// Without a blade: idle or in deep sleep, silent.
+State dark_state(circuit::BoardMode board, bool killed, double charge);
+
+/// The state of that name: "stored" (deep sleep), "killed" (kill open), "idle", "worst" (of all
+/// looks and effects, at a sound peak, what draws most), or a look's or effect's own name. An
+/// effect is over look `look`, or the use's. Empty: look `look`. Error: none of these.
+Result<State> state_named(const job::Job& job, const catalogue::Catalogue& parts,
+                          const std::string& name, const std::string& look, double charge);
 
 /// Compiles the job in that state, its cells rested at the use's temperature.
 Result<circuit::Network> network_of(const job::Job& job, const catalogue::Catalogue& parts,

@@ -1,0 +1,427 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Rules of loads: pads, lines, levels, LEDs, what is lit while off.
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <set>
+
+#include "core/base/format.h"
+#include "core/findings/facts.h"
+#include "core/job/lookup.h"
+
+namespace conductus::findings {
+namespace {
+
+using circuit::Part;
+
+/// A board's pads in one solved state.
+struct Pads {
+    double total = 0, most = 0;
+    std::string name; ///< "l1"
+};
+
+Pads pads_of(const Solved& s, const std::string& board) {
+    Pads pads;
+    for (std::size_t i = 0; i < s.network.resistors.size(); ++i) {
+        const auto& r = s.network.resistors[i];
+        if (r.part != Part::board || r.ref != board) continue;
+        const double amps = std::abs(s.point.resistor_amps[i]);
+        pads.total += amps;
+        if (amps > pads.most) pads.most = amps, pads.name = r.name.substr(r.name.rfind('_') + 1);
+    }
+    return pads;
+}
+
+/// A pad nothing is soldered to; empty where all are taken.
+std::string free_pad(const Facts& f, const job::Part& board) {
+    for (const std::string& terminal : f.parts.find(board.type)->terminals) {
+        const std::string pad = board.ref + "." + terminal;
+        if (terminal[0] == 'l' &&
+            std::none_of(f.job.wires.begin(), f.job.wires.end(),
+                         [&](const job::Wire& w) { return w.from == pad || w.to == pad; }))
+            return pad;
+    }
+    return {};
+}
+
+/// Solders what ends on `pad` to another as well.
+std::optional<Fix> share_pad(const Facts& f, const job::Part& board, const std::string& pad) {
+    const std::string other = free_pad(f, board);
+    if (other.empty()) return std::nullopt;
+    return Fix{fmt::format("share it with {}", other), [pad, other](job::Job& job) {
+                   std::vector<job::Wire> more;
+                   for (const job::Wire& w : job.wires) {
+                       if (w.from != pad && w.to != pad) continue;
+                       job::Wire second = w;
+                       (second.from == pad ? second.from : second.to) = other;
+                       second.ref += "b";
+                       while (job::find_ref(job.wires, second.ref))
+                           second.ref += "b";
+                       more.push_back(second);
+                   }
+                   job.wires.insert(job.wires.end(), more.begin(), more.end());
+               }};
+}
+
+void pads_over(const Facts& f, std::vector<Finding>& out) {
+    for (const job::Part& part : f.job.parts) {
+        const auto* board = f.parts.find_as<catalogue::Board>(part.type);
+        if (!board) continue;
+        Pads worst, fullest;
+        std::string worst_in, fullest_in;
+        for (const Solved& s : f.fresh) {
+            const Pads pads = pads_of(s, part.ref);
+            if (pads.most > worst.most) worst = pads, worst_in = s.name;
+            if (pads.total > fullest.total) fullest = pads, fullest_in = s.name;
+        }
+        if (worst.most > board->pad_rating.value())
+            out.push_back({.id = "pad.over-current",
+                           .severity = Severity::stop,
+                           .station = Station::lights,
+                           .where = {part.ref, worst_in},
+                           .text = fmt::format("Pad {} sinks {}, rated {}", worst.name,
+                                               text(Ampere(worst.most)), text(board->pad_rating)),
+                           .detail = fmt::format("{} on {}: the transistor behind it fails first.",
+                                                 worst_in, part.ref),
+                           .evidence = {{"sinks", worst.most, "A"},
+                                        {"rated", board->pad_rating.value(), "A"}},
+                           .fix = share_pad(f, part, part.ref + "." + worst.name)});
+        if (fullest.total > board->total_rating.value())
+            out.push_back(
+                {.id = "board.over-current",
+                 .severity = Severity::stop,
+                 .station = Station::lights,
+                 .where = {part.ref, fullest_in},
+                 .text = fmt::format("{} sinks {} in all, rated {}", part.ref,
+                                     text(Ampere(fullest.total)), text(board->total_rating)),
+                 .detail = fmt::format("All pads together in {}. Cap it, or take a board "
+                                       "that bears it.",
+                                       fullest_in),
+                 .evidence = {{"sinks", fullest.total, "A"},
+                              {"rated", board->total_rating.value(), "A"}},
+                 .fix = {}});
+    }
+}
+
+const catalogue::Board* board_of(const Facts& f, const std::string& pad) {
+    const job::Part* part = job::find_ref(f.job.parts, job::split_terminal(pad).first);
+    return part ? f.parts.find_as<catalogue::Board>(part->type) : nullptr;
+}
+
+void lines(const Facts& f, std::vector<Finding>& out) {
+    for (const lights::Chain& chain : f.chains.chains) {
+        const auto* board = board_of(f, chain.pad);
+        if (chain.longest > board->max_pixels)
+            out.push_back({.id = "line.too-many-pixels",
+                           .severity = Severity::stop,
+                           .station = Station::lights,
+                           .where = {std::string(job::split_terminal(chain.pad).first)},
+                           .text = fmt::format("{} pixels on {}, the board drives {}",
+                                               chain.longest, chain.pad, board->max_pixels),
+                           .detail = "What lies beyond stays dark. Use another line, or solder "
+                                     "lights in parallel so that they mirror.",
+                           .evidence = {{"on the line", static_cast<double>(chain.longest), "px"},
+                                        {"driven", static_cast<double>(board->max_pixels), "px"}},
+                           .fix = {}});
+        if (chain.programmed && *chain.programmed != chain.longest)
+            out.push_back(
+                {.id = "line.programmed-differs",
+                 .severity = Severity::warn,
+                 .station = Station::lights,
+                 .where = {std::string(job::split_terminal(chain.pad).first)},
+                 .text = fmt::format("{} is set to {} pixels, {} are fitted", chain.pad,
+                                     *chain.programmed, chain.longest),
+                 .detail = *chain.programmed < chain.longest
+                               ? "The last ones stay dark."
+                               : "The board draws a blade longer than it is: effects near the tip "
+                                 "are lost.",
+                 .evidence = {{"programmed", static_cast<double>(*chain.programmed), "px"},
+                              {"fitted", static_cast<double>(chain.longest), "px"}},
+                 .fix = Fix{fmt::format("program {}", chain.longest),
+                            [pad = chain.pad, n = chain.longest](job::Job& job) {
+                                for (job::Line& line : job.lines)
+                                    if (line.pad == pad) line.pixels = n;
+                            }}});
+    }
+}
+
+void no_data(const Facts& f, std::vector<Finding>& out) {
+    if (f.chains.chains.empty() || f.fresh.empty()) return;
+    for (const lights::Group& g : f.chains.groups) {
+        const auto& strips = f.fresh[0].network.strips;
+        const bool supplied = std::any_of(strips.begin(), strips.end(),
+                                          [&](const auto& s) { return s.ref == g.ref; });
+        if (!g.line.empty() || !supplied) continue;
+        out.push_back({.id = "line.no-data",
+                       .severity = Severity::warn,
+                       .station = Station::lights,
+                       .where = {g.ref},
+                       .text = fmt::format("No data reaches {}", g.ref),
+                       .detail = "It has a supply but no data wire leads to it from a board: it "
+                                 "stays dark.",
+                       .evidence = {{"pixels", static_cast<double>(g.pixels), "px"}},
+                       .fix = {}});
+    }
+}
+
+/// Lights the board drives by themselves: what leads on a line, stretches that a look names, pads
+/// with LEDs.
+int driven(const Facts& f, const std::string& board) {
+    int lights = 0;
+    for (const lights::Chain& chain : f.chains.chains) {
+        if (job::split_terminal(chain.pad).first != board) continue;
+        std::set<int> starts; // groups soldered in parallel are one light
+        for (const std::size_t i : chain.groups)
+            starts.insert(f.chains.groups[i].first);
+        lights += static_cast<int>(starts.size());
+        for (const job::Stretch& s : f.job.stretches)
+            for (const std::size_t i : chain.groups)
+                lights += f.chains.groups[i].ref == s.of;
+    }
+    std::set<std::string> pads;
+    for (const power::LedRun& led : f.leds)
+        if (job::split_terminal(led.pad).first == board) pads.insert(led.pad);
+    return lights + static_cast<int>(pads.size());
+}
+
+void too_many_lights(const Facts& f, std::vector<Finding>& out) {
+    for (const job::Part& part : f.job.parts) {
+        const auto* board = f.parts.find_as<catalogue::Board>(part.type);
+        if (!board || board->max_lights == 0) continue;
+        const int lights = driven(f, part.ref);
+        if (lights <= board->max_lights) continue;
+        out.push_back({.id = "board.too-many-lights",
+                       .severity = Severity::warn,
+                       .station = Station::lights,
+                       .where = {part.ref},
+                       .text = fmt::format("{} lights of their own, {} drives {}", lights, part.ref,
+                                           board->max_lights),
+                       .detail = "Solder some in parallel so that they mirror, or choose a board "
+                                 "that drives more.",
+                       .evidence = {{"lights", static_cast<double>(lights), ""},
+                                    {"driven", static_cast<double>(board->max_lights), ""}},
+                       .fix = {}});
+    }
+}
+
+void data_low(const Facts& f, std::vector<Finding>& out) {
+    for (const power::Hop& hop : f.hops) {
+        if (hop.margin() >= Volt(0)) continue;
+        out.push_back(
+            {.id = "data.level-low",
+             .severity = Severity::warn,
+             .station = Station::lights,
+             .where = {hop.to},
+             .text = fmt::format("Data reaches {} at {}, it needs {}", hop.to, text(hop.high),
+                                 text(hop.need)),
+             .detail = hop.shift > Volt(0.2)
+                           ? "Its ground is lifted by what its return loses: thicker "
+                             "return wires, or a second pad."
+                           : "Its supply is higher than the data was made for: put a level "
+                             "shifter on its supply into the line.",
+             .evidence = {{"data", hop.high.value(), "V"},
+                          {"needed", hop.need.value(), "V"},
+                          {"ground shift", hop.shift.value(), "V"}},
+             .fix = {}});
+    }
+}
+
+void mirrored(const Facts& f, std::vector<Finding>& out) {
+    std::set<std::string> told;
+    for (const job::Look& look : f.job.looks)
+        for (const auto& c : lights::contradictions(f.chains, look)) {
+            if (!told.insert(c.light).second) continue;
+            const lights::Group* g = f.chains.group(c.light);
+            out.push_back({.id = "light.mirrors",
+                           .severity = Severity::warn,
+                           .station = Station::lights,
+                           .where = {c.light, c.leads, look.name},
+                           .text = fmt::format("{} can not differ from {} in {}", c.light, c.leads,
+                                               look.name),
+                           .detail = fmt::format("Both hear the same data on {}: they mirror. Give "
+                                                 "one a line of its own.",
+                                                 g->line),
+                           .evidence = {{"first pixel", static_cast<double>(g->first + 1), ""}},
+                           .fix = {}});
+        }
+}
+
+void led_over(const Facts& f, std::vector<Finding>& out) {
+    for (const power::LedRun& led : f.leds) {
+        if (led.amps <= led.most) continue;
+        Finding finding{
+            .id = "led.over-current",
+            .severity = Severity::stop,
+            .station = Station::lights,
+            .where = {led.led},
+            .text = fmt::format("{} of {} runs at {}, it stands {}", led.die, led.led,
+                                text(led.amps), text(led.most)),
+            .detail = led.resistor.empty()
+                          ? fmt::format("Nothing limits it: {} in series suits.", text(led.e24))
+                          : fmt::format("{} is {}; {} suits.", led.resistor, text(led.fitted),
+                                        text(led.e24)),
+            .evidence = {{"runs at", led.amps.value(), "A"}, {"stands", led.most.value(), "A"}},
+            .fix = {}};
+        if (!led.resistor.empty() && led.e24 > Ohm(0))
+            finding.fix = Fix{fmt::format("make {} {}", led.resistor, text(led.e24)),
+                              [ref = led.resistor, ohms = led.e24](job::Job& job) {
+                                  if (auto* part = job::find_ref(job.parts, ref)) {
+                                      part->chosen.resistance = ohms;
+                                      part->measured.resistance.reset();
+                                  }
+                              }};
+        out.push_back(std::move(finding));
+    }
+}
+
+void resistor_hot(const Facts& f, std::vector<Finding>& out) {
+    std::set<std::string> told;
+    for (const power::LedRun& led : f.leds) {
+        if (led.resistor.empty() || led.power <= led.rated || !told.insert(led.resistor).second)
+            continue;
+        Finding finding{
+            .id = "resistor.over-power",
+            .severity = Severity::warn,
+            .station = Station::lights,
+            .where = {led.resistor, led.led},
+            .text = fmt::format("{} burns {}, rated {}", led.resistor, text(led.power),
+                                text(led.rated)),
+            .detail = "It chars what it touches. Take one that bears half as much again.",
+            .evidence = {{"burns", led.power.value(), "W"}, {"rated", led.rated.value(), "W"}},
+            .fix = {}};
+        for (const auto* type : f.parts.all<catalogue::Resistor>())
+            if (std::get<catalogue::Resistor>(type->figures).power >= led.power * 1.5) {
+                finding.fix =
+                    Fix{"fit a " + type->name, [ref = led.resistor, id = type->id](job::Job& job) {
+                            if (auto* part = job::find_ref(job.parts, ref)) part->type = id;
+                        }};
+                break;
+            }
+        out.push_back(std::move(finding));
+    }
+}
+
+void die_hot(const Facts& f, std::vector<Finding>& out) {
+    for (const power::PartHeat& h : f.heat) {
+        const job::Part* part = job::find_ref(f.job.parts, h.ref);
+        const auto* led = part ? f.parts.find_as<catalogue::Led>(part->type) : nullptr;
+        if (!led || !h.die || *h.die <= led->hottest_die) continue;
+        out.push_back({.id = "led.die-too-hot",
+                       .severity = Severity::warn,
+                       .station = Station::lights,
+                       .where = {h.ref},
+                       .text = fmt::format("The die of {} reaches {}, it stands {}", h.ref,
+                                           text(*h.die), text(led->hottest_die)),
+                       .detail = "Seat it on metal with thermal paste, or run it at less. Bright "
+                                 "LEDs: do not stare.",
+                       .evidence = {{"die", h.die->value(), "degC"},
+                                    {"stands", led->hottest_die.value(), "degC"}},
+                       .fix = {}});
+    }
+}
+
+void always_on(const Facts& f, std::vector<Finding>& out) {
+    for (const power::LeftOn& l : f.left_on) {
+        if (!l.always) continue;
+        out.push_back({.id = "light.always-on",
+                       .severity = Severity::warn,
+                       .station = Station::lights,
+                       .where = {l.ref},
+                       .text = fmt::format("{} is lit while off: flat after {:.0f} days", l.ref,
+                                           l.hours / 24),
+                       .detail = fmt::format("It draws {} without a switch. Move its supply behind "
+                                             "the kill and use it, or its return to a pad.",
+                                             text(l.amps)),
+                       .evidence = {{"draws", l.amps.value() * 1e3, "mA"},
+                                    {"flat after", l.hours / 24, "days"}},
+                       .fix = {}});
+    }
+}
+
+void over_volts(const Facts& f, std::vector<Finding>& out) {
+    std::set<std::string> told;
+    auto tell = [&](const std::string& ref, double volts, Volt most) {
+        if (volts <= most.value() || !told.insert(ref).second) return;
+        out.push_back(
+            {.id = "supply.over-volts",
+             .severity = Severity::stop,
+             .station = Station::power,
+             .where = {ref},
+             .text = fmt::format("{} gets {}, it stands {}", ref, text(Volt(volts)), text(most)),
+             .detail = "It is destroyed when the cells go in. One cell, or a regulator "
+                       "between.",
+             .evidence = {{"gets", volts, "V"}, {"stands", most.value(), "V"}},
+             .fix = {}});
+    };
+    for (const Solved& s : f.fresh) {
+        const auto& v = s.point.volts;
+        for (const auto& sink : s.network.sinks)
+            if (const job::Part* part = job::find_ref(f.job.parts, sink.ref))
+                if (const auto* board = f.parts.find_as<catalogue::Board>(part->type))
+                    tell(sink.ref, v[sink.plus] - v[sink.minus], board->most);
+        for (const auto& strip : s.network.strips) {
+            const lights::Group* g = f.chains.group(strip.ref);
+            tell(strip.ref, v[strip.plus] - v[strip.minus],
+                 f.parts.find_as<catalogue::Pixel>(g->pixel)->most);
+        }
+    }
+}
+
+void fuse_over(const Facts& f, std::vector<Finding>& out) {
+    for (const job::Part& part : f.job.parts) {
+        const auto* fuse = f.parts.find_as<catalogue::Fuse>(part.type);
+        const Solved* worst = f.worst_for(part.ref);
+        if (!fuse || !worst) continue;
+        const double amps = worst->amps_of(part.ref);
+        if (amps <= fuse->hold.value()) continue;
+        const bool opens = amps > fuse->trip.value();
+        out.push_back({.id = "fuse.over-current",
+                       .severity = opens ? Severity::stop : Severity::warn,
+                       .station = Station::power,
+                       .where = {part.ref, worst->name},
+                       .text = fmt::format("{} puts {} through the fuse, it holds {}", worst->name,
+                                           text(Ampere(amps)), text(fuse->hold)),
+                       .detail = opens ? "It opens at that moment."
+                                       : "It may open on a warm day, and ages until it does.",
+                       .evidence = {{"carries", amps, "A"}, {"holds", fuse->hold.value(), "A"}},
+                       .fix = {}});
+    }
+}
+
+void regulator_weak(const Facts& f, std::vector<Finding>& out) {
+    std::set<std::string> told;
+    for (const Solved& s : f.fresh)
+        for (const auto& c : s.network.converters) {
+            const double volts = s.point.volts[c.out] - s.point.volts[c.gnd];
+            if (!(c.volts > 0) || volts >= 0.95 * c.volts || !told.insert(c.ref).second) continue;
+            out.push_back({.id = "regulator.overloaded",
+                           .severity = Severity::warn,
+                           .station = Station::power,
+                           .where = {c.ref, s.name},
+                           .text = fmt::format("{} gives {} of {} in {}", c.ref, text(Volt(volts)),
+                                               text(Volt(c.volts)), s.name),
+                           .detail = "It can not keep up: less load, or one rated for more.",
+                           .evidence = {{"gives", volts, "V"}, {"should give", c.volts, "V"}},
+                           .fix = {}});
+        }
+}
+
+} // namespace
+
+void judge_loads(const Facts& facts, std::vector<Finding>& out) {
+    pads_over(facts, out);
+    lines(facts, out);
+    no_data(facts, out);
+    too_many_lights(facts, out);
+    data_low(facts, out);
+    mirrored(facts, out);
+    led_over(facts, out);
+    resistor_hot(facts, out);
+    die_hot(facts, out);
+    always_on(facts, out);
+    over_volts(facts, out);
+    fuse_over(facts, out);
+    regulator_weak(facts, out);
+}
+
+} // namespace conductus::findings

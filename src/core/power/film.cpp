@@ -1,0 +1,124 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/power/film.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/circuit/pack.h"
+#include "core/circuit/solver.h"
+
+namespace conductus::power {
+namespace {
+
+struct Solution {
+    double amps = 0, board = 0;
+};
+
+Result<Solution> solved(const job::Job& job, const catalogue::Catalogue& parts, const State& state,
+                        circuit::Guess* guess) {
+    const auto network = network_of(job, parts, state);
+    if (!network) return tl::unexpected(network.error());
+    const auto point = circuit::solve(*network, guess);
+    if (!point) return tl::unexpected(point.error());
+    Solution s;
+    s.amps = circuit::pack_amps(*network, *point);
+    s.board = network->sinks.empty()
+                  ? point->volts[network->sources[0].plus]
+                  : point->volts[network->sinks[0].plus] - point->volts[network->sinks[0].minus];
+    return s;
+}
+
+State with_chains(const job::Job& job, const catalogue::Catalogue& parts, State state) {
+    if (!state.chains)
+        state.chains = std::make_shared<const lights::Chains>(lights::chains_of(job, parts));
+    return state;
+}
+
+} // namespace
+
+std::vector<Share> shares_of(const State& state) {
+    std::vector<Share> shares;
+    auto add = [&](double of_time) -> State& {
+        shares.push_back({state, of_time});
+        return shares.back().state;
+    };
+    if (state.effect) {
+        constexpr int instants = 12;
+        for (int i = 0; i < instants; ++i) {
+            State& s = add(1.0 / instants);
+            s.brightness = Brightness::instant;
+            s.seconds = state.effect->lasts.value() * (i + 0.5) / instants;
+        }
+        return shares;
+    }
+    auto even = [&](double share, double of_time) {
+        State& s = add(of_time);
+        s.brightness = Brightness::even;
+        s.share = share;
+    };
+    switch (state.look.style) {
+    case job::Style::steady:
+        even(1, 1);
+        break;
+    case job::Style::pulse: // arcsine between 0.3 and 1: Gauss–Chebyshev
+        for (const double x : {-std::sqrt(0.75), 0.0, std::sqrt(0.75)})
+            even(0.65 + 0.35 * x, 1.0 / 3);
+        break;
+    case job::Style::flicker: // uniform between 0.7 and 1: Gauss–Legendre
+        even(0.85 - 0.15 * std::sqrt(0.6), 5.0 / 18);
+        even(0.85, 8.0 / 18);
+        even(0.85 + 0.15 * std::sqrt(0.6), 5.0 / 18);
+        break;
+    case job::Style::fire:
+    case job::Style::bands:
+        for (int turn = 0; turn < lights::spread_turns; ++turn) {
+            State& s = add(1.0 / lights::spread_turns);
+            s.brightness = Brightness::spread;
+            s.turn = turn;
+        }
+        break;
+    }
+    return shares;
+}
+
+Result<Ampere> mean_amps(const job::Job& job, const catalogue::Catalogue& parts,
+                         const State& state) {
+    const auto both = shares_amps(job, parts, state);
+    if (!both) return tl::unexpected(both.error());
+    return both->mean;
+}
+
+Result<MeanAndPeak> shares_amps(const job::Job& job, const catalogue::Catalogue& parts,
+                                const State& state) {
+    double sum = 0, peak = 0;
+    circuit::Guess guess;
+    for (const Share& share : shares_of(with_chains(job, parts, state))) {
+        const auto s = solved(job, parts, share.state, &guess);
+        if (!s) return tl::unexpected(s.error());
+        sum += share.of_time * s->amps;
+        peak = std::max(peak, s->amps);
+    }
+    return MeanAndPeak{Ampere(sum), Ampere(peak)};
+}
+
+Result<Film> film_of(const job::Job& job, const catalogue::Catalogue& parts, State state,
+                     double seconds, double rate) {
+    state = with_chains(job, parts, std::move(state));
+    state.brightness = Brightness::instant;
+    Film film;
+    film.rate = rate;
+    const auto frames = std::max(1, static_cast<int>(std::lround(seconds * rate)));
+    circuit::Guess guess;
+    for (int i = 0; i < frames; ++i) {
+        state.seconds = (i + 0.5) / rate;
+        const auto s = solved(job, parts, state, &guess);
+        if (!s) return tl::unexpected(s.error());
+        film.amps.push_back(s->amps);
+        film.board.push_back(s->board);
+        film.mean += s->amps / frames;
+        film.peak = std::max(film.peak, s->amps);
+    }
+    return film;
+}
+
+} // namespace conductus::power

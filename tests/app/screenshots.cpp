@@ -48,7 +48,7 @@ int main(int argc, char** argv) {
     cli.add_option("views", views,
                    "shelf search new brief agreed received found past owner hilt joints passing "
                    "assembly arrange "
-                   "lights power why changed");
+                   "lights time lines power why changed");
     CLI11_PARSE(cli, argc, argv);
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const auto data = files::find_data(files::this_executable());
@@ -91,8 +91,10 @@ int main(int argc, char** argv) {
         settle(250);
         auto* v = window.job_view();
         if (!look.empty()) v->selection().look_at(QString::fromStdString(look));
-        const bool volts = view == "power" || view == "lights";
-        v->selection().overlay(volts ? app::Overlay::volts : app::Overlay::body);
+        v->selection().overlay(view == "power"    ? app::Overlay::volts
+                               : view == "lights" ? app::Overlay::amps
+                               : view == "time"   ? app::Overlay::heat
+                                                  : app::Overlay::body);
         const std::vector<std::string> sheets{"brief", "agreed", "received",
                                               "found", "past",   "owner"};
         const auto sheet = std::find(sheets.begin(), sheets.end(), view);
@@ -104,13 +106,26 @@ int main(int argc, char** argv) {
         if (hilt != of_hilt.end())
             window.findChild<QTabBar*>("hiltSheets")
                 ->setCurrentIndex(static_cast<int>(hilt - of_hilt.begin()));
+        const std::vector<std::string> of_lights{"lights", "time", "lines"};
+        const auto lights = std::find(of_lights.begin(), of_lights.end(), view);
+        if (lights != of_lights.end())
+            window.findChild<QTabBar*>("lightsSheets")
+                ->setCurrentIndex(static_cast<int>(lights - of_lights.begin()));
         if (view == "assembly") v->selection().overlay(app::Overlay::sound);
-        v->go_to(sheet != sheets.end() ? 0 : hilt != of_hilt.end() ? 1 : view == "lights" ? 2 : 3);
+        v->go_to(sheet != sheets.end()       ? 0
+                 : hilt != of_hilt.end()     ? 1
+                 : lights != of_lights.end() ? 2
+                                             : 3);
         v->focus_rail();
         if (view == "why") window.findChild<QAbstractButton*>("gauge4")->click();
         if (view == "changed")
             (void)v->session().edit("Fit the 18500", job::fit_type("B1", "cell.18500"));
         settle(300);
+        if (view == "time") {
+            auto* time = window.findChild<QSlider*>("filmTime");
+            time->setValue(time->maximum() / 3);
+            settle(100);
+        }
         if (view == "passing") {
             auto* way = window.findChild<QSlider*>("slideWay");
             way->setValue(way->maximum() * 2 / 3);

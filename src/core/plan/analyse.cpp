@@ -21,10 +21,12 @@ using power::Brightness;
 using power::Loudness;
 using power::State;
 
-Result<Solved> solved(const job::Job& job, const catalogue::Catalogue& parts, const State& state) {
+/// `guess` carries one state's solution to the next: they are much alike.
+Result<Solved> solved(const job::Job& job, const catalogue::Catalogue& parts, const State& state,
+                      circuit::Guess& guess) {
     auto network = power::network_of(job, parts, state);
     if (!network) return tl::unexpected(network.error());
-    auto point = circuit::solve(*network);
+    auto point = circuit::solve(*network, &guess);
     if (!point) return tl::unexpected(point.error());
     Solved s;
     s.name = state.effect ? state.effect->name : state.look.name;
@@ -45,9 +47,10 @@ Result<LookPlan> look_plan(const job::Job& job, const catalogue::Catalogue& part
     // An effect comes with its sound; a look with the hum.
     state.loudness = plan.effect ? Loudness::peak : Loudness::hum;
     double white_y = 0;
+    circuit::Guess guess;
     for (std::size_t i = 0; i < charges.size(); ++i) {
         state.charge = charges[i];
-        auto at = solved(job, parts, state);
+        auto at = solved(job, parts, state, guess);
         if (!at) return tl::unexpected(at.error());
         plan.views[i] = view_of(job, parts, *at, charges[i], white_y);
         if (i == full) {
@@ -72,7 +75,7 @@ Result<LookPlan> look_plan(const job::Job& job, const catalogue::Catalogue& part
     } else {
         State even = power::mean_state(state.look);
         even.chains = state.chains;
-        auto mean = solved(job, parts, even);
+        auto mean = solved(job, parts, even, guess);
         if (!mean) return tl::unexpected(mean.error());
         sustained.push_back(std::move(*mean));
     }

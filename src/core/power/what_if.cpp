@@ -109,16 +109,16 @@ Result<std::vector<WhatIf>> what_ifs(const job::Job& job, const catalogue::Catal
     if (const auto* type = with_white(parts, fitted); type && white > 0.05) {
         const auto& to =
             *parts.find_as<catalogue::Pixel>(std::get<catalogue::Strip>(type->figures).pixel);
-        if (auto ok = try_out("white-die",
-                              luminous(pixel, 'W') > 0 ? "give its white to the white die"
-                                                       : "use a " + type->name,
-                              to_white_die(*type, pixel, to, look->name));
+        if (auto ok =
+                try_out("white-die",
+                        luminous(pixel, 'W') > 0 ? "use the white die" : "strips with a white die",
+                        to_white_die(*type, pixel, to, look->name));
             !ok)
             return tl::unexpected(ok.error());
     }
     if (look->cap > 0.05) {
         const double cap = look->cap * 0.8;
-        if (auto ok = try_out("cap", fmt::format("cap it at {:.0f} %", cap * 100),
+        if (auto ok = try_out("cap", fmt::format("cap at {:.0f} %", cap * 100),
                               [name = look->name, cap](job::Job& j) {
                                   if (auto* l = job::find_name(j.looks, name)) l->cap = cap;
                               });
@@ -126,7 +126,7 @@ Result<std::vector<WhatIf>> what_ifs(const job::Job& job, const catalogue::Catal
             return tl::unexpected(ok.error());
     }
     if (strip->feeds.empty() && strip->pixels > 1) {
-        if (auto ok = try_out("both-ends", "feed the tips as well, 22 AWG beside the strips",
+        if (auto ok = try_out("both-ends", "feed both ends",
                               [](job::Job& j) {
                                   for (job::Blade& blade : j.blades)
                                       for (job::Strip& s : blade.strips)
@@ -144,8 +144,7 @@ Result<std::vector<WhatIf>> what_ifs(const job::Job& job, const catalogue::Catal
         if (!wider || other.rail > std::get<catalogue::Strip>(wider->figures).rail) wider = type;
     }
     if (wider)
-        if (auto ok = try_out("wider-strip", "use a " + wider->name, job::fit_strips(wider->id));
-            !ok)
+        if (auto ok = try_out("wider-strip", "more copper", job::fit_strips(wider->id)); !ok)
             return tl::unexpected(ok.error());
     return all;
 }

@@ -1,0 +1,272 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/lights/effects_sheet.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <QPromise>
+#include <QPushButton>
+#include <QSlider>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+
+#include "app/drawing/blade_drawing.h"
+#include "app/shell/fields.h"
+#include "core/base/format.h"
+
+namespace conductus::app {
+namespace {
+
+QString words(const std::string& s) { return QString::fromStdString(s); }
+
+/// A round step that divides `most` into three to six.
+double step_for(double most) {
+    const double decade = std::pow(10, std::floor(std::log10(std::max(most, 1e-6))));
+    for (const double s : {0.2, 0.5, 1.0, 2.0})
+        if (most / (s * decade) <= 6) return s * decade;
+    return 5 * decade;
+}
+
+} // namespace
+
+FilmView::FilmView(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+    setObjectName("film");
+    setAccessibleName(tr("Blades and the cell's current in time"));
+    setMinimumHeight(qRound(bench.appearance.text() * 13));
+    connect(&bench.appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
+}
+
+void FilmView::show_film(std::shared_ptr<const plan::Film> film) {
+    film_ = std::move(film);
+    frame_ = film_ ? std::clamp(frame_, 0, static_cast<int>(film_->frames.size()) - 1) : 0;
+    update();
+}
+
+void FilmView::go_to(int frame) {
+    frame_ = frame;
+    update();
+}
+
+QRectF FilmView::trace() const {
+    const double text = bench_.appearance.text();
+    const double blades =
+        film_ && !film_->frames.empty() ? static_cast<double>(film_->frames[0].blades.size()) : 1;
+    return QRectF(text * 4.6, text * 1.9 * std::max(1.0, blades) + text * 1.2, width() - text * 6.2,
+                  0)
+        .adjusted(0, 0, 0,
+                  std::max(20.0, height() - text * 1.9 * std::max(1.0, blades) - text * 3.6));
+}
+
+void FilmView::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    const Inks& inks = bench_.appearance.inks();
+    const double text = bench_.appearance.text();
+    p.fillRect(rect(), inks.paper);
+    if (!film_ || film_->frames.empty()) return;
+    const plan::Frame& now = film_->frames[static_cast<std::size_t>(frame_)];
+    const QRectF box = trace();
+    double y = text * 0.3;
+    const auto& blades = bench_.session.job().blades;
+    p.setFont(page_font(text * 0.86));
+    std::size_t longest = 1;
+    for (const auto& paint : now.blades)
+        longest = std::max(longest, paint.size());
+    for (std::size_t i = 0; i < now.blades.size(); ++i, y += text * 1.9) {
+        p.setPen(inks.second);
+        if (i < blades.size())
+            p.drawText(QRectF(text * 0.6, y, box.left() - text, text * 1.4), Qt::AlignVCenter,
+                       words(blades[i].ref));
+        // Blades to scale with each other.
+        const double share = i < blades.size() && blades[0].length.value() > 0
+                                 ? std::min(1.0, blades[i].length / blades[0].length)
+                                 : 1;
+        // On whole pixels of the screen, so that no edge is painted over.
+        const QRect tube = QRectF(box.left(), y, box.width() * share, text * 1.4).toRect();
+        paint_blade(p, QRectF(tube), now.blades[i], inks);
+    }
+    p.setRenderHint(QPainter::Antialiasing);
+    const double most = film_->peak.value() * 1.08, last = film_->frames.back().seconds;
+    auto at = [&](double seconds, double amps) {
+        return QPointF(box.left() + seconds / last * box.width(),
+                       box.bottom() - amps / most * box.height());
+    };
+    const double step = step_for(most);
+    for (double a = 0; a <= most; a += step) {
+        p.setPen(QPen(inks.hair, 1));
+        p.drawLine(at(0, a), at(last, a));
+        p.setPen(inks.second);
+        p.drawText(QRectF(0, at(0, a).y() - text * 0.7, box.left() - 6, text * 1.4),
+                   Qt::AlignRight | Qt::AlignVCenter,
+                   QString("%1").arg(a, 0, 'g', 3) + QChar(0x202f) + "A");
+    }
+    const double tick = step_for(last);
+    for (double t = 0; t <= last; t += tick) {
+        p.setPen(QPen(inks.ink, 1));
+        p.drawLine(at(t, 0), at(t, 0) + QPointF(0, 4));
+        p.setPen(inks.second);
+        p.drawText(QRectF(at(t, 0).x() - text * 3, box.bottom() + 5, text * 6, text * 1.4),
+                   Qt::AlignHCenter, QString("%1").arg(t, 0, 'g', 3) + QChar(0x202f) + "s");
+    }
+    QPainterPath path;
+    for (std::size_t i = 0; i < film_->frames.size(); ++i) {
+        const QPointF point = at(film_->frames[i].seconds, film_->frames[i].amps.value());
+        i == 0 ? path.moveTo(point) : path.lineTo(point);
+    }
+    p.setPen(QPen(inks.petrol, 1.8));
+    p.setBrush(Qt::NoBrush);
+    p.drawPath(path);
+    p.setPen(QPen(inks.second, 1, Qt::DashLine));
+    p.drawLine(at(0, film_->mean.value()), at(last, film_->mean.value()));
+    p.setPen(QPen(inks.ink, 1.2));
+    const QPointF cursor = at(now.seconds, now.amps.value());
+    p.drawLine(QPointF(cursor.x(), box.top()), QPointF(cursor.x(), box.bottom()));
+    p.setBrush(inks.petrol);
+    p.drawEllipse(cursor, 3.5, 3.5);
+}
+
+void FilmView::mousePressEvent(QMouseEvent* event) {
+    if (!film_ || film_->frames.empty()) return;
+    const QRectF box = trace();
+    const double share = (event->position().x() - box.left()) / box.width();
+    const int n = static_cast<int>(film_->frames.size());
+    emit wanted(std::clamp(static_cast<int>(share * n), 0, n - 1));
+}
+
+void FilmView::mouseMoveEvent(QMouseEvent* event) { mousePressEvent(event); }
+
+EffectsSheet::EffectsSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+    setObjectName("benchPage");
+    auto [sheet, column] =
+        paper(tr("In time"), tr("from a full cell; effects over the look chosen above"), this);
+    which_ = new QComboBox(sheet);
+    which_->setObjectName("filmOf");
+    which_->setAccessibleName(tr("Effect or look to play"));
+    keep_least_width(which_, bench.appearance, 13);
+    play_ = new QPushButton(tr("Play"), sheet);
+    play_->setObjectName("playFilm");
+    play_->setCheckable(true);
+    slow_ = new QCheckBox(tr("ten times slower"), sheet);
+    slow_->setObjectName("slowFilm");
+    time_ = new QSlider(Qt::Horizontal, sheet);
+    time_->setObjectName("filmTime");
+    time_->setAccessibleName(tr("Place in time"));
+    said_ = label({}, "second", sheet);
+    said_->setObjectName("filmFigures");
+    said_->setWordWrap(true);
+    view_ = new FilmView(bench, sheet);
+    clock_ = new QTimer(this);
+    clock_->setInterval(16);
+    pool_.setMaxThreadCount(1);
+    auto* row = new QHBoxLayout;
+    row->setSpacing(10);
+    row->addWidget(which_);
+    row->addWidget(play_);
+    row->addWidget(slow_);
+    row->addWidget(time_, 1);
+    column->addLayout(row);
+    column->addWidget(view_, 1);
+    column->addWidget(said_);
+    auto* all = new QVBoxLayout(this);
+    all->setContentsMargins(0, 0, 0, 0);
+    all->addWidget(sheet);
+
+    connect(which_, &QComboBox::activated, this, [this] { film(); });
+    connect(play_, &QPushButton::toggled, this, &EffectsSheet::play);
+    connect(time_, &QSlider::valueChanged, this, [this](int frame) {
+        view_->go_to(frame);
+        if (!film_ || film_->frames.empty()) return;
+        const plan::Frame& now = film_->frames[static_cast<std::size_t>(frame)];
+        said_->setText(tr("%1 s: cell %2, board %3. Mean %4 (dashed), peak %5; the board never "
+                          "below %6.")
+                           .arg(now.seconds, 0, 'f', 2)
+                           .arg(words(text(now.amps)), words(text(now.board)),
+                                words(text(film_->mean)), words(text(film_->peak)),
+                                words(text(film_->lowest))));
+    });
+    connect(view_, &FilmView::wanted, time_, &QSlider::setValue);
+    connect(&bench.selection, &Selection::changed, this, [this] {
+        if (isVisible()) film();
+    });
+    connect(clock_, &QTimer::timeout, this, [this] {
+        if (!film_ || film_->frames.empty()) return;
+        ahead_ += film_->rate * clock_->interval() / 1000.0 / (slow_->isChecked() ? 10 : 1);
+        const int frames = static_cast<int>(ahead_);
+        ahead_ -= frames;
+        if (frames > 0)
+            time_->setValue((time_->value() + frames) % static_cast<int>(film_->frames.size()));
+    });
+}
+
+void EffectsSheet::play(bool on) {
+    play_->setText(on ? tr("Stop") : tr("Play"));
+    on ? clock_->start() : clock_->stop();
+}
+
+void EffectsSheet::show_plan(const PlanPtr& plan) {
+    plan_ = plan;
+    QStringList names;
+    for (const auto& effect : plan->effects)
+        names << words(effect.name);
+    const int effects = static_cast<int>(names.size());
+    for (const auto& look : plan->looks)
+        names << words(look.name);
+    QStringList shown;
+    for (int i = 0; i < which_->count(); ++i)
+        if (!which_->itemText(i).isEmpty()) shown << which_->itemText(i);
+    if (names != shown) {
+        const QString was = which_->currentText();
+        which_->clear();
+        which_->addItems(names);
+        if (effects > 0 && effects < names.size()) which_->insertSeparator(effects);
+        if (const int i = which_->findText(was); i >= 0 && !was.isEmpty())
+            which_->setCurrentIndex(i);
+    }
+    film();
+}
+
+/// Films on a worker; a film asked for meanwhile follows.
+void EffectsSheet::film() {
+    if (!plan_ || plan_->trouble || which_->currentText().isEmpty()) {
+        said_->setText(tr("Nothing to play: add a look, and see the findings."));
+        film_.reset();
+        view_->show_film(nullptr);
+        return;
+    }
+    if (running_) {
+        stale_ = true;
+        return;
+    }
+    running_ = new QFutureWatcher<std::shared_ptr<const plan::Film>>(this);
+    connect(running_, &QFutureWatcherBase::finished, this, [this] {
+        film_ = running_->result();
+        running_->deleteLater();
+        running_ = nullptr;
+        view_->show_film(film_);
+        const int frames = film_ ? static_cast<int>(film_->frames.size()) : 1;
+        time_->setRange(0, std::max(0, frames - 1));
+        emit time_->valueChanged(time_->value());
+        if (stale_) stale_ = false, film();
+    });
+    auto promise = std::make_shared<QPromise<std::shared_ptr<const plan::Film>>>();
+    running_->setFuture(promise->future());
+    pool_.start([promise, plan = plan_, name = which_->currentText().toStdString(),
+                 look = bench_.selection.options().look.toStdString()] {
+        promise->start();
+        auto made = plan::film_of(*plan, name, look);
+        promise->addResult(made ? std::make_shared<const plan::Film>(std::move(*made)) : nullptr);
+        promise->finish();
+    });
+}
+
+EffectsSheet::~EffectsSheet() {
+    // A film under way has nobody to show it to any more.
+    if (running_) running_->disconnect(this);
+    pool_.waitForDone();
+}
+
+} // namespace conductus::app

@@ -1,0 +1,70 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QFutureWatcher>
+#include <QThreadPool>
+#include <QTimer>
+#include <optional>
+
+#include "app/stations/station_page.h"
+#include "core/plan/film.h"
+
+class QCheckBox;
+class QComboBox;
+class QLabel;
+class QPushButton;
+class QSlider;
+
+namespace conductus::app {
+
+/// One frame of a film: the blades above, the cell's current under them with a cursor.
+class FilmView : public QWidget {
+    Q_OBJECT
+public:
+    FilmView(const Bench& bench, QWidget* parent);
+    void show_film(std::shared_ptr<const plan::Film> film);
+    void go_to(int frame);
+    [[nodiscard]] int frame() const { return frame_; }
+
+signals:
+    void wanted(int frame); ///< the trace was clicked
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+
+private:
+    [[nodiscard]] QRectF trace() const;
+    Bench bench_;
+    std::shared_ptr<const plan::Film> film_;
+    int frame_ = 0;
+};
+
+/// A look or an effect in time, slowly if wanted, with what the cell feels.
+class EffectsSheet : public StationPage {
+    Q_OBJECT
+public:
+    EffectsSheet(const Bench& bench, QWidget* parent);
+    ~EffectsSheet() override;
+    void show_plan(const PlanPtr& plan) override;
+
+private:
+    void film();
+    void play(bool on);
+    QComboBox* which_;
+    QPushButton* play_;
+    QCheckBox* slow_;
+    QSlider* time_;
+    QLabel* said_;
+    FilmView* view_;
+    QTimer* clock_;
+    PlanPtr plan_;
+    std::shared_ptr<const plan::Film> film_;
+    double ahead_ = 0; ///< frames due
+    QFutureWatcher<std::shared_ptr<const plan::Film>>* running_ = nullptr;
+    QThreadPool pool_;
+    bool stale_ = false;
+};
+
+} // namespace conductus::app

@@ -1,0 +1,190 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/lights/lines_sheet.h"
+
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QMouseEvent>
+#include <QScrollArea>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+
+#include "app/shell/fields.h"
+#include "core/base/format.h"
+#include "core/base/parse.h"
+#include "core/job/limits.h"
+#include "core/job/lookup.h"
+
+namespace conductus::app {
+namespace {
+
+QString words(const std::string& s) { return QString::fromStdString(s); }
+
+QTableWidget* small_table(const QStringList& columns, const QString& object, const QString& name,
+                          const Appearance& appearance, QWidget* parent) {
+    auto* t = new QTableWidget(0, static_cast<int>(columns.size()), parent);
+    t->setObjectName(object);
+    t->setAccessibleName(name);
+    t->setHorizontalHeaderLabels(columns);
+    t->verticalHeader()->hide();
+    t->setShowGrid(false);
+    t->setTabKeyNavigation(false);
+    t->setSelectionMode(QAbstractItemView::SingleSelection);
+    t->setSelectionBehavior(QAbstractItemView::SelectRows);
+    t->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
+    t->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    t->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    keep_row_height(t, appearance);
+    return t;
+}
+
+void set_cell(QTableWidget* t, int row, int column, const QString& text, bool editable = false) {
+    if (!t->item(row, column)) t->setItem(row, column, new QTableWidgetItem);
+    auto* item = t->item(row, column);
+    item->setText(text);
+    item->setFlags(editable ? item->flags() | Qt::ItemIsEditable
+                            : item->flags() & ~Qt::ItemIsEditable);
+}
+
+} // namespace
+
+ChainsView::ChainsView(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+    setObjectName("chains");
+    setAccessibleName(tr("Data lines as chains of pixels"));
+    connect(&bench.selection, &Selection::changed, this, qOverload<>(&QWidget::update));
+    connect(&bench.appearance, &Appearance::changed, this, [this] {
+        updateGeometry();
+        update();
+    });
+}
+
+void ChainsView::show_plan(const PlanPtr& plan) {
+    plan_ = plan;
+    QStringList said;
+    for (const lights::Chain& c : plan->lights.chains.chains)
+        said << tr("%1: %2 pixels").arg(words(c.pad)).arg(c.longest);
+    setAccessibleDescription(said.join(", "));
+    updateGeometry();
+    update();
+}
+
+QSize ChainsView::sizeHint() const {
+    const double text = bench_.appearance.text();
+    return {qRound(text * 30), plan_ ? qRound(chains_height(*plan_, text)) : qRound(text * 6)};
+}
+
+void ChainsView::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.fillRect(rect(), bench_.appearance.inks().paper);
+    if (!plan_) return;
+    spots_ =
+        paint_chains(p, QRectF(rect()).adjusted(2, 2, -2, -2), *plan_, bench_.appearance.text(),
+                     bench_.selection.options().chosen, bench_.appearance.inks());
+}
+
+void ChainsView::mousePressEvent(QMouseEvent* event) {
+    for (const ChainSpot& spot : spots_)
+        if (spot.box.contains(event->position())) return bench_.selection.choose(spot.ref);
+}
+
+LinesSheet::LinesSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+    setObjectName("benchPage");
+    auto [top, top_column] = paper(tr("Data lines"), tr("one pixel as long on every line"), this);
+    none_ = label(tr("No data wire leads from a board to a light yet. The Harness station draws "
+                     "them; until then every light shows the look."),
+                  "second", top);
+    none_->setWordWrap(true);
+    chains_ = new ChainsView(bench, top);
+    auto* scroll = new QScrollArea(top);
+    scroll->setWidgetResizable(true);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setWidget(chains_);
+    top_column->addWidget(none_);
+    top_column->addWidget(scroll, 1);
+
+    auto [left, left_column] = paper(tr("Programmed"), tr("pixels the board is told"), this);
+    lines_ = small_table({tr("pad"), tr("fitted"), tr("programmed")}, "programmedLines",
+                         tr("Pixels programmed of each line"), bench.appearance, left);
+    left_column->addWidget(lines_, 1);
+    auto [right, right_column] =
+        paper(tr("Data level"), tr("where it has least in hand, of all looks"), this);
+    hops_ = small_table({tr("from"), tr("to"), tr("level"), tr("needs"), tr("in hand")}, "dataHops",
+                        tr("Data level at every hop"), bench.appearance, right);
+    hops_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    right_column->addWidget(hops_, 1);
+    auto* below = new QHBoxLayout;
+    below->setSpacing(8);
+    below->addWidget(left, 2);
+    below->addWidget(right, 3);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(8);
+    column->addWidget(top, 3);
+    column->addLayout(below, 2);
+
+    connect(lines_, &QTableWidget::itemChanged, this, [this](QTableWidgetItem* item) {
+        if (item->column() == 2) program(item->row(), item->text());
+    });
+    connect(hops_, &QTableWidget::currentCellChanged, this, [this](int row, int, int, int) {
+        if (row >= 0 && hops_->item(row, 1)) bench_.selection.choose(hops_->item(row, 1)->text());
+    });
+}
+
+void LinesSheet::program(int row, const QString& text) {
+    if (!plan_ || row >= static_cast<int>(plan_->lights.chains.chains.size())) return;
+    const std::string pad = plan_->lights.chains.chains[static_cast<std::size_t>(row)].pad;
+    const QString typed = text.trimmed();
+    const auto n = typed.isEmpty() ? Result<double>(0.0) : parse_number(typed.toStdString(), "px");
+    const bool whole = n && *n == std::floor(*n) && (*n == 0 || job::limits::pixels.holds(*n));
+    if (!whole) {
+        lines_->item(row, 2)->setToolTip(tr("Write a whole number from 1, or nothing"));
+        const QSignalBlocker quiet(lines_);
+        lines_->item(row, 2)->setForeground(bench_.appearance.inks().stop);
+        return;
+    }
+    (void)bench_.session.edit(tr("Program %1").arg(words(pad)), [&](job::Job& job) {
+        std::erase_if(job.lines, [&](const job::Line& l) { return l.pad == pad; });
+        if (*n > 0) job.lines.push_back({pad, static_cast<int>(*n)});
+    });
+}
+
+void LinesSheet::show_plan(const PlanPtr& plan) {
+    plan_ = plan;
+    const auto& chains = plan->lights.chains.chains;
+    none_->setVisible(chains.empty());
+    chains_->show_plan(plan);
+    const QSignalBlocker quiet(lines_);
+    const QSignalBlocker also(hops_);
+    lines_->setRowCount(static_cast<int>(chains.size()));
+    for (int r = 0; r < lines_->rowCount(); ++r) {
+        const lights::Chain& c = chains[static_cast<std::size_t>(r)];
+        set_cell(lines_, r, 0, words(c.pad));
+        set_cell(lines_, r, 1, QString::number(c.longest));
+        set_cell(lines_, r, 2, c.programmed ? QString::number(*c.programmed) : QString(), true);
+        lines_->item(r, 2)->setForeground(c.programmed && *c.programmed != c.longest
+                                              ? bench_.appearance.inks().warn
+                                              : bench_.appearance.inks().ink);
+        lines_->item(r, 2)->setToolTip(tr("Type how many pixels the board is told"));
+    }
+    const auto& hops = plan->lights.hops;
+    hops_->setRowCount(static_cast<int>(hops.size()));
+    for (int r = 0; r < hops_->rowCount(); ++r) {
+        const power::Hop& h = hops[static_cast<std::size_t>(r)];
+        const QString from =
+            h.shifter.empty() ? words(h.from) : tr("%1, %2").arg(words(h.from), words(h.shifter));
+        set_cell(hops_, r, 0, from);
+        set_cell(hops_, r, 1, words(h.to));
+        set_cell(hops_, r, 2, words(text(h.high)));
+        set_cell(hops_, r, 3, words(text(h.need)));
+        const bool low = h.margin() < Volt(0);
+        set_cell(hops_, r, 4,
+                 low ? tr("too low by %1").arg(words(text(-h.margin()))) : words(text(h.margin())));
+        hops_->item(r, 4)->setForeground(low ? bench_.appearance.inks().warn
+                                             : bench_.appearance.inks().ink);
+    }
+}
+
+} // namespace conductus::app

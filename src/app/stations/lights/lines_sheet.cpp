@@ -91,9 +91,7 @@ void ChainsView::mousePressEvent(QMouseEvent* event) {
 LinesSheet::LinesSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
     setObjectName("benchPage");
     auto [top, top_column] = paper(tr("Data lines"), tr("one pixel as long on every line"), this);
-    none_ = label(tr("No data wire leads from a board to a light yet. The Harness station draws "
-                     "them; until then every light shows the look."),
-                  "second", top);
+    none_ = label({}, "second", top);
     none_->setWordWrap(true);
     chains_ = new ChainsView(bench, top);
     auto* scroll = new QScrollArea(top);
@@ -155,6 +153,12 @@ void LinesSheet::show_plan(const PlanPtr& plan) {
     plan_ = plan;
     const auto& chains = plan->lights.chains.chains;
     none_->setVisible(chains.empty());
+    none_->setText(
+        plan->lights.chains.groups.empty()
+            ? tr("Nothing here hears data: there are no pixels. Strings and LEDs are lit "
+                 "by their pads.")
+            : tr("There are pixels, but no data wire leads to them from a board. Until "
+                 "one does, each is taken to show the look."));
     chains_->show_plan(plan);
     const QSignalBlocker quiet(lines_);
     const QSignalBlocker also(hops_);

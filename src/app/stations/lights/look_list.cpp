@@ -99,9 +99,12 @@ void LookList::paint_row(QPainter& p, const plan::LookPlan& look, double y, doub
         const plan::View& view = look.views[charge];
         paint_blade(p, QRectF(c.blade, top, c.blade_end - c.blade, h), view.paint, inks);
         p.setFont(page_font(text * 0.92));
-        p.setPen(view.tip < power::dim_share ? inks.warn : inks.ink);
+        // Only a strip's tip is solved: how a string or a tube carries light is not.
+        const bool solved = !view.pixel_volts.empty();
+        p.setPen(solved && view.tip < power::dim_share ? inks.warn : inks.ink);
         p.drawText(QRectF(c.tip, top, text * 3.4, h), Qt::AlignRight | Qt::AlignVCenter,
-                   QString("%1").arg(qRound(view.tip * 100)) + QChar(0x202f) + "%");
+                   solved ? QString("%1").arg(qRound(view.tip * 100)) + QChar(0x202f) + "%"
+                          : QString(QChar(0x2013)));
     }
     const double room = c.end - c.bars - text * 4.6;
     auto bar = [&](double top, double height, double amps, const QColor& fill, bool bold) {

@@ -11,6 +11,7 @@
 #include "core/hilt/study.h"
 #include "core/job/lookup.h"
 #include "core/power/runtime.h"
+#include "core/power/state.h"
 #include "files/spice.h"
 #include "support/fixtures.h"
 
@@ -44,6 +45,19 @@ void reference_by_ports(benchmark::State& state) {
         referee * static_cast<double>(state.iterations()), benchmark::Counter::kIsRate);
 }
 BENCHMARK(reference_by_ports)->Unit(benchmark::kMicrosecond);
+
+/// Bittern: three blades of two strips on one data line, its first look at full charge.
+void bittern_by_ports(benchmark::State& state) {
+    const job::Job job = test::demo("bittern");
+    const auto network = *power::network_of(job, test::parts(), {job.looks[0], {}, {}, {}, 1});
+    static const double referee = referee_seconds(network);
+    for (auto _ : state)
+        benchmark::DoNotOptimize(circuit::solve(network));
+    state.counters["referee_ms"] = referee * 1e3;
+    state.counters["times_faster"] = benchmark::Counter(
+        referee * static_cast<double>(state.iterations()), benchmark::Counter::kIsRate);
+}
+BENCHMARK(bittern_by_ports)->Unit(benchmark::kMicrosecond);
 
 void reference_whole(benchmark::State& state) {
     const auto network = test::reference_network();
@@ -119,7 +133,15 @@ void figures_of_heron(benchmark::State& state) {
         benchmark::DoNotOptimize(plan::analyse_figures(job, test::shared_parts()));
 }
 BENCHMARK(figures_of_heron)->Unit(benchmark::kMillisecond);
+
+void figures_of_bittern(benchmark::State& state) {
+    const auto job = std::make_shared<const job::Job>(test::demo("bittern"));
+    for (auto _ : state)
+        benchmark::DoNotOptimize(plan::analyse_figures(job, test::shared_parts()));
+}
+BENCHMARK(figures_of_bittern)->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(whole_plan, heron, "heron")->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(whole_plan, bittern, "bittern")->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(whole_plan, dunlin, "dunlin")->Unit(benchmark::kMillisecond);
 
 } // namespace

@@ -2,6 +2,7 @@
 // Start to usable window, and edit to gauge bar. Printed, never asserted.
 #include <QApplication>
 #include <QElapsedTimer>
+#include <QSlider>
 #include <algorithm>
 #include <cstdio>
 #include <vector>
@@ -37,6 +38,23 @@ double edit_to_gauge_ms(app::MainWindow& window, app::Session& session, double v
     window.grab();
     whole_ms = static_cast<double>(t.nsecsElapsed()) / 1e6;
     return gauges;
+}
+
+/// Moves the red slider of a look, held down, and waits until blade and gauge bar are painted.
+double drag_to_paint_ms(app::MainWindow& window, QSlider& slider, int percent) {
+    QElapsedTimer t;
+    t.start();
+    bool seen = false;
+    const auto watch =
+        QObject::connect(&window.job_view()->session(), &app::Session::previewed, &slider, [&] {
+            window.findChild<QWidget*>("looks")->repaint();
+            seen = true;
+        });
+    slider.setValue(percent);
+    while (!seen)
+        QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+    QObject::disconnect(watch);
+    return static_cast<double>(t.nsecsElapsed()) / 1e6;
 }
 
 } // namespace
@@ -86,6 +104,16 @@ int main(int argc, char** argv) {
     }
     std::printf("edit to gauge bar        %6.1f ms  (Heron, median of %zu; worst %.1f ms)\n",
                 median(edits), edits.size(), *std::max_element(edits.begin(), edits.end()));
+    window.job_view()->go_to(2);
+    auto* red = window.findChild<QSlider*>("lookRed");
+    std::vector<double> drags;
+    red->setSliderDown(true);
+    for (int i = 0; i < 60; ++i)
+        drags.push_back(drag_to_paint_ms(window, *red, 20 + i));
+    red->setSliderDown(false);
+    std::printf(
+        "drag to blade and gauges %6.1f ms  (a look's colour; median of %zu; worst %.1f ms)\n",
+        median(drags), drags.size(), *std::max_element(drags.begin(), drags.end()));
     std::printf("edit to everything       %6.1f ms  (with every cell's runtime, all painted)\n",
                 median(wholes));
     return 0;

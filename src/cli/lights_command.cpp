@@ -1,9 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <algorithm>
 #include <fmt/format.h>
+#include <map>
 
 #include "cli/commands.h"
 #include "core/base/format.h"
+#include "core/job/edits.h"
 #include "core/plan/plan.h"
 #include "files/json_text.h"
 #include "shop/book.h"
@@ -79,11 +81,15 @@ Json resistors_json(const plan::Plan& plan) {
     for (const power::LedRun& r : plan.lights.leds)
         list.push_back({{"led", r.led},
                         {"die", r.die},
-                        {"ref", r.resistor.empty() ? Json(nullptr) : Json(r.resistor)},
+                        {"ref", r.built_in > Ohm(0)  ? Json(r.led)
+                                : r.resistor.empty() ? Json(nullptr)
+                                                     : Json(r.resistor)},
                         {"driver", r.driver.empty() ? Json(nullptr) : Json(r.driver)},
                         {"amps", r.amps.value()},
                         {"stated_A", r.stated.value()},
-                        {"fitted_Ohm", r.resistor.empty() ? Json(nullptr) : Json(r.fitted.value())},
+                        {"fitted_Ohm", r.built_in > Ohm(0)  ? Json(r.built_in.value())
+                                       : r.resistor.empty() ? Json(nullptr)
+                                                            : Json(r.fitted.value())},
                         {"power_W", r.power.value()},
                         {"ideal_Ohm", r.ideal.value()},
                         {"e24_Ohm", r.e24 > Ohm(0) ? Json(r.e24.value()) : Json(nullptr)},
@@ -112,14 +118,20 @@ Json all_json(const plan::Plan& plan) {
         looks.push_back(look_json(plan, look));
     for (const plan::LookPlan& effect : plan.effects)
         effects.push_back(look_json(plan, effect));
+    // Of each LED, in the look that heats it most.
     Json hottest = nullptr;
-    for (const power::PartHeat& h : plan.heat)
-        if (h.die) {
-            dies.push_back(
-                {{"led", h.ref}, {"die_C", h.die->value()}, {"look", plan.hottest_look}});
-            if (hottest.is_null() || h.die->value() > hottest.get<double>())
-                hottest = h.die->value();
-        }
+    std::map<std::string, std::pair<double, std::string>> by_led;
+    for (const plan::LookPlan& look : plan.looks)
+        for (const power::PartHeat& h : look.heat)
+            if (h.die) {
+                auto [it, fresh] = by_led.try_emplace(h.ref, h.die->value(), look.name);
+                if (!fresh && h.die->value() > it->second.first)
+                    it->second = {h.die->value(), look.name};
+            }
+    for (const auto& [ref, worst] : by_led) {
+        dies.push_back({{"led", ref}, {"die_C", worst.first}, {"look", worst.second}});
+        if (hottest.is_null() || worst.first > hottest.get<double>()) hottest = worst.first;
+    }
     for (const power::LeftOn& l : plan.lights.left_on)
         on.push_back({{"ref", l.ref},
                       {"kind", l.kind},
@@ -185,7 +197,20 @@ int lights(const catalogue::Catalogue& parts, const std::string& name, bool json
                                           std::make_shared<const catalogue::Catalogue>(parts));
     if (plan.trouble) return refuse(*plan.trouble);
     if (json)
-        fmt::print("{}\n", all_json(plan).dump(2));
+    {
+        Json all = all_json(plan);
+        // The other ways of building, as far as they can be solved.
+        all["variant"] = job->variant;
+        all["variants"] = Json::array();
+        for (std::size_t i = 0; i < job->variants.size(); ++i) {
+            const plan::Plan other = plan::analyse_figures(
+                std::make_shared<const job::Job>(job::with_variant(*job, i)), plan.parts);
+            Json entry{{"name", job->variants[i].name}};
+            if (!other.trouble) entry.update(all_json(other));
+            all["variants"].push_back(std::move(entry));
+        }
+        fmt::print("{}\n", all.dump(2));
+    }
     else
         print(plan);
     return fine;

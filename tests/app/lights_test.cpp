@@ -5,12 +5,16 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QSlider>
+#include <QSpinBox>
 #include <QTabBar>
 #include <QTableWidget>
+#include <set>
 
 #include "app/drawing/section_drawing.h"
+#include "app/stations/lights/colour_field.h"
 #include "app/stations/lights/effects_sheet.h"
 #include "app/stations/lights/lines_sheet.h"
+#include "app/stations/lights/look_list.h"
 #include "core/job/lookup.h"
 #include "window.h"
 
@@ -51,7 +55,7 @@ TEST_F(LightsTest, AClickDoesWhatWouldChangeTheLook) {
 }
 
 TEST_F(LightsTest, AnEffectPlaysAndTheTraceIsItsCurrent) {
-    open_sheet("Bittern", 1);
+    open_sheet("Bittern", 2);
     auto* which = find<QComboBox>("filmOf");
     tab_to("filmOf");
     ASSERT_GT(which->findText("ignition"), 0);
@@ -81,7 +85,7 @@ TEST_F(LightsTest, AnEffectPlaysAndTheTraceIsItsCurrent) {
 }
 
 TEST_F(LightsTest, WhatIsProgrammedIsHeldAgainstWhatIsFitted) {
-    open_sheet("Bittern", 2);
+    open_sheet("Bittern", 3);
     EXPECT_TRUE(find<ChainsView>("chains")->accessibleDescription().contains("117"));
     auto* lines = find<QTableWidget>("programmedLines");
     ASSERT_EQ(lines->rowCount(), 1);
@@ -111,6 +115,249 @@ TEST_F(LightsTest, WhatIsProgrammedIsHeldAgainstWhatIsFitted) {
     ASSERT_EQ(hops->rowCount(), 6);
     hops->setCurrentCell(2, 0);
     EXPECT_EQ(window_->job_view()->selection().options().chosen, "ST3");
+}
+
+TEST_F(LightsTest, AStripIsCutFedAndChangedInPlace) {
+    open_sheet("Bittern", 1);
+    auto* loads = find<QTableWidget>("loads");
+    ASSERT_EQ(loads->rowCount(), 6);
+    EXPECT_TRUE(loads->item(0, 0)->text().startsWith("ST1"));
+    tab_to("loads");
+    loads->setCurrentCell(0, 0);
+    // A count that followed from the length follows to the new one.
+    auto* length = find<QLineEdit>("loadLength");
+    length->setFocus();
+    length->selectAll();
+    QTest::keyClicks(length, "500 mm");
+    QTest::keyClick(length, Qt::Key_Return);
+    settled();
+    EXPECT_EQ(session().job().blades[0].strips[0].pixels, 72);
+    EXPECT_EQ(session().job().blades[0].strips[1].pixels, 117); // the other one stays
+    length->setFocus();
+    length->selectAll();
+    QTest::keyClicks(length, "long");
+    QTest::keyClick(length, Qt::Key_Return);
+    EXPECT_EQ(session().job().blades[0].strips[0].length, Millimetre(500));
+    EXPECT_EQ(length->text(), "long");
+    length->selectAll();
+    QTest::keyClicks(length, "813 mm");
+    QTest::keyClick(length, Qt::Key_Return);
+    settled();
+    auto* feed = find<QComboBox>("loadFeed");
+    feed->setFocus();
+    keys(Qt::Key_Down);
+    emit feed->activated(feed->currentIndex());
+    settled();
+    ASSERT_EQ(session().job().blades[0].strips[0].feeds.size(), 1u);
+    EXPECT_EQ(session().job().blades[0].strips[0].feeds[0].at, 1);
+    EXPECT_GT(session().job().blades[0].strips[0].feeds[0].lead, Ohm(0.05));
+}
+
+TEST_F(LightsTest, AnAccentGoesAheadOfTheBladeAndAwayAgain) {
+    open_sheet("Heron", 1);
+    auto* what = find<QComboBox>("addAccentWhat");
+    what->setCurrentIndex(what->findData("pixels.micro-5"));
+    find<QComboBox>("addAccentHow")->setCurrentIndex(1);
+    QTest::mouseClick(find<QPushButton>("addAccent"), Qt::LeftButton);
+    settled();
+    const auto* accent = session().plan()->lights.chains.group("A1");
+    ASSERT_TRUE(accent);
+    EXPECT_EQ(accent->first, 0);
+    EXPECT_EQ(session().plan()->lights.chains.group("ST1")->first, 5);
+    auto* loads = find<QTableWidget>("loads");
+    for (int r = 0; r < loads->rowCount(); ++r)
+        if (loads->item(r, 0)->text() == "A1") loads->setCurrentCell(r, 0);
+    EXPECT_TRUE(find<QLabel>("loadSaid")->text().contains("Left on"));
+    QTest::mouseClick(find<QPushButton>("removeLoad"), Qt::LeftButton);
+    settled();
+    job::Job as_before = session().job();
+    EXPECT_EQ(session().plan()->lights.chains.group("ST1")->first, 0);
+    EXPECT_EQ(as_before, demo("heron"));
+}
+
+TEST_F(LightsTest, TwoWaysOfBuildingStandSideBySide) {
+    open_sheet("Curlew", 4);
+    auto* said = find<QLabel>("variantWords");
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !said->text().isEmpty(); }, 5000));
+    EXPECT_TRUE(said->text().contains("D1")) << said->text().toStdString();
+    QTest::mouseClick(find<QPushButton>("variantTake"), Qt::LeftButton);
+    settled();
+    EXPECT_EQ(session().job().variant, "LED in the hilt");
+    EXPECT_TRUE(session().job().blades[0].strips.empty());
+    EXPECT_EQ(find<QComboBox>("variantWhich")->currentText(), "pixel blade");
+    keys(Qt::Key_Z, Qt::ControlModifier);
+    settled();
+    EXPECT_EQ(session().job(), demo("curlew"));
+    // A name is needed to keep another.
+    QTest::mouseClick(find<QPushButton>("variantKeep"), Qt::LeftButton);
+    EXPECT_TRUE(find<QLabel>("variantRefused")->isVisible());
+    auto* name = find<QLineEdit>("variantName");
+    name->setFocus();
+    QTest::keyClicks(name, "as agreed");
+    QTest::mouseClick(find<QPushButton>("variantKeep"), Qt::LeftButton);
+    settled();
+    ASSERT_EQ(session().job().variants.size(), 2u);
+    EXPECT_EQ(session().job().variants[1].name, "as agreed");
+}
+
+TEST_F(LightsTest, ADragIsSeenAtOnceAndIsOneEdit) {
+    open_sheet("Heron", 0);
+    window_->job_view()->selection().look_at("Tidewater");
+    auto* red = find<QSlider>("lookRed");
+    const std::size_t states = session().history().size();
+    const QString before = gauge(1);
+    int seen = 0;
+    QObject::connect(&session(), &Session::previewed, red, [&] { ++seen; });
+    red->setSliderDown(true);
+    for (int percent = 20; percent <= 90; percent += 10) {
+        red->setValue(percent);
+        ASSERT_TRUE(QTest::qWaitFor([&, was = seen] { return seen > was; }, 5000)) << percent;
+    }
+    EXPECT_EQ(session().history().size(), states); // nothing is kept while it is dragged
+    EXPECT_NEAR(session().job().looks[0].colour.red, 0.1, 1e-9);
+    red->setSliderDown(false);
+    settled();
+    EXPECT_EQ(session().history().size(), states + 1);
+    EXPECT_NEAR(session().job().looks[0].colour.red, 0.9, 1e-9);
+    // Dragged back to where it was, it is no edit.
+    keys(Qt::Key_Z, Qt::ControlModifier);
+    settled();
+    red->setSliderDown(true);
+    red->setValue(70);
+    ASSERT_TRUE(QTest::qWaitFor([&, was = seen] { return seen > was; }, 5000));
+    red->setValue(10);
+    red->setSliderDown(false);
+    settled();
+    EXPECT_EQ(session().job(), demo("heron"));
+    EXPECT_EQ(gauge(1), before);
+}
+
+TEST_F(LightsTest, AColourIsChosenByEye) {
+    open_sheet("Heron", 0);
+    window_->job_view()->selection().look_at("Signal red");
+    auto* field = find<ColourField>("colourField");
+    ASSERT_TRUE(field->isVisible());
+    const auto at = [&](double u, double v) { return field->place_of({u, v}).toPoint(); };
+    const std::size_t states = session().history().size();
+    int seen = 0;
+    QObject::connect(&session(), &Session::previewed, field, [&] { ++seen; });
+    // From red to green: shown on the way, one edit at the end, told by the sliders.
+    const lights::Uv red = lights::channel_tint(0), green = lights::channel_tint(1);
+    QTest::mousePress(field, Qt::LeftButton, {}, at(red.u, red.v));
+    QTest::mouseMove(field, at((red.u + green.u) / 2, (red.v + green.v) / 2));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return seen > 0; }, 5000));
+    EXPECT_EQ(session().history().size(), states);
+    QTest::mouseMove(field, at(green.u, green.v));
+    QTest::mouseRelease(field, Qt::LeftButton, {}, at(green.u, green.v));
+    settled();
+    EXPECT_EQ(session().history().size(), states + 1);
+    const job::Look* look = job::find_name(session().job().looks, "Signal red");
+    EXPECT_GT(look->colour.green, 0.99);
+    EXPECT_LT(look->colour.red, 0.1);
+    EXPECT_EQ(find<QSlider>("lookGreen")->value(), qRound(look->colour.green * 100));
+    // The keys step.
+    field->setFocus();
+    QTest::keyClick(field, Qt::Key_Right);
+    settled();
+    EXPECT_EQ(session().history().size(), states + 2);
+    // By numbers.
+    auto* blue = find<QSpinBox>("lookBlueShare");
+    blue->setFocus();
+    blue->selectAll();
+    QTest::keyClicks(blue, "40");
+    QTest::keyClick(blue, Qt::Key_Return);
+    settled();
+    EXPECT_NEAR(job::find_name(session().job().looks, "Signal red")->colour.blue, 0.4, 1e-9);
+    EXPECT_EQ(find<QSlider>("lookBlue")->value(), 40);
+}
+
+TEST_F(LightsTest, ALightShowsSomethingOfItsOwn) {
+    open_sheet("Curlew", 0);
+    auto* light = find<QComboBox>("lookLight");
+    EXPECT_GE(light->findText("A1, its own"), 1);
+    ASSERT_GE(light->findText("ST1"), 1);
+    light->setCurrentIndex(light->findText("ST1"));
+    emit light->activated(light->currentIndex());
+    EXPECT_FALSE(find<QPushButton>("lightAsLook")->isVisible());
+    auto* blue = find<QSlider>("lookBlue");
+    blue->setFocus();
+    keys(blue->value() > 50 ? Qt::Key_Home : Qt::Key_End);
+    settled();
+    const auto& look = session().job().looks[0];
+    ASSERT_EQ(look.lights.size(), 2u);
+    EXPECT_EQ(look.lights[1].light, "ST1");
+    EXPECT_NE(look.lights[1].colour.blue, look.colour.blue);
+    EXPECT_EQ(look.colour, demo("curlew").looks[0].colour);
+    EXPECT_EQ(light->currentText(), "ST1, its own");
+    QTest::mouseClick(find<QPushButton>("lightAsLook"), Qt::LeftButton);
+    settled();
+    EXPECT_EQ(session().job(), demo("curlew"));
+}
+
+TEST_F(LightsTest, LooksAreRankedByWhatTheyDrawAndToldByPixel) {
+    open_sheet("Bittern", 0);
+    auto* looks = find<LookList>("looks");
+    looks->setFocus();
+    auto drawn = [&] {
+        keys(Qt::Key_Down);
+        const auto name = window_->job_view()->selection().options().look.toStdString();
+        return session().plan()->look(name)->mean.value();
+    };
+    for (int i = 0; i < 20; ++i)
+        keys(Qt::Key_Up);
+    double before = 1e9;
+    for (std::size_t i = 1; i < session().job().looks.size(); ++i) {
+        const double now = drawn();
+        EXPECT_LE(now, before);
+        before = now;
+    }
+    // Each blade of the first row, on a full cell and a nearly empty one.
+    std::set<QString> told;
+    for (int y = 0; y < 90; ++y)
+        told.insert(looks->told_at(QPointF(looks->width() * 0.22, y)));
+    for (const char* blade : {"BL1", "BL2", "BL3"})
+        for (const char* cell : {"full cell", "10 %"})
+            EXPECT_TRUE(std::any_of(told.begin(), told.end(), [&](const QString& s) {
+                return s.startsWith(blade) && s.contains(cell) && s.contains("V, ") &&
+                       s.contains("pixel");
+            })) << blade;
+    EXPECT_TRUE(looks->told_at(QPointF(2, 60)).isEmpty());
+}
+
+TEST_F(LightsTest, EffectsAndStretchesAreTyped) {
+    open_sheet("Bittern", 2);
+    auto* effects = find<QTableWidget>("effects");
+    const int rows = effects->rowCount();
+    ASSERT_EQ(rows, static_cast<int>(demo("bittern").effects.size()) + 1);
+    auto write = [&](QTableWidget* table, int row, int column, const QString& text) {
+        table->item(row, column)->setText(text);
+        settled();
+    };
+    write(effects, 0, 4, "0.35 s");
+    EXPECT_EQ(session().job().effects[0].lasts, Second(0.35));
+    write(effects, rows - 1, 0, "spark");
+    ASSERT_EQ(session().job().effects.size(), static_cast<std::size_t>(rows));
+    const job::Effect& spark = session().job().effects.back();
+    EXPECT_EQ(spark.colour, (job::Colour{1, 1, 1, 0})); // white where nothing is said
+    EXPECT_EQ(effects->rowCount(), rows + 1);
+    EXPECT_FALSE(effects->item(rows - 1, 11)->text().isEmpty()); // its peak is solved
+    write(effects, 0, 1, "fireworks");
+    EXPECT_TRUE(find<QLabel>("effectsRefusal")->isVisible());
+    EXPECT_TRUE(find<QLabel>("effectsRefusal")->text().contains("fireworks"));
+    EXPECT_EQ(effects->item(0, 1)->text(), "fireworks"); // kept to be mended
+    write(effects, 0, 1, "clash");
+    EXPECT_FALSE(find<QLabel>("effectsRefusal")->isVisible());
+    keys(Qt::Key_PageDown, Qt::ControlModifier);
+    settled();
+    auto* stretches = find<QTableWidget>("stretches");
+    write(stretches, 0, 0, "foot glow");
+    ASSERT_EQ(session().job().stretches.size(), 1u);
+    EXPECT_EQ(session().job().stretches[0].of, session().plan()->lights.chains.groups[0].ref);
+    write(stretches, 0, 3, "12");
+    EXPECT_EQ(session().job().stretches[0].last, 12);
+    write(stretches, 0, 3, "1200");
+    EXPECT_TRUE(find<QLabel>("stretchesRefusal")->isVisible());
+    EXPECT_EQ(session().job().stretches[0].last, 12);
 }
 
 TEST_F(LightsTest, OverlaysSayAmpsAndHeat) {

@@ -90,6 +90,7 @@ TEST_F(Window, PartsAreChosenAndMoved) {
 TEST_F(Window, LooksAreEditedInPlace) {
     open_card("Heron");
     keys(Qt::Key_3, Qt::AltModifier);
+    find<QAbstractButton>("rankLooks")->click(); // as the board has them
     auto* looks = find("looks");
     looks->setFocus();
     keys(Qt::Key_Down);

@@ -312,6 +312,29 @@ TEST(CliFit, SaysWhatGoesInAndInWhichOrder) {
     EXPECT_NE(cli("fit " + demo_file("heron")).out.find("left-hand"), std::string::npos);
 }
 
+TEST(CliLights, TellsLooksLinesResistorsAndBothWaysOfBuilding) {
+    const Json bittern = Json::parse(cli("lights " + demo_file("bittern") + " --json").out);
+    EXPECT_GE(bittern["looks"].size(), 12u);
+    for (const Json& look : bittern["looks"])
+        for (const char* key : {"mean_A", "peak_A", "base_V", "tip_V", "tip_brightness",
+                                "tint_shift", "white_arithmetic_A"})
+            EXPECT_TRUE(look[key].is_number()) << look["name"] << " " << key;
+    ASSERT_EQ(bittern["chains"].size(), 1u);
+    EXPECT_EQ(bittern["chains"][0]["line"], "U1.d1");
+    EXPECT_TRUE(bittern["led_die_C"].is_null());
+    const Json curlew = Json::parse(cli("lights " + demo_file("curlew") + " --json").out);
+    ASSERT_EQ(curlew["variants"].size(), 1u);
+    EXPECT_EQ(curlew["variants"][0]["name"], "LED in the hilt");
+    EXPECT_GT(curlew["variants"][0]["led_die_C"].get<double>(), 40);
+    EXPECT_FALSE(curlew["variants"][0]["resistors"].empty());
+    const Json godwit = Json::parse(cli("lights " + demo_file("godwit") + " --json").out);
+    int rows = 0;
+    for (const Json& r : godwit["resistors"])
+        rows += r["led"] == "LS1" && r["fitted_Ohm"] == 100;
+    EXPECT_EQ(rows, 7) << godwit["resistors"].dump(1);
+    EXPECT_EQ(cli("lights " + demo_file("heron") + "x --json").code, 3);
+}
+
 TEST(CliFit, TriesTheShopsOwnCells) {
     TemporaryFolder folder;
     const auto own = folder.path() / "conductus" / "catalogue";

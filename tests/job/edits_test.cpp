@@ -10,6 +10,7 @@
 #include "core/job/limits.h"
 #include "core/job/lookup.h"
 #include "core/job/validate.h"
+#include "core/lights/chains.h"
 #include "support/fixtures.h"
 
 namespace conductus {
@@ -195,6 +196,117 @@ TEST(Validate, PapersAreChecked) {
               }),
               "/inspection/2/pictures");
     EXPECT_EQ(refused([](job::Job& j) { j.milestones[1].on = ""; }), "/milestones/1/on");
+}
+
+TEST(Accents, AddedEachWayAndTakenOutAgain) {
+    const job::Job heron = demo("heron");
+    for (const auto mount : {job::Mount::own_line, job::Mount::ahead, job::Mount::mirrored}) {
+        job::Job job = heron;
+        job::add_accent("pixels.micro-5", mount, parts())(job);
+        ASSERT_TRUE(job::validate(job, parts()));
+        const auto chains = lights::chains_of(job, parts());
+        const auto* accent = chains.group("A1");
+        ASSERT_TRUE(accent);
+        EXPECT_EQ(accent->line, mount == job::Mount::own_line ? "U1.d2" : "U1.d1");
+        EXPECT_EQ(accent->first, 0);
+        EXPECT_EQ(chains.group("ST1")->first, mount == job::Mount::ahead ? 5 : 0);
+        EXPECT_EQ(chains.chain("U1.d1")->longest, mount == job::Mount::ahead ? 122 : 117);
+        job.looks[0].lights.push_back({"A1", {1, 0, 0, 0}, job::Style::steady, 1});
+        job::remove_part("A1")(job);
+        EXPECT_EQ(job, heron);
+    }
+    // Without a board there is nothing to solder it to.
+    job::Job bare = job::blank("bare", job::Kind::conversion);
+    job::add_accent("pixels.micro-5", job::Mount::own_line, parts())(bare);
+    EXPECT_TRUE(bare.parts.empty());
+}
+
+TEST(Accents, AStretchGoesWithItsPart) {
+    job::Job job = demo("heron");
+    job::add_accent("pixels.ring-7-rgb", job::Mount::own_line, parts())(job);
+    job.stretches = {{"half ring", "A1", 1, 3}};
+    job.looks[0].lights = {{"half ring", {1, 0, 0, 0}, job::Style::steady, 1}};
+    ASSERT_TRUE(job::validate(job, parts()));
+    job::remove_part("A1")(job);
+    ASSERT_TRUE(job::validate(job, parts()));
+    EXPECT_EQ(job, demo("heron"));
+}
+
+TEST(Variants, ChangingPlacesTwiceIsWhereItBegan) {
+    const job::Job curlew = demo("curlew");
+    job::Job job = curlew;
+    job::take_variant(0)(job);
+    EXPECT_EQ(job.variant, "LED in the hilt");
+    EXPECT_EQ(job.variants[0].name, "pixel blade");
+    ASSERT_TRUE(job::validate(job, parts()));
+    job::take_variant(0)(job);
+    EXPECT_EQ(job, curlew);
+    job::take_variant(7)(job); // there is none
+    EXPECT_EQ(job, curlew);
+    job.variants[0].parts[0].type = "no such part";
+    const auto refused = job::validate(job, parts());
+    ASSERT_FALSE(refused);
+    EXPECT_EQ(refused.error().where, "/variants/0/parts/0/type");
+}
+
+TEST(Variants, TwoOfOneNameAreRefused) {
+    job::Job job = demo("heron");
+    job::keep_variant("long cell", "short cell")(job);
+    ASSERT_TRUE(job::validate(job, parts()));
+    job::keep_variant("long cell", "short cell")(job);
+    EXPECT_FALSE(job::validate(job, parts()));
+    job.variants.pop_back();
+    job.variant = "long cell";
+    EXPECT_FALSE(job::validate(job, parts()));
+}
+
+TEST(Lights, WhatIsWrongIsNamed) {
+    const std::pair<void (*)(job::Job&), const char*> wrong[] = {
+        {[](job::Job& j) {
+             j.lines = {{"U1.l1", 5}};
+         },
+         "/lines/0/pad"},
+        {[](job::Job& j) {
+             j.lines = {{"U1.d1", 5}, {"U1.d1", 6}};
+         },
+         "/lines/1/pad"},
+        {[](job::Job& j) {
+             j.stretches = {{"x", "K1", 1, 2}};
+         },
+         "/stretches/0/of"},
+        {[](job::Job& j) {
+             j.stretches = {{"x", "ST1", 5, 2}};
+         },
+         "/stretches/0/last"},
+        {[](job::Job& j) {
+             j.stretches = {{"x", "ST1", 1, 500}};
+         },
+         "/stretches/0/last"},
+        {[](job::Job& j) {
+             j.looks[1].lights = {{"nobody", {}, {}, 1}};
+         },
+         "/looks/1/lights/0/light"},
+        {[](job::Job& j) {
+             j.looks[0].lights = {{"ST1", {}, {}, 1}, {"ST1", {}, {}, 1}};
+         },
+         "/looks/0/lights/1/light"},
+        {[](job::Job& j) {
+             j.blades[0].strips[0].feeds = {{0, Ohm(0.1)}};
+         },
+         "/blades/0/strips/0/feeds/0/at"},
+        {[](job::Job& j) {
+             j.blades[0].strings = {{"LS1", "strip.rgb-144"}};
+         },
+         "/blades/0/strings/0/type"},
+        {[](job::Job& j) { j.parts[0].type = "string.blue-6"; }, "/parts/0/type"}};
+    for (const auto& [plant, where] : wrong) {
+        job::Job job = demo("heron");
+        plant(job);
+        const auto refused = job::validate(job, parts());
+        ASSERT_FALSE(refused) << where;
+        EXPECT_EQ(refused.error().where, where);
+        EXPECT_FALSE(refused.error().mend.empty());
+    }
 }
 
 } // namespace

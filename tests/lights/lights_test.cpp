@@ -1,5 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include <algorithm>
 #include <gtest/gtest.h>
+#include <random>
 
 #include "core/lights/colour.h"
 #include "core/lights/count.h"
@@ -34,6 +36,45 @@ TEST(Colour, TintShift) {
     // u'v' of red by hand: 4X/(X+15Y+3Z), 9Y/(...)
     const Xyz r{2, 1, 0}, g{1, 2, 0};
     EXPECT_NEAR(tint_shift(r, g), std::hypot(8.0 / 17 - 4.0 / 31, 9.0 / 17 - 18.0 / 31), 1e-12);
+}
+
+TEST(Colour, DutiesGiveTheTintThatIsWanted) {
+    const std::array<double, 4> rgb{0.3, 0.65, 0.12, 0}, rgbw{0.3, 0.65, 0.12, 1.6};
+    auto seen = [](const std::array<double, 4>& duty, std::array<double, 4> luminous) {
+        for (std::size_t c = 0; c < 4; ++c)
+            luminous[c] *= duty[c];
+        return *tint(mix(luminous));
+    };
+    std::mt19937 random(3);
+    std::uniform_real_distribution<double> share(0, 1);
+    for (int i = 0; i < 500; ++i) {
+        double a = share(random), b = share(random);
+        if (a + b > 1) a = 1 - a, b = 1 - b;
+        const Uv r = channel_tint(0), g = channel_tint(1), blue = channel_tint(2);
+        const Uv wanted{blue.u + a * (r.u - blue.u) + b * (g.u - blue.u),
+                        blue.v + a * (r.v - blue.v) + b * (g.v - blue.v)};
+        for (const auto& luminous : {rgb, rgbw}) {
+            const auto duty = duties_of(wanted, luminous);
+            const Uv got = seen(duty, luminous);
+            EXPECT_NEAR(got.u, wanted.u, 1e-9);
+            EXPECT_NEAR(got.v, wanted.v, 1e-9);
+            EXPECT_NEAR(*std::max_element(duty.begin(), duty.end()), 1, 1e-12);
+            EXPECT_GE(*std::min_element(duty.begin(), duty.end()), 0);
+        }
+        // With a white die never more than two others are needed.
+        const auto duty = duties_of(wanted, rgbw);
+        EXPECT_LT(std::min({duty[0], duty[1], duty[2]}), 1e-9);
+    }
+    // White is the white die alone, a pure channel that channel alone.
+    const auto white = duties_of(channel_tint(3), rgbw);
+    EXPECT_NEAR(white[3], 1, 1e-12);
+    EXPECT_NEAR(white[0] + white[1] + white[2], 0, 1e-6);
+    EXPECT_NEAR(duties_of(channel_tint(1), rgb)[1], 1, 1e-12);
+    // Out of reach: the nearest within. Nothing to mix: nothing.
+    const auto outside = duties_of({0.7, 0.5}, rgb);
+    EXPECT_NEAR(outside[0], 1, 1e-12);
+    EXPECT_EQ(duties_of({0.2, 0.4}, {0.3, 0, 0, 0}), (std::array<double, 4>{}));
+    EXPECT_FALSE(tint(Xyz{}));
 }
 
 TEST(Colour, ScreenKeepsOrderAndRange) {

@@ -2,6 +2,7 @@
 #include "core/plan/plan.h"
 
 #include <cmath>
+#include <fmt/format.h>
 
 #include "core/circuit/solver.h"
 #include "core/job/lookup.h"
@@ -32,6 +33,84 @@ TEST(Plan, HasTheEightFiguresInOrder) {
             for (const Contribution& c : e.parts)
                 EXPECT_FALSE(c.source.empty()) << e.id << " " << c.label;
         }
+    }
+}
+
+/// What a person reads of a plan, to hold one against another.
+std::string told(const Plan& plan) {
+    std::string all;
+    for (const Explained& e : plan.figures) {
+        all += fmt::format("{} {} {}\n", e.id, e.label, e.value.value_or(-1));
+        for (const Contribution& c : e.parts)
+            all += fmt::format("  {} {}\n", c.label, c.value);
+    }
+    for (const auto& f : plan.findings)
+        all += f.id + " " + f.text + " " + f.detail + "\n";
+    for (const auto* list : {&plan.looks, &plan.effects})
+        for (const LookPlan& l : *list) {
+            all += fmt::format("{} {} {}\n", l.name, l.mean.value(), l.peak.value());
+            for (const View& v : l.views)
+                all += fmt::format("  {} {} {} {}\n", v.amps.value(), v.tip, v.tint_shift,
+                                   v.blades.size());
+            for (const auto& h : l.heat)
+                all += fmt::format("  {} {}\n", h.ref, h.temperature.value());
+        }
+    for (const Load& l : plan.lights.loads)
+        all += fmt::format("{} {} {}\n", l.ref, l.most.value(), l.in);
+    if (plan.run) all += fmt::format("{} {}\n", plan.run->off.value(), plan.run->clean().value());
+    return all + plan.hottest_look;
+}
+
+TEST(Plan, WhatIsTakenFromThePlanBeforeIsWhatWouldBeSolvedAnew) {
+    const std::vector<std::pair<const char*, job::Edit>> edits{
+        {"colour", [](job::Job& j) { j.looks.back().colour.green = 0.33; }},
+        {"the use's look", [](job::Job& j) { j.looks.front().colour.blue = 0.2; }},
+        {"style", [](job::Job& j) { j.looks[1].style = job::Style::pulse; }},
+        {"another look used", [](job::Job& j) { j.use.look = j.looks.back().name; }},
+        {"name", [](job::Job& j) { j.looks.back().name = "Another"; }},
+        {"order", [](job::Job& j) { std::swap(j.looks[1], j.looks[2]); }},
+        {"one less", [](job::Job& j) { j.looks.pop_back(); }},
+        {"effect", [](job::Job& j) { j.effects.front().lasts = Second(0.4); }},
+        {"no effects", [](job::Job& j) { j.effects.clear(); }},
+        {"volume", [](job::Job& j) { j.use.volume = 0.2; }},
+        {"temperature", [](job::Job& j) { j.use.temperature = Celsius(5); }},
+        {"gauge", [](job::Job& j) { j.wires.front().gauge = 30; }},
+        {"programmed", [](job::Job& j) { j.lines = {{"U1.d1", 60}}; }},
+        {"measured", [](job::Job& j) { j.parts.front().measured.resistance = Ohm(0.09); }},
+        {"nothing", [](job::Job&) {}}};
+    for (const char* name : {"heron", "bittern", "godwit"}) {
+        const auto base = std::make_shared<const job::Job>(demo(name));
+        const Plan before = analyse_figures(base, shared_parts());
+        for (const auto& [what, edit] : edits) {
+            auto next = std::make_shared<job::Job>(*base);
+            edit(*next);
+            const Plan anew = analyse_figures(next, shared_parts());
+            const Plan kept = analyse_figures(next, shared_parts(), &before);
+            EXPECT_EQ(told(kept), told(anew)) << name << ", " << what;
+        }
+        // Dragging one look solves that look, not its neighbours.
+        auto next = std::make_shared<job::Job>(*base);
+        next->looks.back().cap = 0.5;
+        const Plan kept = analyse_figures(next, shared_parts(), &before);
+        EXPECT_EQ(kept.looks.front().fresh, before.looks.front().fresh);
+        EXPECT_NE(kept.looks.back().fresh, before.looks.back().fresh);
+    }
+}
+
+TEST(Plan, TasksInAnyOrderGiveTheSamePlan) {
+    const auto job = std::make_shared<const job::Job>(demo("heron"));
+    const Spread backward = [](std::size_t n, const std::function<void(std::size_t)>& task) {
+        while (n-- > 0)
+            task(n);
+    };
+    EXPECT_EQ(told(analyse_figures(job, shared_parts(), nullptr, backward)),
+              told(analyse_figures(job, shared_parts())));
+    Plan one = analyse_figures(job, shared_parts()), other = one;
+    ASSERT_TRUE(add_options(one) && add_options(other, {}, backward));
+    ASSERT_EQ(one.options.size(), other.options.size());
+    for (std::size_t i = 0; i < one.options.size(); ++i) {
+        EXPECT_EQ(one.options[i].type, other.options[i].type);
+        EXPECT_EQ(one.options[i].off, other.options[i].off);
     }
 }
 
@@ -173,6 +252,36 @@ TEST(Plan, ABlankJobIsAnalysed) {
     const Plan plan = plan_of(job);
     EXPECT_TRUE(plan.trouble);
     EXPECT_EQ(plan.figures.size(), 8u);
+}
+
+TEST(Loads, EachWhereItDrawsMost) {
+    const plan::Plan bittern = plan_of(demo("bittern"));
+    ASSERT_EQ(bittern.lights.loads.size(), 6u);
+    for (const Load& l : bittern.lights.loads) {
+        EXPECT_EQ(l.kind, Load::Kind::strip);
+        EXPECT_EQ(l.line, "U1.d1");
+        EXPECT_GT(l.most, Ampere(0));
+        EXPECT_GT(l.across, Volt(3));
+        EXPECT_FALSE(l.in.empty());
+        ASSERT_TRUE(l.hottest);
+    }
+    EXPECT_EQ(bittern.lights.loads[0].pads, "l1, l2"); // its return is shared between two
+    EXPECT_EQ(bittern.lights.loads[2].pads, "l3");
+    const plan::Plan led = plan_of(job::with_variant(demo("curlew"), 0));
+    ASSERT_EQ(led.lights.loads.size(), 1u);
+    EXPECT_EQ(led.lights.loads[0].kind, Load::Kind::led);
+    EXPECT_EQ(led.lights.loads[0].pads, "l1, l2, l3, l4");
+}
+
+TEST(Options, StoppedInBetweenTheyAreNotWhole) {
+    const auto job = std::make_shared<const job::Job>(demo("heron"));
+    plan::Plan plan = analyse_figures(job, shared_parts());
+    int asked = 0;
+    EXPECT_FALSE(add_options(plan, [&] { return ++asked > 3; }));
+    EXPECT_LE(plan.options.size(), 3u);
+    plan::Plan whole = analyse_figures(job, shared_parts());
+    EXPECT_TRUE(add_options(whole));
+    EXPECT_EQ(whole.lights.what_ifs.size(), job->looks.size());
 }
 
 } // namespace

@@ -26,24 +26,44 @@ job::Job styled(job::Style style) {
     return job;
 }
 
+struct Frames {
+    std::vector<double> amps; ///< cell
+    double mean = 0, peak = 0;
+};
+
+/// Frames of so many seconds.
+Frames frames_of(const job::Job& job, const State& state, double seconds, double rate = 20) {
+    Frames f;
+    const auto ok =
+        roll(job, parts(), state, 0, static_cast<int>(std::lround(seconds * rate)), rate,
+             [&](double, const circuit::Network& n, const circuit::OperatingPoint& p) {
+                 f.amps.push_back(circuit::pack_amps(n, p));
+                 f.peak = std::max(f.peak, f.amps.back());
+             });
+    EXPECT_TRUE(ok);
+    for (const double a : f.amps)
+        f.mean += a / static_cast<double>(f.amps.size());
+    return f;
+}
+
 TEST(Film, MeanAndPeakOfFramesAreTheClosedForms) {
     for (const auto style : {job::Style::steady, job::Style::pulse, job::Style::flicker,
                              job::Style::fire, job::Style::bands}) {
         const job::Job job = styled(style);
         const State state{job.looks[0], {}, Brightness::brightest, Loudness::hum, 1};
-        const auto film = film_of(job, parts(), state, 20);
+        const Frames film = frames_of(job, state, 20);
         const auto few = shares_amps(job, parts(), state);
-        ASSERT_TRUE(film && few);
-        EXPECT_NEAR(few->mean.value(), film->mean, 0.012 * film->mean) << static_cast<int>(style);
+        ASSERT_TRUE(few);
+        EXPECT_NEAR(few->mean.value(), film.mean, 0.012 * film.mean) << static_cast<int>(style);
         const auto n = network_of(job, parts(), state);
         const auto p = circuit::solve(*n);
         const double most = std::max(few->peak.value(), circuit::pack_amps(*n, *p));
-        EXPECT_LE(film->peak, most * 1.002) << static_cast<int>(style);
+        EXPECT_LE(film.peak, most * 1.002) << static_cast<int>(style);
         // Fire's tongues are never all high at once.
         const double reached = style == job::Style::fire ? 0.6 : 0.98;
-        EXPECT_GE(film->peak, most * reached) << static_cast<int>(style);
-        const auto again = film_of(job, parts(), state, 20);
-        EXPECT_EQ(film->amps, again->amps); // the same seed, the same film
+        EXPECT_GE(film.peak, most * reached) << static_cast<int>(style);
+        const Frames again = frames_of(job, state, 20);
+        EXPECT_EQ(film.amps, again.amps); // the same seed, the same film
     }
 }
 
@@ -75,11 +95,11 @@ TEST(Film, AnEffectsInstantsAreItsFilm) {
     const job::Job bittern = demo("bittern");
     for (const job::Effect& effect : bittern.effects) {
         const State state{bittern.looks[1], effect, Brightness::brightest, Loudness::peak, 1};
-        const auto film =
-            film_of(bittern, parts(), state, effect.lasts.value(), 120 / effect.lasts.value());
+        const Frames film =
+            frames_of(bittern, state, effect.lasts.value(), 120 / effect.lasts.value());
         const auto few = shares_amps(bittern, parts(), state);
-        ASSERT_TRUE(film && few) << effect.name;
-        EXPECT_NEAR(few->mean.value(), film->mean, 0.03 * film->mean) << effect.name;
+        ASSERT_TRUE(few) << effect.name;
+        EXPECT_NEAR(few->mean.value(), film.mean, 0.03 * film.mean) << effect.name;
     }
 }
 
@@ -217,6 +237,35 @@ TEST(DataLevel, FiveVoltsNeedAShifter) {
     heron.wires[heron.wires.size() - 3].to = "T1.in";
     wire("T1.out", "A1.data", job::Role::data);
     EXPECT_NEAR(margin(), 5 - 3.5, 0.05);
+}
+
+TEST(LedRuns, AStringsRowsRunAtWhatTheirResistorLeavesThem) {
+    const job::Job godwit = demo("godwit");
+    const auto runs = led_runs(godwit, parts());
+    ASSERT_TRUE(runs) << runs.error().text();
+    const auto* type = parts().find_as<catalogue::SegmentedString>("string.blue-6");
+    int segments = 0, flashes = 0;
+    for (const LedRun& r : *runs) {
+        if (r.die.starts_with("seg")) ++segments;
+        if (r.die == "flash") ++flashes;
+        if (r.built_in == Ohm(0)) continue;
+        EXPECT_FALSE(r.pad.empty()) << r.die;
+        // A row by hand: two junctions and 100 Ω behind what the wires leave of the pack.
+        const catalogue::Die& die = r.die == "flash" ? type->flash : type->die;
+        const auto junction = [&](double amps) {
+            const circuit::DieModel one = circuit::die_model(die);
+            return one.slope * std::log1p(amps / one.saturation) + amps * one.ohms;
+        };
+        EXPECT_NEAR(r.forward.value(), 2 * junction(r.amps.value()), 1e-6) << r.die;
+        EXPECT_NEAR(r.power.value(), 100 * r.amps.value() * r.amps.value(), 1e-12);
+        // With the pick it runs at no more than stated, with one smaller at more.
+        EXPECT_GE(r.e24, r.ideal);
+        const double at_hand = r.forward.value() + 100 * r.amps.value();
+        EXPECT_NEAR((at_hand - 2 * die.forward.value()) / die.stated.value(), r.ideal.value(),
+                    0.1 * r.ideal.value()); // but for what the wires take
+    }
+    EXPECT_EQ(segments, 6);
+    EXPECT_EQ(flashes, 1);
 }
 
 TEST(WhatIfs, EachIsWhatItsEditBrings) {

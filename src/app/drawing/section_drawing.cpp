@@ -212,17 +212,21 @@ private:
     }
 
     void strips(const job::Blade& b, const QRectF& foot, const QRectF& tip) {
-        if (!view_) return;
+        const plan::BladeView* seen = view_ ? job::find_ref(view_->blades, b.ref) : nullptr;
+        if (!seen) return;
         const double half = b.outer.value() / 2 * s_.per_mm;
-        const double band = std::min(half * 0.22, 9.0);
-        const auto count = static_cast<int>(b.strips.size());
+        // A tube lit from the hilt is lit all through.
+        const bool tube = b.strips.empty() && b.strings.empty();
+        const double band = tube ? half * 1.6 : std::min(half * 0.22, 9.0);
+        const auto count = static_cast<int>(
+            std::max<std::size_t>({b.strips.size(), b.strings.size(), std::size_t{1}}));
         for (int i = 0; i < count; ++i) {
             const double y =
                 s_.axis + (i - (count - 1) / 2.0) * std::max(band * 2.2, half * 0.5) - band / 2;
-            paint_pixels(p_, QRectF(foot.left() + 3, y, foot.width() - 6, band), view_->paint, 0,
+            paint_pixels(p_, QRectF(foot.left() + 3, y, foot.width() - 6, band), seen->paint, 0,
                          blade_->foot_share);
             if (blade_->tip_share > 0)
-                paint_pixels(p_, QRectF(tip.left() + 2, y, tip.width() - 7, band), view_->paint,
+                paint_pixels(p_, QRectF(tip.left() + 2, y, tip.width() - 7, band), seen->paint,
                              1 - blade_->tip_share, 1);
         }
     }

@@ -1,11 +1,25 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/session/session.h"
 
+#include <QtConcurrentMap>
+#include <numeric>
+
 #include "core/job/validate.h"
 #include "core/job/words.h"
 #include "files/job_json.h"
 
 namespace conductus::app {
+
+namespace {
+
+/// On all processors; the thread that waits for them works as well.
+void side_by_side(std::size_t count, const std::function<void(std::size_t)>& task) {
+    std::vector<std::size_t> tasks(count);
+    std::iota(tasks.begin(), tasks.end(), std::size_t{0});
+    QtConcurrent::blockingMap(tasks, [&](std::size_t& i) { task(i); });
+}
+
+} // namespace
 
 Session::Session(CataloguePtr parts, std::filesystem::path book, shop::JobId id)
     : parts_(std::move(parts)), book_(std::move(book)), id_(id) {
@@ -62,18 +76,36 @@ Result<void> Session::read() {
 
 Result<void> Session::read_again() {
     if (auto ok = read(); !ok) return ok;
+    preview_.reset();
     before_.reset();
     analyse();
     emit job_changed();
     return {};
 }
 
+Result<void> Session::preview(const job::Edit& change) {
+    auto next = std::make_shared<job::Job>(*job_);
+    change(*next);
+    if (auto ok = job::validate(*next, *parts_); !ok) return ok;
+    preview_ = std::move(next);
+    analyse();
+    return {};
+}
+
+void Session::end_preview() {
+    if (!preview_) return;
+    preview_.reset();
+    if (figures_) emit figures_changed();
+    if (plan_) emit plan_changed();
+}
+
 Result<void> Session::edit(const QString& label, const job::Edit& change,
                            files::Attachments attachments) {
     auto next = std::make_shared<job::Job>(*job_);
     change(*next);
-    if (*next == *job_) return {};
-    if (auto ok = job::validate(*next, *parts_); !ok) return ok;
+    if (*next == *job_) return end_preview(), Result<void>();
+    if (auto ok = job::validate(*next, *parts_); !ok) return end_preview(), ok;
+    preview_.reset();
     added_.insert(attachments.begin(), attachments.end());
     history_.resize(at_ + 1);
     history_.push_back({label, QDateTime::currentDateTimeUtc(), next, {}});
@@ -161,6 +193,7 @@ void Session::go_to(std::size_t at) {
 }
 
 void Session::show_job(JobPtr job) {
+    preview_.reset();
     if (figures_ && figures_->job == job_) before_ = figures_;
     job_ = std::move(job);
     analyse(); // at once: pages are drawn while it works
@@ -169,14 +202,20 @@ void Session::show_job(JobPtr job) {
 
 void Session::analyse() {
     if (running_) {
-        running_->cancel(); // its end sees that the job has moved on
+        // Its end sees that the job has moved on. What is dragged is shown on its way, though.
+        if (!preview_) running_->cancel();
         return;
     }
+    analysed_ = preview_ ? preview_ : job_;
     auto* watcher = running_ = new QFutureWatcher<PlanPtr>(this);
     // Newest wins: what belongs to an older job is dropped.
     connect(watcher, &QFutureWatcher<PlanPtr>::resultReadyAt, this, [this, watcher](int stage) {
         const PlanPtr plan = watcher->resultAt(stage);
-        if (plan->job != job_) return;
+        latest_ = plan;
+        if (plan->job != job_) {
+            if (preview_ && stage == 0) emit previewed(plan);
+            return;
+        }
         if (stage == 0) {
             figures_ = plan;
             emit figures_changed();
@@ -188,18 +227,21 @@ void Session::analyse() {
     connect(watcher, &QFutureWatcher<PlanPtr>::finished, this, [this, watcher] {
         watcher->deleteLater();
         running_ = nullptr;
-        if (!plan_ || plan_->job != job_) analyse();
+        const bool dragged_on = preview_ && analysed_ != preview_;
+        if (dragged_on || (!preview_ && (!plan_ || plan_->job != job_))) analyse();
     });
     auto promise = std::make_shared<QPromise<PlanPtr>>();
     watcher->setFuture(promise->future());
-    pool_.start([promise, job = job_, parts = parts_] {
+    // Only figures are made of what is being dragged.
+    pool_.start([promise, job = analysed_, parts = parts_, whole_too = !preview_, before = latest_] {
         promise->start();
-        auto figures = std::make_shared<const plan::Plan>(plan::analyse_figures(job, parts));
+        auto figures = std::make_shared<const plan::Plan>(plan::analyse_figures(job, parts, before.get(), side_by_side));
         promise->addResult(figures, 0);
-        if (!promise->isCanceled()) {
+        if (whole_too && !promise->isCanceled()) {
             auto whole = std::make_shared<plan::Plan>(*figures);
-            plan::add_options(*whole);
-            promise->addResult(whole, 1);
+            if (plan::add_options(
+                    *whole, [&] { return promise->isCanceled(); }, side_by_side))
+                promise->addResult(whole, 1);
         }
         promise->finish();
     });

@@ -43,6 +43,12 @@ public:
     Result<void> edit(const QString& label, const job::Edit& change,
                       files::Attachments attachments = {});
 
+    /// Shows what an edit would bring while it is being dragged: figures are made of it and told by
+    /// previewed(), job() stays what it is. The next edit, undo or end_preview() ends it. A job
+    /// that would not be valid is refused.
+    Result<void> preview(const job::Edit& change);
+    void end_preview();
+
     /// Keeps the whole job as it stands as a milestone.
     Result<void> mark(job::Mark mark, const QString& note);
     /// A picture or kept document the job names, kept already or just added.
@@ -80,6 +86,8 @@ signals:
     void job_changed();
     void figures_changed();
     void plan_changed();
+    /// Figures of what is being dragged; the newest there are, if not yet of the newest drag.
+    void previewed(conductus::app::PlanPtr figures);
     void not_kept(conductus::Problem problem);
     void kept();
     /// Another program changed the job after `waiting` edits here that were not kept in time.
@@ -104,7 +112,10 @@ private:
     bool overtaken_ = false;
     files::Attachments added_; ///< by this session: the book may not have them yet
     JobPtr job_;
+    JobPtr preview_;  ///< being dragged; null: nothing is
+    JobPtr analysed_; ///< what the worker has
     PlanPtr figures_, plan_, before_;
+    PlanPtr latest_; ///< of whichever job: the next analysis takes from it what still holds
     std::vector<State> history_;
     std::size_t at_ = 0;
     std::int64_t first_seq_ = 0;

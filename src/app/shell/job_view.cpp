@@ -95,6 +95,12 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
     connect(session_.get(), &Session::figures_changed, this, &JobView::show_figures);
     connect(session_.get(), &Session::plan_changed, this,
             [this] { pages_[station_]->show_plan(session_->plan()); });
+    connect(session_.get(), &Session::previewed, this, [this](const PlanPtr& figures) {
+        gauges_->show_plan(figures, session_->figures());
+        gauges_->repaint();
+        pages_[station_]->show_preview(figures);
+        section_->show_plan(figures);
+    });
     selection_.look_at(QString::fromStdString(session_->job().use.look));
     // A job nothing is known of begins at its brief.
     go_to(session_->job().parts.empty() ? 0 : 1);

@@ -59,6 +59,10 @@ void SheetsPage::show_job() {
     now.stale = false;
 }
 
+void SheetsPage::show_preview(const PlanPtr& plan) {
+    sheets_[static_cast<std::size_t>(tabs_->currentIndex())].page->show_preview(plan);
+}
+
 void SheetsPage::show_plan(const PlanPtr& plan) {
     plan_ = plan;
     sheets_[static_cast<std::size_t>(tabs_->currentIndex())].page->show_plan(plan);

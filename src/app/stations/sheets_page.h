@@ -16,6 +16,7 @@ public:
     SheetsPage(const Bench& bench, const QString& object, const QString& name, QWidget* parent);
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
+    void show_preview(const PlanPtr& plan) override;
     [[nodiscard]] QTabBar* tabs() const { return tabs_; }
 
 protected:

@@ -23,6 +23,8 @@ public:
     explicit StationPage(const Bench& bench, QWidget* parent) : QFrame(parent), bench_(bench) {}
     virtual void show_job() {}
     virtual void show_plan(const PlanPtr&) {}
+    /// Figures of what is being dragged: only what moves with it.
+    virtual void show_preview(const PlanPtr&) {}
 
 protected:
     Bench bench_;

@@ -5,12 +5,12 @@
 #include <cctype>
 #include <cmath>
 #include <fmt/format.h>
-#include <functional>
 #include <map>
 #include <set>
 
 #include "core/circuit/copper.h"
 #include "core/circuit/junction.h"
+#include "core/circuit/pulse.h"
 #include "core/job/lookup.h"
 
 namespace conductus::circuit {
@@ -78,7 +78,7 @@ public:
             add_blade(blade);
         for (const job::Wire& wire : job_.wires)
             if (conducts(wire)) add_wire(wire);
-        pulse();
+        pulse(network_, pulsed_, dark_);
         return std::move(network_);
     }
 
@@ -253,7 +253,7 @@ private:
             dark_.push_back(node(inner));
             return;
         }
-        pulsed_.emplace_back(network_.diodes.size(), duty);
+        pulsed_.push_back({network_.diodes.size(), duty});
         network_.diodes.push_back({lower(ref) + "_" + name, ref, node(inner), node(minus),
                                    die.saturation, die.slope, die.stated});
     }
@@ -350,94 +350,6 @@ private:
         resistor("_wire", wire.ref, Part::wire, wire.from, wire.to, ohms.value());
     }
 
-    /// What is soldered to a node: indices into the network's lists.
-    struct Ends {
-        std::vector<std::size_t> resistors, diodes, limiters;
-        std::vector<std::size_t> outputs; ///< converters that give here
-        std::size_t others = 0;
-        [[nodiscard]] std::size_t count() const {
-            return resistors.size() + diodes.size() + limiters.size() + outputs.size() + others;
-        }
-    };
-
-    /// Scales each pulsed junction, and all that carries its current alone, by its duty.
-    void pulse() {
-        if (pulsed_.empty() && dark_.empty()) return;
-        std::vector<Ends> ends(network_.nodes.size());
-        auto two = [&](auto& list, auto Ends::*kind, auto a, auto b) {
-            for (std::size_t i = 0; i < list.size(); ++i) {
-                (ends[list[i].*a].*kind).push_back(i);
-                (ends[list[i].*b].*kind).push_back(i);
-            }
-        };
-        for (std::size_t i = 0; i < network_.resistors.size(); ++i) {
-            const Resistor& r = network_.resistors[i];
-            if (r.part == Part::leak) continue;
-            ends[r.a].resistors.push_back(i);
-            ends[r.b].resistors.push_back(i);
-        }
-        two(network_.diodes, &Ends::diodes, &Diode::plus, &Diode::minus);
-        two(network_.limiters, &Ends::limiters, &Limiter::plus, &Limiter::minus);
-        for (const auto& s : network_.sources)
-            ++ends[s.plus].others, ++ends[s.minus].others;
-        for (const auto& s : network_.sinks)
-            ++ends[s.plus].others, ++ends[s.minus].others;
-        for (const auto& s : network_.strips)
-            ++ends[s.plus].others, ++ends[s.minus].others;
-        for (std::size_t i = 0; i < network_.converters.size(); ++i) {
-            const Converter& c = network_.converters[i];
-            ++ends[c.in].others, ++ends[c.gnd].others;
-            ends[c.out].outputs.push_back(i);
-        }
-        std::set<std::size_t> done_r, done_d, done_l, done_c;
-        std::function<void(Node, double)> along = [&](Node n, double duty) {
-            if (n == 0 || ends[n].count() > 2) return;
-            for (const std::size_t i : ends[n].resistors)
-                if (done_r.insert(i).second) {
-                    Resistor& r = network_.resistors[i];
-                    r.ohms /= duty;
-                    along(r.a == n ? r.b : r.a, duty);
-                }
-            for (const std::size_t i : ends[n].limiters)
-                if (done_l.insert(i).second) {
-                    Limiter& l = network_.limiters[i];
-                    l.amps *= duty;
-                    along(l.plus == n ? l.minus : l.plus, duty);
-                }
-            for (const std::size_t i : ends[n].diodes)
-                if (done_d.insert(i).second) {
-                    Diode& d = network_.diodes[i];
-                    d.saturation *= duty, d.stated *= duty;
-                    along(d.plus == n ? d.minus : d.plus, duty);
-                }
-            for (const std::size_t i : ends[n].outputs)
-                if (done_c.insert(i).second) network_.converters[i].amps *= duty;
-        };
-        for (const auto& [index, duty] : pulsed_) {
-            if (duty == 1 || !done_d.insert(index).second) continue;
-            Diode& d = network_.diodes[index];
-            d.saturation *= duty, d.stated *= duty;
-            along(d.plus, duty);
-            along(d.minus, duty);
-        }
-        // A driver whose only LED is dark is switched off with it.
-        for (const Node dark : dark_)
-            for (const std::size_t r : ends[dark].resistors) {
-                const Resistor& e = network_.resistors[r];
-                const Node up = e.a == dark ? e.b : e.a;
-                if (ends[up].count() == 2)
-                    for (const std::size_t c : ends[up].outputs)
-                        network_.converters[c].amps = 0;
-                for (const std::size_t w : ends[up].resistors) {
-                    const Resistor& wire = network_.resistors[w];
-                    const Node source = wire.a == up ? wire.b : wire.a;
-                    if (ends[up].count() == 2 && source && ends[source].count() == 2)
-                        for (const std::size_t c : ends[source].outputs)
-                            network_.converters[c].amps = 0;
-                }
-            }
-    }
-
     static constexpr double least_lead = 1e-4;
     const job::Job& job_;
     const catalogue::Catalogue& parts_;
@@ -445,8 +357,8 @@ private:
     Network network_;
     std::map<std::string, Node> nodes_;
     std::set<std::string> wired_;
-    std::vector<std::pair<std::size_t, double>> pulsed_; ///< diode, duty
-    std::vector<Node> dark_;                             ///< where a dark junction would be
+    std::vector<Pulsed> pulsed_;
+    std::vector<Node> dark_;
 };
 
 } // namespace

@@ -9,15 +9,24 @@ namespace conductus::circuit {
 namespace {
 
 /// Pixels whose currents are computed together.
-constexpr int block = 8;
+constexpr int block = 16;
 
 // Wider vectors where the processor has them.
 #if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) &&                             \
     !defined(__SANITIZE_ADDRESS__)
 #define CONDUCTUS_WIDE __attribute__((target_clones("avx2", "default")))
+#define CONDUCTUS_FUSED __attribute__((target_clones("fma", "default")))
 #else
 #define CONDUCTUS_WIDE
+#define CONDUCTUS_FUSED
 #endif
+
+/// A channel that is lit, ready for many voltages.
+struct Lit {
+    double gain;   ///< A at full
+    double offset; ///< threshold, in knees
+    double on;     ///< V
+};
 
 /// Adds one channel's currents and slopes of a block. On its own, without branches and with nothing
 /// aliased, so that it becomes vector instructions.
@@ -51,6 +60,42 @@ CONDUCTUS_WIDE void set_quiet(const double* __restrict volts, double* __restrict
     }
 }
 
+/// Volts of a block's pixels from the first at `volts`: drops per pixel of the current so far, of
+/// the first pixel's, of its first and of its second difference.
+CONDUCTUS_FUSED void foresee(double* __restrict out, double volts, double sum, double one,
+                            double first, double second) {
+    for (int k = 0; k < block; ++k) {
+        const double j = k;
+        out[k] = volts + j * (sum + (j + 1) * (one * (1.0 / 2) +
+                                               (j - 1) * (first * (1.0 / 6) +
+                                                          (j - 2) * second * (1.0 / 24))));
+    }
+}
+
+/// Walks `count` pixels from the tip's side up the copper, each drawing what was foreseen for it,
+/// corrected along its slope. Leaves their voltages and slopes of them by the tip's, tip's side
+/// first. Says how far the worst was from what was foreseen.
+CONDUCTUS_FUSED double walk(const double* __restrict foreseen, const double* __restrict amps,
+                           const double* __restrict slope, int count, double segment, double last,
+                           double* __restrict volts, double* __restrict slopes, Foot& foot) {
+    double v = foot.volts, i = foot.amps, dv = foot.volts_slope, di = foot.amps_slope;
+    double worst = 0;
+    for (int k = 0; k < count; ++k) {
+        volts[k] = v;
+        slopes[k] = dv;
+        worst = std::max(worst, std::abs(v - foreseen[k]));
+        // What does not wait for the voltage first, so that a pixel waits two products only.
+        const double at_zero = i + (amps[k] - slope[k] * foreseen[k]);
+        const double ohms = k + 1 < count ? segment : last;
+        i = at_zero + slope[k] * v;
+        v += ohms * i;
+        di += slope[k] * dv;
+        dv += ohms * di;
+    }
+    foot = {v, i, dv, di};
+    return worst;
+}
+
 /// pixel_current() of one span, prepared for many pixels in a row.
 class SpanLoad {
 public:
@@ -64,11 +109,23 @@ public:
         return pixel_current(model_, duty_, volts);
     }
 
+    /// Where e^-volts is known already.
+    [[nodiscard]] CurrentAndSlope at(double volts, double decay) const {
+        CurrentAndSlope sum{model_.quiet * (1 - decay), model_.quiet * decay};
+        for (std::size_t c = 0; c < count_; ++c) {
+            const CurrentAndSlope s = saturation(volts * per_knee_ - lit_[c].offset);
+            sum.amps += lit_[c].gain * s.amps;
+            sum.slope += lit_[c].gain * per_knee_ * s.slope;
+        }
+        return sum;
+    }
+
     /// A block of pixels, all at positive voltages a few millivolts apart.
     void at(const std::array<double, block>& volts, std::array<double, block>& amps,
             std::array<double, block>& slope) const {
-        set_quiet(volts.data(), amps.data(), slope.data(), model_.quiet, volts[0],
-                  std::exp(-volts[0]));
+        const double middle = volts[block / 2];
+        set_quiet(volts.data(), amps.data(), slope.data(), model_.quiet, middle,
+                  std::exp(-middle));
         for (std::size_t c = 0; c < count_; ++c)
             add_channel(volts.data(), amps.data(), slope.data(), lit_[c].gain, lit_[c].offset,
                         per_knee_);
@@ -82,9 +139,6 @@ public:
     }
 
 private:
-    struct Lit {
-        double gain, offset, on;
-    };
     const PixelModel& model_;
     const Duties& duty_;
     double per_knee_;
@@ -102,57 +156,84 @@ void step(Foot& foot, const CurrentAndSlope& one, double ohms) {
 
 } // namespace
 
-Foot sweep(const Strip& strip, double tip_volts, std::vector<double>* pixel_volts) {
+Foot sweep(const Strip& strip, double tip_volts, std::vector<double>* pixel_volts,
+           std::vector<double>* pixel_slopes) {
     // Pixel by pixel each current waits for the one before. Neighbours draw nearly the same, so a
-    // block's voltages are foreseen from the last currents, its currents computed together, and
-    // each then corrected by its slope for the microvolts it was off: an error of second order.
-    constexpr double foreseen_well = 1e-5; // V
+    // block's voltages are foreseen: along the slopes of an earlier sweep from close by, else from
+    // the last currents. Its currents are computed together, and each then corrected by its slope
+    // for the microvolts it was off: an error of second order.
+    constexpr double foreseen_well = 1e-5, close_by = 1e-3; // V
     Foot foot{tip_volts, 0, 1, 0};
-    CurrentAndSlope one;
-    std::array<double, block> volts{}, amps{}, slope{};
+    double* const kept = pixel_volts ? pixel_volts->data() : nullptr;
+    double* const slopes = pixel_slopes ? pixel_slopes->data() : nullptr;
+    const double moved = kept && slopes ? tip_volts - pixel_volts->back() : 1;
+    const bool earlier = std::abs(moved) < close_by;
+    std::array<double, block> foreseen{}, amps{}, slope{}, volts{}, by_tip{};
     for (auto span = strip.spans.rbegin(); span != strip.spans.rend(); ++span) {
         const SpanLoad load(strip.pixel, span->duty);
         int k = span->last - 1;
-        double trend = 0; // of the current, pixel to pixel
-        auto keep = [&] {
-            if (pixel_volts) (*pixel_volts)[static_cast<std::size_t>(k)] = foot.volts;
-        };
+        CurrentAndSlope last; // of the last pixel, at `at` volts, its slope changing by `bend` a volt
+        double at = 0, bend = 0;
         auto single = [&] {
-            keep();
-            one = load.at(foot.volts);
-            step(foot, one, k > 0 ? strip.segment : strip.lead);
+            if (kept) kept[k] = foot.volts;
+            if (slopes) slopes[k] = foot.volts_slope;
+            last = load.at(foot.volts);
+            at = foot.volts;
+            step(foot, last, k > 0 ? strip.segment : strip.lead);
             --k;
         };
         if (k >= span->first) single();
         while (k >= span->first) {
-            double ahead = foot.volts, current = foot.amps, next = one.amps;
-            for (double& v : volts) {
-                v = ahead;
-                next += trend;
-                current += next;
-                ahead += strip.segment * current;
+            const int count = std::min(block, k - span->first + 1);
+            if (earlier) {
+                for (int j = 0; j < block; ++j) {
+                    const int pixel = k - std::min(j, count - 1);
+                    foreseen[static_cast<std::size_t>(j)] = kept[pixel] + moved * slopes[pixel];
+                }
+            } else {
+                // Newton's series of currents that grow evenly, summed twice.
+                const double up = foot.volts - at, r = strip.segment;
+                const double slope_now = last.slope + bend * up;
+                const double now = last.amps + (last.slope + bend * up / 2) * up;
+                const double rise = r * (foot.amps + now), first = slope_now * rise;
+                const double second = slope_now * r * now + bend * rise * rise;
+                foresee(foreseen.data(), foot.volts, r * foot.amps, r * now, r * first, r * second);
             }
-            // Steep copper, or a tip guessed below zero: one at a time.
-            if (ahead - foot.volts > 0.1 || foot.volts <= 0) {
-                single();
+            const double low = std::min(foot.volts, foreseen.front());
+            const double high = std::max(foot.volts, foreseen.back());
+            const bool jumps = load.threshold_in(low - foreseen_well, high + foreseen_well);
+            // A threshold, steep copper, or a tip guessed below zero: one at a time.
+            bool walked = false;
+            if (!jumps && high - low < 0.2 && low > 0)
+                // Foreseen badly, what was walked is the better forecast.
+                for (int turn = 0; turn < 3 && !walked; ++turn) {
+                    if (turn > 0) {
+                        std::fill(volts.begin() + count, volts.end(),
+                                  volts[static_cast<std::size_t>(count - 1)]);
+                        foreseen = volts;
+                    }
+                    load.at(foreseen, amps, slope);
+                    Foot next = foot;
+                    walked = walk(foreseen.data(), amps.data(), slope.data(), count, strip.segment,
+                                  k - count >= 0 ? strip.segment : strip.lead, volts.data(),
+                                  by_tip.data(), next) < foreseen_well;
+                    if (walked) foot = next;
+                }
+            if (!walked) {
+                for (int j = 0; j < count; ++j)
+                    single();
+                bend = 0;
                 continue;
             }
-            load.at(volts, amps, slope);
-            const bool jumps = load.threshold_in(foot.volts - foreseen_well, ahead + foreseen_well);
-            const auto count =
-                std::min<std::size_t>(block, static_cast<std::size_t>(k - span->first + 1));
-            for (std::size_t j = 0; j < count; ++j, --k) {
-                const double off = foot.volts - volts[j];
-                const double before = one.amps;
-                if (jumps || std::abs(off) > foreseen_well) {
-                    one = load.at(foot.volts);
-                } else {
-                    one = {amps[j] + slope[j] * off, slope[j]};
-                }
-                trend = one.amps - before;
-                keep();
-                step(foot, one, k > 0 ? strip.segment : strip.lead);
+            for (int j = 0; j < count; ++j) {
+                if (kept) kept[k - j] = volts[static_cast<std::size_t>(j)];
+                if (slopes) slopes[k - j] = by_tip[static_cast<std::size_t>(j)];
             }
+            const auto end = static_cast<std::size_t>(count - 1);
+            if (end > 0) bend = (slope[end] - slope[0]) / (foreseen[end] - foreseen[0]);
+            last = {amps[end], slope[end]};
+            at = foreseen[end];
+            k -= count;
         }
     }
     return foot;
@@ -163,19 +244,36 @@ Foot coarse_sweep(const Strip& strip, double tip_volts, int group) {
     double before = 0; // a pixel's current in the group before
     for (auto span = strip.spans.rbegin(); span != strip.spans.rend(); ++span) {
         SpanLoad load(strip.pixel, span->duty);
+        double at = 0, slope_at = 0, rise = 0; // of the group before; rise: pixel to pixel
+        double decay = 0;                      // e^-at
         for (int end = span->last; end > span->first;) {
-            const int n = std::min(group, end - span->first);
+            // The last pixel alone tells the others' current.
+            const bool first = end == span->last;
+            const int n = first ? 1 : std::min(group, end - span->first);
             end -= n;
-            // n alike pixels in a row, each taken to draw what the middle one draws: then the drop
-            // over the group is r (n I + i n (n+1) / 2), and the mean pixel sits at the middle.
-            const double r = strip.segment;
-            const double to_middle = r * (n - 1) / 2.0;
-            const double middle = foot.volts + to_middle * (foot.amps + before * (n + 1) / 3.0);
-            const CurrentAndSlope one = load.at(middle);
-            const double slope = one.slope * (foot.volts_slope + to_middle * foot.amps_slope);
-            const double over = r * (n - 1), last = end > 0 ? r : strip.lead;
-            foot.volts += over * (foot.amps + one.amps * n / 2.0);
-            foot.volts_slope += over * (foot.amps_slope + slope * n / 2.0);
+            // n pixels in a row draw on average what one draws at their mean voltage and, by how
+            // the curve bends from group to group, what their spread about it adds. The drop over
+            // them is r (n I + i n (n-1) / 2), less what the tip's side draws below the mean.
+            const double r = strip.segment, m = n;
+            const double to_mean = r * (m - 1) / 2;
+            double mean = foot.volts + to_mean * (foot.amps + before * (m + 1) / 3);
+            const double spread = (m * m - 1) / 12;
+            if (!first)
+                mean += to_mean * slope_at * (mean - at) * (m + 1) / 3 -
+                        r * slope_at * rise * m * spread / 2;
+            const double d = at - mean;
+            // Between neighbours e^-V goes by its series; below zero pixel_current() knows.
+            decay = first || std::abs(d) > 0.1 ? std::exp(-mean)
+                                               : decay * (1 + d * (1 + d * (0.5 + d / 6)));
+            CurrentAndSlope one = mean > 0 ? load.at(mean, decay) : load.at(mean);
+            rise = r * (foot.amps + one.amps * (m + 1) / 2);
+            if (!first && mean > at)
+                one.amps += (one.slope - slope_at) / (mean - at) / 2 * rise * rise * spread;
+            at = mean, slope_at = one.slope;
+            const double slope = one.slope * (foot.volts_slope + to_mean * foot.amps_slope);
+            const double over = r * (m - 1), last = end > 0 ? r : strip.lead;
+            foot.volts += over * (foot.amps + one.amps * m / 2) - r * one.slope * rise * m * spread;
+            foot.volts_slope += over * (foot.amps_slope + slope * m / 2);
             foot.amps += n * one.amps;
             foot.amps_slope += n * slope;
             foot.volts += last * foot.amps;
@@ -186,11 +284,13 @@ Foot coarse_sweep(const Strip& strip, double tip_volts, int group) {
     return foot;
 }
 
-bool fed_ladder(const Strip& strip, double pad_volts, std::vector<double>& u, Foot& foot) {
+bool fed_ladder(const Strip& strip, double pad_volts, std::vector<double>& u,
+                std::vector<double>& per_volt, Foot& foot) {
     constexpr double largest_step = 0.6, exact = 1e-12; // V
     const auto n = static_cast<std::size_t>(strip.pixels);
     const double y = strip.pixels > 1 ? 1 / strip.segment : 0;
-    std::vector<double> fed(n), diagonal(n), right(n), per_volt(n);
+    std::vector<double> fed(n), diagonal(n), right(n);
+    per_volt.assign(n, 0);
     fed[0] += 1 / strip.lead;
     for (const Feed& feed : strip.feeds)
         fed[static_cast<std::size_t>(feed.pixel)] += 1 / feed.ohms;
@@ -239,10 +339,11 @@ bool fed_ladder(const Strip& strip, double pad_volts, std::vector<double>& u, Fo
 StripState state_of(const Foot& foot, std::vector<double> pixel_volts, double plus_volts) {
     StripState state;
     state.amps = foot.amps;
-    state.rail.reserve(pixel_volts.size());
+    state.rail.resize(pixel_volts.size());
     // Both rails drop alike, so half of what is lost across the pair is lost in the plus rail.
-    for (const double v : pixel_volts)
-        state.rail.push_back(plus_volts - (foot.volts - v) / 2);
+    const double level = plus_volts - foot.volts / 2;
+    std::transform(pixel_volts.begin(), pixel_volts.end(), state.rail.begin(),
+                   [level](double v) { return level + v / 2; });
     state.volts = std::move(pixel_volts);
     return state;
 }

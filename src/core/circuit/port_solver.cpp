@@ -8,51 +8,10 @@
 #include "core/circuit/junction.h"
 #include "core/circuit/ladder.h"
 #include "core/circuit/solver.h"
+#include "core/circuit/star_mesh.h"
 
 namespace conductus::circuit {
 namespace {
-
-/// Dense column-major symmetric systems of a dozen unknowns: a hilt, not a mesh.
-class Cholesky {
-public:
-    explicit Cholesky(std::size_t n) : n_(n), a_(n * n, 0.0) {}
-    double& at(std::size_t i, std::size_t j) { return a_[j * n_ + i]; }
-
-    /// False where the matrix is not positive definite.
-    bool factor() {
-        for (std::size_t j = 0; j < n_; ++j) {
-            double d = at(j, j);
-            for (std::size_t k = 0; k < j; ++k)
-                d -= at(j, k) * at(j, k);
-            if (!(d > 0)) return false;
-            at(j, j) = std::sqrt(d);
-            for (std::size_t i = j + 1; i < n_; ++i) {
-                double s = at(i, j);
-                for (std::size_t k = 0; k < j; ++k)
-                    s -= at(i, k) * at(j, k);
-                at(i, j) = s / at(j, j);
-            }
-        }
-        return true;
-    }
-
-    void solve(double* b) {
-        for (std::size_t i = 0; i < n_; ++i) {
-            for (std::size_t k = 0; k < i; ++k)
-                b[i] -= at(i, k) * b[k];
-            b[i] /= at(i, i);
-        }
-        for (std::size_t i = n_; i-- > 0;) {
-            for (std::size_t k = i + 1; k < n_; ++k)
-                b[i] -= at(k, i) * b[k];
-            b[i] /= at(i, i);
-        }
-    }
-
-private:
-    std::size_t n_;
-    std::vector<double> a_;
-};
 
 /// In-place Gauss with row pivots on a small dense matrix, row-major. False if singular.
 bool gauss(std::vector<double>& m, std::vector<double>& b) {
@@ -94,16 +53,51 @@ struct Port {
     bool output = false;                  ///< of the converter before
     Node plus = 0, minus = 0;
     double count = 1;
-    std::vector<double> pixel_volts; ///< of the latest exact sweep
+    std::vector<double> pixel_volts;  ///< of the latest exact sweep
+    std::vector<double> pixel_slopes; ///< of them by x
+
+    /// Whether no pixel's channel begins or ceases to conduct over that step of x.
+    [[nodiscard]] bool is_line_over(double step) const {
+        if (!strip || pixel_volts.empty()) return true;
+        for (const Span& span : strip->spans)
+            for (std::size_t c = 0; c < static_cast<std::size_t>(strip->pixel.channels); ++c) {
+                if (!(span.duty[c] > 0)) continue;
+                // Fed at the foot alone, volts fall to the tip; fed elsewhere, they are looked
+                // through one by one.
+                const double on = strip->pixel.on[c];
+                auto first = static_cast<std::size_t>(span.first);
+                auto last = static_cast<std::size_t>(span.last);
+                if (strip->feeds.empty()) {
+                    const auto begin = pixel_volts.begin();
+                    const auto at = std::partition_point(
+                        begin + span.first, begin + span.last, [&](double v) { return v > on; });
+                    const auto k = static_cast<std::size_t>(at - begin);
+                    first = std::max(first, k > 0 ? k - 1 : k), last = std::min(last, k + 1);
+                }
+                for (std::size_t k = first; k < last; ++k) {
+                    const double after = pixel_volts[k] + step * pixel_slopes[k];
+                    if ((pixel_volts[k] > on) != (after > on)) return false;
+                }
+            }
+        return true;
+    }
+
+    /// Goes by `step` of x along the slopes: what a step so small that it needs no sweep brings.
+    void follow(double step, Foot& foot) {
+        foot.volts += step * foot.volts_slope;
+        foot.amps += step * foot.amps_slope;
+        for (std::size_t k = 0; k < pixel_volts.size(); ++k)
+            pixel_volts[k] += step * pixel_slopes[k];
+    }
 
     /// At unknown x (tip voltage of a strip fed at its foot; a junction's own x; else the voltage
     /// across): port volts and amps with slopes.
     Foot at(double x, int group) {
         Foot f{x, 0, 1, 0};
         if (strip && !strip->feeds.empty()) {
-            if (!fed_ladder(*strip, x, pixel_volts, f)) f.volts = NAN;
+            if (!fed_ladder(*strip, x, pixel_volts, pixel_slopes, f)) f.volts = NAN;
         } else if (strip) {
-            f = group > 1 ? coarse_sweep(*strip, x, group) : sweep(*strip, x, &pixel_volts);
+            f = group > 1 ? coarse_sweep(*strip, x, group) : sweep(*strip, x, &pixel_volts, &pixel_slopes);
         } else if (sink) {
             const double decay = x > 0 ? std::exp(-x) : 1 - x;
             f = {x, sink->amps * (1 - decay), 1, sink->amps * (x > 0 ? decay : 1)};
@@ -181,7 +175,10 @@ std::vector<Port> ports_of(const Network& network, std::vector<std::size_t>& por
             Port& p = ports.emplace_back();
             p.strip = &s, p.plus = s.plus, p.minus = s.minus;
             // A fed strip's is empty until its first solution.
-            if (s.feeds.empty()) p.pixel_volts.resize(static_cast<std::size_t>(s.pixels));
+            if (s.feeds.empty()) {
+                p.pixel_volts.resize(static_cast<std::size_t>(s.pixels), INFINITY); // none yet
+                p.pixel_slopes.resize(static_cast<std::size_t>(s.pixels));
+            }
         }
     }
     return ports;
@@ -201,30 +198,22 @@ double across(const std::vector<double>& nodes, const Port& p) {
 
 Result<Reduced> reduce(const Network& network, const std::vector<Port>& ports) {
     const std::size_t n = network.nodes.size() - 1;
-    Cholesky g(n);
+    StarMesh mesh(n);
     Reduced r;
     r.open_nodes.assign(n, 0);
-    auto conductance = [&](Node a, Node b, double y) {
-        if (a) g.at(a - 1, a - 1) += y;
-        if (b) g.at(b - 1, b - 1) += y;
-        if (a && b) {
-            g.at(a - 1, b - 1) -= y;
-            g.at(b - 1, a - 1) -= y;
-        }
-    };
     for (const Source& s : network.sources) {
-        conductance(s.plus, s.minus, 1 / s.ohms);
+        mesh.join(s.plus, s.minus, 1 / s.ohms);
         if (s.plus) r.open_nodes[s.plus - 1] += s.emf / s.ohms;
         if (s.minus) r.open_nodes[s.minus - 1] -= s.emf / s.ohms;
     }
     for (const Resistor& e : network.resistors)
-        conductance(e.a, e.b, 1 / e.ohms);
-    if (!g.factor()) {
+        mesh.join(e.a, e.b, 1 / e.ohms);
+    if (!mesh.eliminate()) {
         if (auto ok = check_connected(network); !ok) return tl::unexpected(ok.error());
         return problem(network.sources[0].name, "the network has no solution",
                        "Check the resistances of its parts");
     }
-    g.solve(r.open_nodes.data());
+    mesh.solve(r.open_nodes.data());
     const std::size_t m = ports.size();
     r.open.resize(m);
     r.z.resize(m * m);
@@ -232,7 +221,7 @@ Result<Reduced> reduce(const Network& network, const std::vector<Port>& ports) {
         auto& column = r.columns.emplace_back(n, 0.0);
         if (ports[j].plus) column[ports[j].plus - 1] += 1;
         if (ports[j].minus) column[ports[j].minus - 1] -= 1;
-        g.solve(column.data());
+        mesh.solve(column.data());
         r.open[j] = across(r.open_nodes, ports[j]);
     }
     for (std::size_t i = 0; i < m; ++i)
@@ -291,6 +280,10 @@ double longest_of(const std::vector<double>& step) {
 Search newton(std::vector<Port>& ports, const Reduced& r, double drive, int group, double tolerance,
               std::vector<double>& x, std::vector<Foot>& feet) {
     constexpr double largest_step = 0.6; // V
+    // A last step is taken along the slopes. On exact ladders it is so short that what the curve
+    // bends over it is below a part in 10^9 of a strip's power; on coarse ones, below what makes
+    // them coarse.
+    const double near_enough = group == 1 ? 1.5e-5 : tolerance; // V
     const std::size_t m = ports.size();
     const bool may_circle = std::any_of(ports.begin(), ports.end(), [](const Port& p) {
         return p.converter || p.limiter || p.diode;
@@ -311,6 +304,19 @@ Search newton(std::vector<Port>& ports, const Reduced& r, double drive, int grou
         if (!gauss(jacobian, step)) return search;
         const double longest = longest_of(step);
         if (!std::isfinite(longest)) return search;
+        if (!may_circle && longest < near_enough) {
+            bool line = true;
+            for (std::size_t i = 0; i < m && group == 1 && line; ++i)
+                line = ports[i].is_line_over(step[i]);
+            if (line) {
+                for (std::size_t i = 0; i < m; ++i) {
+                    x[i] += step[i];
+                    if (group == 1) ports[i].follow(step[i], feet[i]);
+                }
+                search.converged = true;
+                return search;
+            }
+        }
         // Behind a divider or a dark LED a port's volts are the difference of large numbers, and
         // near a converter's knee small ones hide a long way: there the step must be small as well.
         if (may_circle && longest < tolerance / 10 && off < tolerance * 100) {
@@ -341,11 +347,13 @@ Search newton(std::vector<Port>& ports, const Reduced& r, double drive, int grou
 /// From a coarse ladder to the exact one; where that fails, with the sources wound up in steps.
 Search find_point(std::vector<Port>& ports, const Reduced& r, bool warm, std::vector<double>& x,
                   std::vector<Foot>& feet) {
-    constexpr double rough = 1e-5, exact = 1e-9; // V
+    constexpr double rough = 1e-3, exact = 1e-9; // V
     constexpr int group = 8;
     if (!warm) {
         for (std::size_t i = 0; i < ports.size(); ++i)
             x[i] = 0.85 * r.open[i];
+        // The fewer pixels, the cheaper a step while it is far off.
+        newton(ports, r, 1, 5 * group, 2e-2, x, feet);
         newton(ports, r, 1, group, rough, x, feet);
     }
     Search search = newton(ports, r, 1, 1, exact, x, feet);

@@ -2,6 +2,7 @@
 // What rules judge: the job, and everything computed from it.
 #pragma once
 
+#include <memory>
 #include <optional>
 #include <vector>
 
@@ -30,6 +31,8 @@ struct Solved {
     [[nodiscard]] double amps_of(std::string_view ref) const;
 };
 
+using SolvedPtr = std::shared_ptr<const Solved>;
+
 /// Last over first pixel at half charge, of the look where that is least.
 struct Tip {
     std::string look;
@@ -41,8 +44,8 @@ struct Facts {
     const catalogue::Catalogue& parts;
     const hilt::Fit& fit;
     const hilt::Study& study;
-    const std::vector<Solved>& fresh;     ///< looks and effects at full charge, brightest
-    const std::vector<Solved>& sustained; ///< looks at full charge, mean frame
+    const std::vector<SolvedPtr>& fresh;     ///< looks and effects at full charge, brightest
+    const std::vector<SolvedPtr>& sustained; ///< looks at full charge, mean frame
     const std::optional<Tip>& tip;
     const std::optional<power::Discharge>& run;
     /// Parts that would be alternatives, given to rules so that a fix is one that fits.

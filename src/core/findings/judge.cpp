@@ -16,15 +16,15 @@ double Solved::amps_of(std::string_view ref) const {
 
 const Solved* Facts::worst_for(std::string_view ref) const {
     const Solved* worst = nullptr;
-    for (const Solved& s : fresh)
-        if (!worst || s.amps_of(ref) > worst->amps_of(ref)) worst = &s;
+    for (const SolvedPtr& s : fresh)
+        if (!worst || s->amps_of(ref) > worst->amps_of(ref)) worst = s.get();
     return worst;
 }
 
 const Solved* Facts::worst() const {
     const Solved* worst = nullptr;
-    for (const Solved& s : fresh)
-        if (!worst || s.cell_amps() > worst->cell_amps()) worst = &s;
+    for (const SolvedPtr& s : fresh)
+        if (!worst || s->cell_amps() > worst->cell_amps()) worst = s.get();
     return worst;
 }
 

@@ -69,10 +69,10 @@ void pads_over(const Facts& f, std::vector<Finding>& out) {
         if (!board) continue;
         Pads worst, fullest;
         std::string worst_in, fullest_in;
-        for (const Solved& s : f.fresh) {
-            const Pads pads = pads_of(s, part.ref);
-            if (pads.most > worst.most) worst = pads, worst_in = s.name;
-            if (pads.total > fullest.total) fullest = pads, fullest_in = s.name;
+        for (const SolvedPtr& s : f.fresh) {
+            const Pads pads = pads_of(*s, part.ref);
+            if (pads.most > worst.most) worst = pads, worst_in = s->name;
+            if (pads.total > fullest.total) fullest = pads, fullest_in = s->name;
         }
         if (worst.most > board->pad_rating.value())
             out.push_back({.id = "pad.over-current",
@@ -148,7 +148,7 @@ void lines(const Facts& f, std::vector<Finding>& out) {
 void no_data(const Facts& f, std::vector<Finding>& out) {
     if (f.chains.chains.empty() || f.fresh.empty()) return;
     for (const lights::Group& g : f.chains.groups) {
-        const auto& strips = f.fresh[0].network.strips;
+        const auto& strips = f.fresh[0]->network.strips;
         const bool supplied = std::any_of(strips.begin(), strips.end(),
                                           [&](const auto& s) { return s.ref == g.ref; });
         if (!g.line.empty() || !supplied) continue;
@@ -353,13 +353,13 @@ void over_volts(const Facts& f, std::vector<Finding>& out) {
              .evidence = {{"gets", volts, "V"}, {"stands", most.value(), "V"}},
              .fix = {}});
     };
-    for (const Solved& s : f.fresh) {
-        const auto& v = s.point.volts;
-        for (const auto& sink : s.network.sinks)
+    for (const SolvedPtr& s : f.fresh) {
+        const auto& v = s->point.volts;
+        for (const auto& sink : s->network.sinks)
             if (const job::Part* part = job::find_ref(f.job.parts, sink.ref))
                 if (const auto* board = f.parts.find_as<catalogue::Board>(part->type))
                     tell(sink.ref, v[sink.plus] - v[sink.minus], board->most);
-        for (const auto& strip : s.network.strips) {
+        for (const auto& strip : s->network.strips) {
             const lights::Group* g = f.chains.group(strip.ref);
             tell(strip.ref, v[strip.plus] - v[strip.minus],
                  f.parts.find_as<catalogue::Pixel>(g->pixel)->most);
@@ -390,16 +390,16 @@ void fuse_over(const Facts& f, std::vector<Finding>& out) {
 
 void regulator_weak(const Facts& f, std::vector<Finding>& out) {
     std::set<std::string> told;
-    for (const Solved& s : f.fresh)
-        for (const auto& c : s.network.converters) {
-            const double volts = s.point.volts[c.out] - s.point.volts[c.gnd];
+    for (const SolvedPtr& s : f.fresh)
+        for (const auto& c : s->network.converters) {
+            const double volts = s->point.volts[c.out] - s->point.volts[c.gnd];
             if (!(c.volts > 0) || volts >= 0.95 * c.volts || !told.insert(c.ref).second) continue;
             out.push_back({.id = "regulator.overloaded",
                            .severity = Severity::warn,
                            .station = Station::power,
-                           .where = {c.ref, s.name},
+                           .where = {c.ref, s->name},
                            .text = fmt::format("{} gives {} of {} in {}", c.ref, text(Volt(volts)),
-                                               text(Volt(c.volts)), s.name),
+                                               text(Volt(c.volts)), s->name),
                            .detail = "It can not keep up: less load, or one rated for more.",
                            .evidence = {{"gives", volts, "V"}, {"should give", c.volts, "V"}},
                            .fix = {}});

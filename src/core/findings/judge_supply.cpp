@@ -48,8 +48,8 @@ void cell_over_continuous(const Facts& f, std::vector<Finding>& out) {
     const auto cell = job::first_of<catalogue::Cell>(f.job, f.parts);
     if (!cell) return;
     const Solved* worst = nullptr;
-    for (const Solved& s : f.sustained)
-        if (!worst || s.point.source_amps[0] > worst->point.source_amps[0]) worst = &s;
+    for (const SolvedPtr& s : f.sustained)
+        if (!worst || s->point.source_amps[0] > worst->point.source_amps[0]) worst = s.get();
     if (!worst) return;
     const double amps = worst->point.source_amps[0];
     if (amps <= cell.figures->continuous.value()) return;

@@ -34,6 +34,14 @@ std::size_t likeness(const Node& a, const Node& b) {
     return same;
 }
 
+/// Whether two elements of a list say of themselves that they are of one type.
+bool alike_in_type(const Node& a, const Node& b) {
+    for (const Node& x : a.children)
+        for (const Node& y : b.children)
+            if (x.key == "type" && y.key == "type" && x.exact != y.exact) return false;
+    return true;
+}
+
 /// For each element of `a`, its place in `b` or nobody: by key, then those left by likeness.
 std::vector<std::size_t> matched(const std::vector<Node>& a, const std::vector<Node>& b) {
     std::vector<std::size_t> to(a.size(), nobody);
@@ -47,10 +55,10 @@ std::vector<std::size_t> matched(const std::vector<Node>& a, const std::vector<N
             }
     for (std::size_t i = 0; i < a.size(); ++i) {
         if (to[i] != nobody) continue;
-        // More than half the same is the same thing under another name.
+        // More than half the same is the same thing under another name; not another type of thing.
         std::size_t best = nobody, most = a[i].children.size() / 2;
         for (std::size_t j = 0; j < b.size(); ++j)
-            if (!taken[j])
+            if (!taken[j] && alike_in_type(a[i], b[j]))
                 if (const std::size_t same = likeness(a[i], b[j]); same > most) {
                     most = same;
                     best = j;

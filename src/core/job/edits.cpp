@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/job/edits.h"
 
+#include <algorithm>
 #include <fmt/format.h>
 
 #include "core/job/checklist.h"
@@ -169,6 +170,128 @@ Variant as_variant(const Job& job, std::string name) {
 }
 
 } // namespace
+
+Edit cut_strip(std::string ref, Millimetre length, int pixels) {
+    return [ref = std::move(ref), length, pixels](Job& job) {
+        for (Blade& blade : job.blades)
+            if (Strip* strip = find_ref(blade.strips, ref)) {
+                strip->length = length;
+                strip->pixels = pixels;
+            }
+    };
+}
+
+namespace {
+
+/// The first of A1, A2 ... or W1, W2 ... that nothing is called.
+std::string free_ref(const Job& job, const char* stem) {
+    for (int n = 1;; ++n) {
+        const std::string ref = fmt::format("{}{}", stem, n);
+        bool taken = find_ref(job.parts, ref) || find_ref(job.wires, ref) ||
+                     find_ref(job.blades, ref) || find_ref(job.hilt.carriers, ref);
+        for (const Blade& blade : job.blades)
+            taken = taken || find_ref(blade.strips, ref) || find_ref(blade.strings, ref);
+        if (!taken) return ref;
+    }
+}
+
+void add_wire(Job& job, std::string from, std::string to, Role role, int gauge) {
+    job.wires.push_back(
+        {free_ref(job, "W"), std::move(from), std::move(to), role, gauge, Millimetre(60), {}});
+}
+
+/// The data wire that goes into the first blade, through its connector or straight.
+Wire* data_into_blade(Job& job) {
+    for (const Blade& blade : job.blades)
+        for (Wire& w : job.wires)
+            if (w.role == Role::data &&
+                (w.to == blade.ref + ".data" || w.to == blade.connector + ".data"))
+                return &w;
+    return nullptr;
+}
+
+} // namespace
+
+Edit add_accent(std::string type, Mount mount, const catalogue::Catalogue& parts) {
+    return [type = std::move(type), mount, &parts](Job& job) {
+        const auto board = first_of<catalogue::Board>(job, parts);
+        const auto* body = parts.find(type);
+        if (!board || !body) return;
+        Part part;
+        part.ref = free_ref(job, "A");
+        part.type = type;
+        const auto connector = first_of<catalogue::Connector>(job, parts);
+        const Millimetre end = connector                   ? connector.part->at
+                               : job.hilt.sections.empty() ? Millimetre(100)
+                                                           : job.hilt.sections.back().to;
+        part.at = std::max(Millimetre(0), end - body->body.length - Millimetre(1));
+        const std::string ref = part.ref, u = board.part->ref;
+        const std::vector<std::string> terminals = board.type->terminals;
+        job.parts.push_back(std::move(part));
+        add_wire(job, u + ".bat", ref + ".plus", Role::supply, 26);
+        add_wire(job, ref + ".minus", u + ".gnd", Role::ground, 26);
+        Wire* blade = data_into_blade(job);
+        if (mount == Mount::ahead && blade) {
+            const std::string to = blade->to;
+            blade->to = ref + ".data";
+            add_wire(job, ref + ".out", to, Role::data, 28);
+            return;
+        }
+        if (mount == Mount::mirrored && blade) {
+            const std::string from = blade->from;
+            add_wire(job, from, ref + ".data", Role::data, 28);
+            return;
+        }
+        for (const std::string& terminal : terminals) {
+            const std::string pad = u + "." + terminal;
+            const bool taken = std::any_of(job.wires.begin(), job.wires.end(), [&](const Wire& w) {
+                return w.from == pad || w.to == pad;
+            });
+            if (terminal[0] != 'd' || taken) continue;
+            add_wire(job, pad, ref + ".data", Role::data, 28);
+            return;
+        }
+    };
+}
+
+Edit remove_part(std::string ref) {
+    return [ref = std::move(ref)](Job& job) {
+        const auto in = std::find_if(job.wires.begin(), job.wires.end(), [&](const Wire& w) {
+            return w.role == Role::data && w.to == ref + ".data";
+        });
+        bool joined = false;
+        for (Wire& w : job.wires) {
+            if (in == job.wires.end() || w.role != Role::data || w.from != ref + ".out") continue;
+            // The wire that came here goes on to the first; others begin where it does.
+            joined ? w.from = in->from : in->to = w.to;
+            joined = true;
+        }
+        std::erase_if(job.wires, [&](const Wire& w) {
+            return w.from.starts_with(ref + ".") || w.to.starts_with(ref + ".");
+        });
+        std::erase_if(job.parts, [&](const Part& p) { return p.ref == ref; });
+        auto gone = [&](const std::string& light) {
+            const Stretch* s = find_name(job.stretches, light);
+            return light == ref || (s && s->of == ref);
+        };
+        for (Look& look : job.looks)
+            std::erase_if(look.lights, [&](const Shown& s) { return gone(s.light); });
+        std::erase_if(job.stretches, [&](const Stretch& s) { return s.of == ref; });
+        for (Opening& o : job.hilt.openings)
+            if (o.part == ref) o.part.clear();
+        for (Blade& blade : job.blades)
+            if (blade.connector == ref) blade.connector.clear();
+    };
+}
+
+Edit choose_resistor(std::string ref, Ohm ohms) {
+    return [ref = std::move(ref), ohms](Job& job) {
+        if (Part* part = find_ref(job.parts, ref)) {
+            part->chosen.resistance = ohms;
+            part->measured.resistance.reset();
+        }
+    };
+}
 
 Job with_variant(const Job& job, std::size_t index) {
     if (index >= job.variants.size()) return job;

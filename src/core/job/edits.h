@@ -6,6 +6,7 @@
 #include <optional>
 #include <string>
 
+#include "core/catalogue/catalogue.h"
 #include "core/job/job.h"
 
 namespace conductus::job {
@@ -43,6 +44,22 @@ Job built_like(const Job& job, std::string name, Kind kind);
 
 /// The job as it was, with the past it has now: name, milestones and log stay.
 Edit go_back_to(Job then);
+
+/// Cuts a strip: as many pixels as its length takes at its type's density.
+Edit cut_strip(std::string ref, Millimetre length, int pixels);
+
+/// How an accent hears its data.
+enum class Mount { own_line, ahead, mirrored };
+
+/// A pixel accent before the connector, supplied by the board: on the first free data pad; ahead of
+/// the first blade in its chain; or soldered to its line. Nothing without a board.
+Edit add_accent(std::string type, Mount mount, const catalogue::Catalogue& parts);
+
+/// Takes a part out with its wires; what it passed data on to hears what it heard.
+Edit remove_part(std::string ref);
+
+/// Sets the value chosen for a resistor.
+Edit choose_resistor(std::string ref, Ohm ohms);
 
 /// The job built as its variant `index`; what it was becomes a variant in that one's place.
 Job with_variant(const Job& job, std::size_t index);

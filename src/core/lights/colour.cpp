@@ -36,10 +36,83 @@ Xyz mix(const std::array<double, 4>& luminance) {
     return sum;
 }
 
+std::optional<Uv> tint(const Xyz& light) {
+    const double d = light.x + 15 * light.y + 3 * light.z;
+    if (!(d > 0)) return std::nullopt;
+    return Uv{4 * light.x / d, 9 * light.y / d};
+}
+
+Uv channel_tint(std::size_t channel) {
+    std::array<double, 4> alone{};
+    alone[channel] = 1;
+    return *tint(mix(alone));
+}
+
 double tint_shift(const Xyz& a, const Xyz& b) {
-    const double da = a.x + 15 * a.y + 3 * a.z, db = b.x + 15 * b.y + 3 * b.z;
-    if (!(da > 0) || !(db > 0)) return 0;
-    return std::hypot(4 * a.x / da - 4 * b.x / db, 9 * a.y / da - 9 * b.y / db);
+    const auto one = tint(a), other = tint(b);
+    return one && other ? std::hypot(one->u - other->u, one->v - other->v) : 0;
+}
+
+namespace {
+
+double cross(const Uv& a, const Uv& b, const Uv& c) {
+    return (b.u - a.u) * (c.v - a.v) - (b.v - a.v) * (c.u - a.u);
+}
+
+Uv nearest_on(const Uv& a, const Uv& b, const Uv& p) {
+    const double du = b.u - a.u, dv = b.v - a.v;
+    const double t =
+        std::clamp(((p.u - a.u) * du + (p.v - a.v) * dv) / (du * du + dv * dv), 0.0, 1.0);
+    return {a.u + t * du, a.v + t * dv};
+}
+
+} // namespace
+
+std::array<double, 4> duties_of(const Uv& wanted, const std::array<double, 4>& luminous) {
+    std::array<double, 4> duty{};
+    for (std::size_t c = 0; c < 3; ++c)
+        if (!(luminous[c] > 0)) return duty;
+    std::array<Uv, 4> corner;
+    for (std::size_t c = 0; c < 4; ++c)
+        corner[c] = channel_tint(c);
+    Uv p = wanted;
+    const auto outside = [&](std::size_t a, std::size_t b, std::size_t c) {
+        const double side = cross(corner[a], corner[b], corner[c]);
+        return cross(corner[a], corner[b], p) * side < -1e-15;
+    };
+    if (outside(0, 1, 2) || outside(1, 2, 0) || outside(2, 0, 1)) {
+        double least = 1e9;
+        const Uv from = p;
+        for (std::size_t c = 0; c < 3; ++c) {
+            const Uv on = nearest_on(corner[c], corner[(c + 1) % 3], from);
+            const double away = std::hypot(on.u - from.u, on.v - from.v);
+            if (away < least) least = away, p = on;
+        }
+    }
+    constexpr std::array<std::array<std::size_t, 3>, 4> triangles{
+        {{0, 1, 3}, {1, 2, 3}, {2, 0, 3}, {0, 1, 2}}};
+    for (const auto& t : triangles) {
+        if (!(luminous[t[2]] > 0)) continue;
+        const double whole = cross(corner[t[0]], corner[t[1]], corner[t[2]]);
+        std::array<double, 3> share{};
+        for (std::size_t i = 0; i < 3; ++i)
+            share[i] = cross(corner[t[(i + 1) % 3]], corner[t[(i + 2) % 3]], p) / whole;
+        if (*std::min_element(share.begin(), share.end()) < -1e-9) continue;
+        double most = 0;
+        for (std::size_t i = 0; i < 3; ++i) {
+            // A share in the diagram is a share of X + 15 Y + 3 Z.
+            std::array<double, 4> alone{};
+            alone[t[i]] = 1;
+            const Xyz unit = mix(alone);
+            duty[t[i]] = std::max(share[i], 0.0) / (unit.x + 15 * unit.y + 3 * unit.z) /
+                         luminous[t[i]];
+            most = std::max(most, duty[t[i]]);
+        }
+        for (double& d : duty)
+            d /= most;
+        return duty;
+    }
+    return duty;
 }
 
 namespace {

@@ -3,6 +3,7 @@
 #pragma once
 
 #include <array>
+#include <optional>
 
 namespace conductus::lights {
 
@@ -20,8 +21,22 @@ struct Rgb {
 /// Source: CIE 1931 2° observer, docs/models.md "Colour".
 Xyz mix(const std::array<double, 4>& luminance);
 
-/// Distance in the CIE 1976 u'v' diagram; a person sees 0.02. Zero where either is dark.
+/// A place in the CIE 1976 u'v' diagram, in which equal distances look about alike.
+struct Uv {
+    double u = 0, v = 0;
+};
+/// Empty where it is dark.
+std::optional<Uv> tint(const Xyz& light);
+/// Of channel R G B W alone.
+Uv channel_tint(std::size_t channel);
+
+/// Distance in that diagram; a person sees 0.02. Zero where either is dark.
 double tint_shift(const Xyz& a, const Xyz& b);
+
+/// The brightest duties R G B W with that tint, from channels that give `luminous` at full; a white
+/// die first, for it gives most light an ampere. A tint no mixture reaches: the nearest that one
+/// does. All zero where red, green and blue are not all there.
+std::array<double, 4> duties_of(const Uv& wanted, const std::array<double, 4>& luminous);
 
 /// `light` against the luminance that shall look full (`white_y`). Hues outside the screen's range
 /// are clipped to it; a brighter light of one hue never shows darker.

@@ -17,6 +17,7 @@ namespace conductus::plan {
 namespace {
 
 using findings::Solved;
+using findings::SolvedPtr;
 using power::Brightness;
 using power::Loudness;
 using power::State;
@@ -37,9 +38,8 @@ Result<Solved> solved(const job::Job& job, const catalogue::Catalogue& parts, co
     return s;
 }
 
-/// Everything a page shows of one look or effect; the fresh state is kept for the rules.
-Result<LookPlan> look_plan(const job::Job& job, const catalogue::Catalogue& parts, State state,
-                           std::vector<Solved>& fresh, std::vector<Solved>& sustained) {
+/// Everything a page shows of one look or effect; the solved states are kept for the rules.
+Result<LookPlan> look_plan(const job::Job& job, const catalogue::Catalogue& parts, State state) {
     LookPlan plan;
     plan.name = state.effect ? state.effect->name : state.look.name;
     plan.effect = state.effect.has_value();
@@ -55,14 +55,14 @@ Result<LookPlan> look_plan(const job::Job& job, const catalogue::Catalogue& part
         plan.views[i] = view_of(job, parts, *at, charges[i], white_y);
         if (i == full) {
             plan.peak = Ampere(at->cell_amps());
-            fresh.push_back(std::move(*at));
+            plan.fresh = std::make_shared<const Solved>(std::move(*at));
         }
     }
     plan.mean = plan.peak;
     const auto& paint = plan.views[full].paint;
     if (!paint.empty()) plan.swatch = paint[plan.style == job::Style::bands ? paint.size() - 1 : 0];
     state.charge = 1;
-    if (plan.effect || fresh.back().mean_share != 1) {
+    if (plan.effect || plan.fresh->mean_share != 1) {
         auto over_time = power::shares_amps(job, parts, state);
         if (!over_time) return tl::unexpected(over_time.error());
         plan.mean = over_time->mean;
@@ -70,50 +70,113 @@ Result<LookPlan> look_plan(const job::Job& job, const catalogue::Catalogue& part
         plan.peak = std::max(plan.peak, over_time->peak);
     }
     if (plan.effect) return plan;
-    if (fresh.back().mean_share == 1) {
-        sustained.push_back(fresh.back());
+    if (plan.fresh->mean_share == 1) {
+        plan.sustained = plan.fresh;
     } else {
         State even = power::mean_state(state.look);
         even.chains = state.chains;
         auto mean = solved(job, parts, even, guess);
         if (!mean) return tl::unexpected(mean.error());
-        sustained.push_back(std::move(*mean));
+        plan.sustained = std::make_shared<const Solved>(std::move(*mean));
     }
-    plan.heat = power::heat_of(job, parts, sustained.back().network, sustained.back().point);
+    plan.heat = power::heat_of(job, parts, plan.sustained->network, plan.sustained->point);
     return plan;
 }
 
+/// What of the plan before still holds: all that follows from what both jobs have alike.
+class Kept {
+public:
+    Kept(const Plan* before, const Plan& now) {
+        if (!before || before->trouble || before->parts != now.parts) return;
+        const job::Job rest = without_lights(*now.job);
+        if (!(rest == without_lights(*before->job))) return;
+        before_ = before;
+        const auto then = power::look_named(*before->job, before->job->use.look);
+        const auto used = power::look_named(*now.job, now.job->use.look);
+        same_use_ = then && used && *then == *used;
+        same_run_ = same_use_ && before->job->effects == now.job->effects;
+    }
+    [[nodiscard]] const Plan* rest() const { return before_; } ///< null: the parts have changed
+    [[nodiscard]] const LookPlan* of(const job::Look& look) const {
+        const job::Look* then = before_ ? job::find_name(before_->job->looks, look.name) : nullptr;
+        return then && *then == look ? before_->look(look.name) : nullptr;
+    }
+    [[nodiscard]] const LookPlan* of(const job::Effect& effect) const {
+        if (!same_use_) return nullptr;
+        const job::Effect* then = job::find_name(before_->job->effects, effect.name);
+        return then && *then == effect ? job::find_name(before_->effects, effect.name) : nullptr;
+    }
+    [[nodiscard]] const power::Discharge* run() const {
+        return same_run_ && before_->run ? &*before_->run : nullptr;
+    }
+
+private:
+    /// Only what no look's solution depends on is left out.
+    static job::Job without_lights(job::Job job) {
+        job.looks.clear(), job.effects.clear(), job.variants.clear();
+        job.use.look.clear();
+        return job;
+    }
+    const Plan* before_ = nullptr;
+    bool same_use_ = false, same_run_ = false;
+};
+
 /// Fills looks, effects, run and heat. On an error what came before it stays.
-Result<void> solve_all(Plan& plan, std::vector<Solved>& fresh, std::vector<Solved>& sustained) {
+Result<void> solve_all(Plan& plan, const Kept& kept, const Spread& spread) {
     const job::Job& job = *plan.job;
     const catalogue::Catalogue& parts = *plan.parts;
     const auto used = power::look_named(job, job.use.look);
     if (!used) return tl::unexpected(used.error());
-    const auto chains = std::make_shared<const lights::Chains>(lights::chains_of(job, parts));
-    for (const job::Look& look : job.looks) {
-        State state{look, {}, Brightness::brightest, Loudness::hum, 1};
+    const auto chains = std::make_shared<const lights::Chains>(plan.lights.chains);
+    const std::size_t looks = job.looks.size(), effects = job.effects.size();
+    std::vector<Result<LookPlan>> solved(looks + effects);
+    Result<power::Discharge> run;
+    // Each on its own, the longest first.
+    spread(1 + looks + effects, [&](std::size_t task) {
+        if (task == 0) {
+            const power::Discharge* same = kept.run();
+            run = same ? *same : power::run_down(job, parts);
+            return;
+        }
+        const std::size_t i = task - 1;
+        const LookPlan* same =
+            i < looks ? kept.of(job.looks[i]) : kept.of(job.effects[i - looks]);
+        if (same) {
+            solved[i] = *same;
+            return;
+        }
+        State state{i < looks ? job.looks[i] : *used, {}, Brightness::brightest, Loudness::hum, 1};
+        if (i >= looks) state.effect = job.effects[i - looks];
         state.chains = chains;
-        auto one = look_plan(job, parts, state, fresh, sustained);
-        if (!one) return tl::unexpected(one.error());
-        plan.looks.push_back(std::move(*one));
+        solved[i] = look_plan(job, parts, std::move(state));
+    });
+    for (std::size_t i = 0; i < solved.size(); ++i) {
+        if (!solved[i]) return tl::unexpected(solved[i].error());
+        (i < looks ? plan.looks : plan.effects).push_back(std::move(*solved[i]));
     }
-    for (const job::Effect& effect : job.effects) {
-        State state{*used, effect, Brightness::brightest, Loudness::peak, 1};
-        state.chains = chains;
-        auto one = look_plan(job, parts, state, fresh, sustained);
-        if (!one) return tl::unexpected(one.error());
-        plan.effects.push_back(std::move(*one));
-    }
-    const auto hottest =
-        std::max_element(sustained.begin(), sustained.end(), [](const Solved& a, const Solved& b) {
-            return a.cell_amps() < b.cell_amps();
-        });
-    plan.heat = plan.look(hottest->name)->heat;
+    const auto hottest = std::max_element(plan.looks.begin(), plan.looks.end(),
+                                          [](const LookPlan& a, const LookPlan& b) {
+                                              return a.sustained->cell_amps() <
+                                                     b.sustained->cell_amps();
+                                          });
+    plan.heat = hottest->heat;
     plan.hottest_look = hottest->name;
-    auto run = power::run_down(job, parts);
     if (!run) return tl::unexpected(run.error());
     plan.run = std::move(*run);
     return {};
+}
+
+/// Of a pixel of the first blade, else of the first accent.
+std::array<double, 4> luminous_of(const Plan& plan) {
+    std::array<double, 4> luminous{};
+    const lights::Group* first = nullptr;
+    for (const lights::Group& g : plan.lights.chains.groups)
+        if (!first || (g.kind == lights::Group::Kind::strip && first->kind != g.kind)) first = &g;
+    const auto* pixel =
+        first ? plan.parts->find_as<catalogue::Pixel>(first->pixel) : nullptr;
+    for (std::size_t c = 0; pixel && c < pixel->channels.size(); ++c)
+        luminous[c] = pixel->channels[c].luminous;
+    return luminous;
 }
 
 /// Pixels at 60 mA, LEDs at what they are stated for.
@@ -134,11 +197,11 @@ void count_arithmetic(Plan& plan) {
 }
 
 /// Lines, levels and single lights; what can not be solved is left out, the looks say why.
-void study_lights(Plan& plan, const std::vector<Solved>& fresh) {
+void study_lights(Plan& plan, const std::vector<SolvedPtr>& fresh) {
     const job::Job& job = *plan.job;
-    for (const Solved& s : fresh)
+    for (const SolvedPtr& s : fresh)
         for (const power::Hop& hop :
-             power::data_levels(job, *plan.parts, plan.lights.chains, s.network, s.point)) {
+             power::data_levels(job, *plan.parts, plan.lights.chains, s->network, s->point)) {
             auto same = std::find_if(plan.lights.hops.begin(), plan.lights.hops.end(),
                                      [&](const power::Hop& h) { return h.to == hop.to; });
             if (same == plan.lights.hops.end())
@@ -180,17 +243,30 @@ std::optional<findings::Severity> Plan::worst(findings::Station station) const {
 }
 
 Plan analyse_figures(std::shared_ptr<const job::Job> job,
-                     std::shared_ptr<const catalogue::Catalogue> parts) {
+                     std::shared_ptr<const catalogue::Catalogue> parts, const Plan* before,
+                     const Spread& spread) {
     Plan plan;
     plan.job = std::move(job);
     plan.parts = std::move(parts);
-    plan.fit = hilt::fit(*plan.job, *plan.parts);
-    plan.study = hilt::study(*plan.job, *plan.parts, plan.fit);
-    plan.lights.chains = lights::chains_of(*plan.job, *plan.parts);
+    const Kept kept(before, plan);
+    if (const Plan* rest = kept.rest()) {
+        plan.fit = rest->fit;
+        plan.study = rest->study;
+        plan.lights.chains = rest->lights.chains;
+    } else {
+        plan.fit = hilt::fit(*plan.job, *plan.parts);
+        plan.study = hilt::study(*plan.job, *plan.parts, plan.fit);
+        plan.lights.chains = lights::chains_of(*plan.job, *plan.parts);
+    }
+    plan.lights.luminous = luminous_of(plan);
     count_arithmetic(plan);
 
-    std::vector<Solved> fresh, sustained;
-    if (auto ok = solve_all(plan, fresh, sustained); !ok) plan.trouble = ok.error();
+    if (auto ok = solve_all(plan, kept, spread); !ok) plan.trouble = ok.error();
+    std::vector<SolvedPtr> fresh, sustained;
+    for (const LookPlan& look : plan.looks)
+        fresh.push_back(look.fresh), sustained.push_back(look.sustained);
+    for (const LookPlan& effect : plan.effects)
+        fresh.push_back(effect.fresh);
 
     std::optional<findings::Tip> tip;
     for (const LookPlan& look : plan.looks)
@@ -213,6 +289,14 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
                                 plan.lights.leds,
                                 plan.lights.left_on,
                                 plan.heat};
+    if (!plan.trouble) {
+        plan.lights.loads = loads_of(facts);
+        for (Load& load : plan.lights.loads)
+            for (const LookPlan& look : plan.looks)
+                if (const auto* h = job::find_ref(look.heat, load.ref);
+                    h && (!load.hottest || h->temperature > *load.hottest))
+                    load.hottest = h->temperature;
+    }
     plan.figures = figures_of(plan, facts);
     plan.findings = findings::judge(facts);
     if (plan.trouble)
@@ -226,14 +310,17 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
     return plan;
 }
 
-void add_options(Plan& plan) {
-    plan.options = cell_options(plan, cell_trials(plan));
-    if (plan.trouble) return;
-    for (const job::Look& look : plan.job->looks) {
-        auto changes = power::what_ifs(*plan.job, *plan.parts, look.name);
-        plan.lights.what_ifs.push_back(changes ? std::move(*changes)
-                                               : std::vector<power::WhatIf>{});
-    }
+bool add_options(Plan& plan, const std::function<bool()>& stop, const Spread& spread) {
+    plan.options = cell_options(plan, cell_trials(plan), stop, spread);
+    if (plan.trouble) return !(stop && stop());
+    const auto& looks = plan.job->looks;
+    plan.lights.what_ifs.resize(looks.size());
+    spread(looks.size(), [&](std::size_t i) {
+        if (stop && stop()) return;
+        if (auto changes = power::what_ifs(*plan.job, *plan.parts, looks[i].name))
+            plan.lights.what_ifs[i] = std::move(*changes);
+    });
+    return !(stop && stop());
 }
 
 Plan analyse(std::shared_ptr<const job::Job> job,

@@ -70,7 +70,7 @@ Explained board_sag(const Plan& plan, const findings::Facts& f) {
                 .reason = {},
                 .formula = "OCV at full charge − lowest voltage at the board",
                 .parts = {}};
-    if (f.fresh.empty() || f.fresh[0].network.sinks.empty()) {
+    if (f.fresh.empty() || f.fresh[0]->network.sinks.empty()) {
         e.reason = "there is no board wired";
         return e;
     }
@@ -82,7 +82,7 @@ Explained board_sag(const Plan& plan, const findings::Facts& f) {
     };
     take(plan.looks);
     take(plan.effects);
-    const double ocv = open_at_board(f.fresh[0].network);
+    const double ocv = open_at_board(f.fresh[0]->network);
     e.value = ocv - lowest;
     e.label = "sag at the board";
     e.parts = {{"OCV, full", ocv, "V", {}, "OCV table"},

@@ -4,9 +4,9 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/circuit/pack.h"
 #include "core/circuit/solver.h"
 #include "core/plan/view.h"
+#include "core/power/film.h"
 #include "core/power/state.h"
 
 namespace conductus::plan {
@@ -22,10 +22,10 @@ Result<Film> film_of(const Plan& plan, const std::string& name, const std::strin
     const double lasts = state->effect ? state->effect->lasts.value() : 4;
     // Short ones are filmed faster, so that a flash has frames enough to be seen slowly.
     film.rate = std::clamp(60 / std::max(lasts, 0.05), 15.0, 120.0);
-    const double after = state->effect ? std::min(0.5, lasts * 0.4) : 0;
-    const auto frames = static_cast<int>(std::ceil((lasts + after) * film.rate));
-    const bool leaves_dark = state->effect && state->effect->kind == job::EffectKind::retraction;
-    double white_y = 0, lowest = 1e9, sum = 0;
+    const auto frames = [&](double seconds) {
+        return std::max(1, static_cast<int>(std::floor(seconds * film.rate + 0.5)));
+    };
+    double white_y = 0, sum = 0;
     {
         // As bright as its brightest frame is what the screen shows as full.
         auto brightest = *state;
@@ -38,34 +38,38 @@ Result<Film> film_of(const Plan& plan, const std::string& name, const std::strin
         solved.point = std::move(*point);
         (void)view_of(job, *plan.parts, solved, 1, white_y);
     }
-    const auto effect = state->effect;
-    int during = 0;
-    circuit::Guess guess;
-    for (int i = 0; i < frames; ++i) {
-        Frame frame;
-        frame.seconds = (i + 0.5) / film.rate;
-        power::State now = *state;
-        now.brightness = power::Brightness::instant;
-        now.seconds = frame.seconds;
-        const bool over = frame.seconds > lasts;
-        if (over) now.effect.reset(), now.loudness = power::Loudness::hum;
-        if (over && leaves_dark) now = power::dark_state(circuit::BoardMode::idle, false, 1);
-        auto network = power::network_of(job, *plan.parts, now);
-        if (!network) return tl::unexpected(network.error());
-        auto point = circuit::solve(*network, &guess);
-        if (!point) return tl::unexpected(point.error());
+    film.lowest = Volt(1e9);
+    const power::EachFrame keep = [&](double seconds, circuit::Network network,
+                                      circuit::OperatingPoint point) {
         findings::Solved solved;
-        solved.network = std::move(*network);
-        solved.point = std::move(*point);
+        solved.network = std::move(network);
+        solved.point = std::move(point);
+        Frame frame;
+        frame.seconds = seconds;
         frame.amps = Ampere(solved.cell_amps());
         const View view = view_of(job, *plan.parts, solved, 1, white_y);
         frame.board = view.board;
         for (const BladeView& blade : view.blades)
             frame.blades.push_back(blade.paint);
-        if (!over) sum += frame.amps.value(), ++during;
         film.peak = std::max(film.peak, frame.amps);
-        if (frame.board.value() < lowest) film.lowest = frame.board, lowest = frame.board.value();
+        film.lowest = std::min(film.lowest, frame.board);
         film.frames.push_back(std::move(frame));
+    };
+    const int during = frames(lasts);
+    if (auto ok = power::roll(job, *plan.parts, *state, 0, during, film.rate, keep); !ok)
+        return tl::unexpected(ok.error());
+    for (const Frame& frame : film.frames)
+        sum += frame.amps.value();
+    if (state->effect) {
+        // A little of what comes after it: the look, or a dark blade.
+        power::State after = *state;
+        after.effect.reset(), after.loudness = power::Loudness::hum;
+        if (state->effect->kind == job::EffectKind::retraction)
+            after = power::dark_state(circuit::BoardMode::idle, false, 1);
+        if (auto ok = power::roll(job, *plan.parts, after, during / film.rate,
+                                  frames(std::min(0.5, lasts * 0.4)), film.rate, keep);
+            !ok)
+            return tl::unexpected(ok.error());
     }
     if (during > 0) film.mean = Ampere(sum / during);
     return film;

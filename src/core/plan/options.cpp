@@ -40,11 +40,14 @@ CellTrials cell_trials(const Plan& plan) {
     return trials;
 }
 
-std::vector<CellOption> cell_options(const Plan& plan, const CellTrials& trials) {
+std::vector<CellOption> cell_options(const Plan& plan, const CellTrials& trials,
+                                     const std::function<bool()>& stop, const Spread& spread) {
     const auto cell = job::first_of<catalogue::Cell>(*plan.job, *plan.parts);
-    std::vector<CellOption> options;
-    for (const auto& [id, trial] : trials) {
-        CellOption o;
+    std::vector<CellOption> options(trials.size());
+    spread(trials.size(), [&](std::size_t task) {
+        if (stop && stop()) return;
+        const auto& [id, trial] = trials[task];
+        CellOption& o = options[task];
         o.type = id;
         o.name = plan.parts->find(id)->name;
         o.at = trial.at;
@@ -69,8 +72,8 @@ std::vector<CellOption> cell_options(const Plan& plan, const CellTrials& trials)
         }
         o.remark = remark(o, trial, plan.job->hilt.clearance,
                           job::find_ref(plan.job->parts, o.clearance.against) != nullptr);
-        options.push_back(std::move(o));
-    }
+    });
+    if (stop && stop()) return {};
     std::stable_sort(options.begin(), options.end(), [](const CellOption& a, const CellOption& b) {
         if (a.fitted != b.fitted) return a.fitted;
         if (a.fits != b.fits) return a.fits;

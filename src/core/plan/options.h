@@ -12,6 +12,9 @@ CellTrials cell_trials(const Plan& plan);
 
 /// Every cell of the catalogue in the fitted one's place, the fitted first, then by clean runtime.
 /// Those that could not be solved have zero runtimes.
-std::vector<CellOption> cell_options(const Plan& plan, const CellTrials& trials);
+/// Empty where `stop` says so in between. `spread` does the cells side by side.
+std::vector<CellOption> cell_options(const Plan& plan, const CellTrials& trials,
+                                     const std::function<bool()>& stop = {},
+                                     const Spread& spread = one_by_one);
 
 } // namespace conductus::plan

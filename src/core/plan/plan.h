@@ -4,17 +4,20 @@
 #pragma once
 
 #include <array>
+#include <functional>
 #include <memory>
 #include <optional>
 #include <string>
 #include <vector>
 
 #include "core/base/explained.h"
+#include "core/base/spread.h"
 #include "core/catalogue/catalogue.h"
 #include "core/findings/facts.h"
 #include "core/hilt/study.h"
 #include "core/lights/colour.h"
 #include "core/plan/brief.h"
+#include "core/plan/loads.h"
 #include "core/power/data_level.h"
 #include "core/power/heat.h"
 #include "core/power/led_study.h"
@@ -61,6 +64,7 @@ struct BladeView {
     double tip = 0;                 ///< luminance of the last lit pixel
     double foot = 0;                ///< what that one would show at the first lit pixel's volts
     double tint_shift = 0;          ///< Δu'v' between the two
+    std::optional<lights::Uv> foot_tint, tip_tint; ///< empty: dark, or no strip
 };
 
 /// A look or effect at one charge, brightest frame.
@@ -70,6 +74,7 @@ struct View {
     Volt cell, board, first_pixel, last_pixel;
     double tip = 1;                  ///< luminance, last lit pixel over what it had at the foot
     double tint_shift = 0;           ///< Δu'v', the same
+    std::optional<lights::Uv> foot_tint, tip_tint; ///< of the same two; empty: dark, or no strip
     std::vector<lights::Rgb> paint;  ///< of each pixel, foot to tip, against the fresh foot
     std::vector<double> pixel_volts; ///< of the same strip
     std::vector<BladeView> blades;   ///< in the job's order; those that light up at all
@@ -86,6 +91,8 @@ struct LookPlan {
     lights::Rgb swatch;
     std::array<View, charges.size()> views;
     std::vector<power::PartHeat> heat; ///< held on at full charge, hottest first; not of effects
+    findings::SolvedPtr fresh;     ///< at full charge, brightest
+    findings::SolvedPtr sustained; ///< at full charge, mean frame; null: of an effect
 };
 
 /// A cell of the catalogue in the fitted one's place.
@@ -104,9 +111,13 @@ struct CellOption {
 /// What follows of lights beside the looks.
 struct Lights {
     lights::Chains chains;
+    /// Luminance of each channel at full, of a pixel of the first blade, else of the first accent;
+    /// all 0 where there are no pixels.
+    std::array<double, 4> luminous{};
     std::vector<power::Hop> hops; ///< each at the state where it has least in hand
     std::vector<power::LedRun> leds;
     std::vector<power::LeftOn> left_on;
+    std::vector<Load> loads; ///< each where it draws most
     /// What would change a look, in the job's order; filled with the options.
     std::vector<std::vector<power::WhatIf>> what_ifs;
 };
@@ -137,13 +148,18 @@ struct Plan {
 };
 
 /// Analyses a valid job, all but the options: what the gauge bar waits for. Pure: the same job
-/// gives the same plan.
+/// gives the same plan. `before`: the plan of a job much like it; what can not have changed since
+/// is taken from there instead of solved again, with the same outcome. `spread` does the looks side
+/// by side.
 Plan analyse_figures(std::shared_ptr<const job::Job> job,
-                     std::shared_ptr<const catalogue::Catalogue> parts);
+                     std::shared_ptr<const catalogue::Catalogue> parts,
+                     const Plan* before = nullptr, const Spread& spread = one_by_one);
 
 /// Fills the options of such a plan: a runtime for every cell of the catalogue, and what would
 /// change each look.
-void add_options(Plan& plan);
+/// False where `stop` said so in between: then the plan is not whole.
+bool add_options(Plan& plan, const std::function<bool()>& stop = {},
+                 const Spread& spread = one_by_one);
 
 /// Both.
 Plan analyse(std::shared_ptr<const job::Job> job,

@@ -6,6 +6,7 @@
 #include <cmath>
 #include <map>
 
+#include "core/circuit/terminal.h"
 #include "core/job/lookup.h"
 #include "core/power/luminance.h"
 
@@ -101,22 +102,13 @@ std::vector<VoltStep> steps_of(const Network& n, const OperatingPoint& p, std::s
     return steps;
 }
 
-std::optional<Node> node_named(const Network& n, const std::string& ref, const char* terminal) {
-    std::string name = ref + "_" + terminal;
-    for (char& c : name)
-        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    const auto it = std::find(n.nodes.begin(), n.nodes.end(), name);
-    if (it == n.nodes.end()) return std::nullopt;
-    return static_cast<Node>(it - n.nodes.begin());
-}
-
 /// Between two terminals of a part; the second may be ground by not being there.
 std::optional<Volt> across(const Network& n, const OperatingPoint& p, const std::string& ref,
                            const char* plus, const char* minus) {
-    const auto a = node_named(n, ref, plus);
+    const auto a = circuit::volts_of(n, p, ref, plus);
     if (!a) return std::nullopt;
-    const auto b = minus ? node_named(n, ref, minus) : std::nullopt;
-    return Volt(p.volts[*a] - (b ? p.volts[*b] : 0));
+    const auto b = minus ? circuit::volts_of(n, p, ref, minus) : std::nullopt;
+    return Volt(*a - b.value_or(0));
 }
 
 } // namespace
@@ -166,6 +158,7 @@ private:
         view.volts = p_.strips[*shown].volts;
         view.foot = foot.y, view.tip = tip.y;
         view.tint_shift = lights::tint_shift(foot, tip);
+        view.foot_tint = lights::tint(foot), view.tip_tint = lights::tint(tip);
         if (!(white_y_ > 0))
             for (std::size_t k = 0; k < view.volts.size(); ++k)
                 white_y_ = std::max(white_y_, lights::full_scale(light(*shown, k)));
@@ -335,6 +328,7 @@ View view_of(const job::Job& job, const catalogue::Catalogue& parts, const findi
     if (!shown) return view;
     view.tip = least;
     view.tint_shift = shown->tint_shift;
+    view.foot_tint = shown->foot_tint, view.tip_tint = shown->tip_tint;
     view.paint = shown->paint;
     if (shown->strip.empty()) return view;
     view.pixel_volts = shown->volts;

@@ -1,10 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/power/data_level.h"
 
-#include <algorithm>
-#include <cctype>
 #include <optional>
 
+#include "core/circuit/terminal.h"
 #include "core/job/lookup.h"
 
 namespace conductus::power {
@@ -26,17 +25,6 @@ std::optional<Rails> rails_of(const std::string& ref, bool last, const circuit::
     return std::nullopt;
 }
 
-std::optional<double> node_volts(const std::string& ref, const char* terminal,
-                                 const circuit::Network& network,
-                                 const circuit::OperatingPoint& point) {
-    std::string name = ref + "_" + terminal;
-    for (char& c : name)
-        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    const auto it = std::find(network.nodes.begin(), network.nodes.end(), name);
-    if (it == network.nodes.end()) return std::nullopt;
-    return point.volts[static_cast<std::size_t>(it - network.nodes.begin())];
-}
-
 } // namespace
 
 std::vector<Hop> data_levels(const job::Job& job, const catalogue::Catalogue& parts,
@@ -47,15 +35,15 @@ std::vector<Hop> data_levels(const job::Job& job, const catalogue::Catalogue& pa
         const std::string board_ref(job::split_terminal(chain.pad).first);
         const job::Part* part = job::find_ref(job.parts, board_ref);
         const auto* board = parts.find_as<catalogue::Board>(part->type);
-        const double ground = node_volts(board_ref, "gnd", network, point).value_or(0);
-        const double bat = node_volts(board_ref, "bat", network, point).value_or(0);
+        const double ground = circuit::volts_of(network, point, board_ref, "gnd").value_or(0);
+        const double bat = circuit::volts_of(network, point, board_ref, "bat").value_or(0);
         for (const std::size_t i : chain.groups) {
             const lights::Group& g = chains.groups[i];
             const auto here = rails_of(g.ref, false, network, point);
             if (!here) continue;
             double high = 0; // against the cell's negative end
             if (!g.shifter.empty()) {
-                const auto plus = node_volts(g.shifter, "plus", network, point);
+                const auto plus = circuit::volts_of(network, point, g.shifter, "plus");
                 if (!plus) continue;
                 high = *plus;
             } else if (!g.before.empty()) {

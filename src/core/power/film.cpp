@@ -10,22 +10,13 @@
 namespace conductus::power {
 namespace {
 
-struct Solution {
-    double amps = 0, board = 0;
-};
-
-Result<Solution> solved(const job::Job& job, const catalogue::Catalogue& parts, const State& state,
-                        circuit::Guess* guess) {
+Result<double> cell_amps(const job::Job& job, const catalogue::Catalogue& parts,
+                         const State& state, circuit::Guess& guess) {
     const auto network = network_of(job, parts, state);
     if (!network) return tl::unexpected(network.error());
-    const auto point = circuit::solve(*network, guess);
+    const auto point = circuit::solve(*network, &guess);
     if (!point) return tl::unexpected(point.error());
-    Solution s;
-    s.amps = circuit::pack_amps(*network, *point);
-    s.board = network->sinks.empty()
-                  ? point->volts[network->sources[0].plus]
-                  : point->volts[network->sinks[0].plus] - point->volts[network->sinks[0].minus];
-    return s;
+    return circuit::pack_amps(*network, *point);
 }
 
 State with_chains(const job::Job& job, const catalogue::Catalogue& parts, State state) {
@@ -93,32 +84,28 @@ Result<MeanAndPeak> shares_amps(const job::Job& job, const catalogue::Catalogue&
     double sum = 0, peak = 0;
     circuit::Guess guess;
     for (const Share& share : shares_of(with_chains(job, parts, state))) {
-        const auto s = solved(job, parts, share.state, &guess);
-        if (!s) return tl::unexpected(s.error());
-        sum += share.of_time * s->amps;
-        peak = std::max(peak, s->amps);
+        const auto amps = cell_amps(job, parts, share.state, guess);
+        if (!amps) return tl::unexpected(amps.error());
+        sum += share.of_time * *amps;
+        peak = std::max(peak, *amps);
     }
     return MeanAndPeak{Ampere(sum), Ampere(peak)};
 }
 
-Result<Film> film_of(const job::Job& job, const catalogue::Catalogue& parts, State state,
-                     double seconds, double rate) {
+Result<void> roll(const job::Job& job, const catalogue::Catalogue& parts, State state,
+                  double start, int frames, double rate, const EachFrame& each) {
     state = with_chains(job, parts, std::move(state));
     state.brightness = Brightness::instant;
-    Film film;
-    film.rate = rate;
-    const auto frames = std::max(1, static_cast<int>(std::lround(seconds * rate)));
     circuit::Guess guess;
     for (int i = 0; i < frames; ++i) {
-        state.seconds = (i + 0.5) / rate;
-        const auto s = solved(job, parts, state, &guess);
-        if (!s) return tl::unexpected(s.error());
-        film.amps.push_back(s->amps);
-        film.board.push_back(s->board);
-        film.mean += s->amps / frames;
-        film.peak = std::max(film.peak, s->amps);
+        state.seconds = start + (i + 0.5) / rate;
+        auto network = network_of(job, parts, state);
+        if (!network) return tl::unexpected(network.error());
+        auto point = circuit::solve(*network, &guess);
+        if (!point) return tl::unexpected(point.error());
+        each(state.seconds, std::move(*network), std::move(*point));
     }
-    return film;
+    return {};
 }
 
 } // namespace conductus::power

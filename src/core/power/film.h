@@ -2,6 +2,7 @@
 // Looks and effects over time, solved: means and peaks out of frames. docs/models.md, "Looks".
 #pragma once
 
+#include <functional>
 #include <vector>
 
 #include "core/base/problem.h"
@@ -30,16 +31,11 @@ Result<MeanAndPeak> shares_amps(const job::Job& job, const catalogue::Catalogue&
 Result<Ampere> mean_amps(const job::Job& job, const catalogue::Catalogue& parts,
                          const State& state);
 
-/// Cell current frame by frame.
-struct Film {
-    double rate = 20;          ///< frames a second
-    std::vector<double> amps;  ///< cell
-    std::vector<double> board; ///< V at the board; at the cell where there is none
-    double mean = 0, peak = 0;
-};
+/// Is given each frame: seconds since look or effect began, network, solution.
+using EachFrame = std::function<void(double, circuit::Network, circuit::OperatingPoint)>;
 
-/// `state` from its start for so many seconds, with its seed. Errors as above.
-Result<Film> film_of(const job::Job& job, const catalogue::Catalogue& parts, State state,
-                     double seconds, double rate = 20);
+/// Solves `frames` frames of a state from `start` seconds on, with its seed. Errors as above.
+Result<void> roll(const job::Job& job, const catalogue::Catalogue& parts, State state,
+                  double start, int frames, double rate, const EachFrame& each);
 
 } // namespace conductus::power

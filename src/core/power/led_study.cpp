@@ -4,8 +4,9 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <set>
+#include <functional>
 
+#include "core/circuit/branch.h"
 #include "core/circuit/pack.h"
 #include "core/circuit/solver.h"
 #include "core/job/lookup.h"
@@ -26,59 +27,6 @@ const catalogue::Led* led_of(const job::Part& part, const catalogue::Catalogue& 
         return port->light.dies.empty() ? nullptr : &port->light;
     return nullptr;
 }
-
-/// Resistors and drivers that carry the junction's current alone, from both of its ends.
-struct Branch {
-    std::vector<std::size_t> resistors;
-    std::string driver;
-};
-
-class Branches {
-public:
-    explicit Branches(const Network& n) : n_(n), count_(n.nodes.size()) {
-        auto end = [&](Node a) { ++count_[a]; };
-        for (const auto& r : n.resistors)
-            if (r.part != circuit::Part::leak) end(r.a), end(r.b);
-        for (const auto& d : n.diodes)
-            end(d.plus), end(d.minus);
-        for (const auto& l : n.limiters)
-            end(l.plus), end(l.minus);
-        for (const auto& s : n.sources)
-            end(s.plus), end(s.minus);
-        for (const auto& s : n.sinks)
-            end(s.plus), end(s.minus);
-        for (const auto& s : n.strips)
-            end(s.plus), end(s.minus);
-        for (const auto& c : n.converters)
-            end(c.in), end(c.gnd), end(c.out);
-    }
-    Branch of(const circuit::Diode& d) {
-        Branch b;
-        seen_.clear();
-        walk(d.plus, b);
-        walk(d.minus, b);
-        return b;
-    }
-
-private:
-    void walk(Node at, Branch& b) {
-        if (at == 0 || count_[at] > 2) return;
-        for (std::size_t i = 0; i < n_.resistors.size(); ++i) {
-            const auto& r = n_.resistors[i];
-            if (r.part == circuit::Part::leak || (r.a != at && r.b != at)) continue;
-            if (!seen_.insert(i).second) continue;
-            b.resistors.push_back(i);
-            walk(r.a == at ? r.b : r.a, b);
-        }
-        for (const auto& l : n_.limiters)
-            if (l.plus == at || l.minus == at) b.driver = l.ref;
-        for (const auto& c : n_.converters)
-            if (c.out == at && c.volts == 0) b.driver = c.ref;
-    }
-    const Network& n_;
-    std::vector<int> count_;
-    std::set<std::size_t> seen_;
-};
 
 /// A look in which blades are dark and these lights fully on.
 job::Look only(const std::vector<std::string>& lights) {
@@ -126,63 +74,142 @@ Ohm e24_at_least(Ohm ohms) {
             if (step * decade >= ohms.value() * (1 - 1e-9)) return Ohm(step * decade);
 }
 
+namespace {
+
+/// Runs of the junctions of a solved network.
+class Runs {
+public:
+    Runs(const job::Job& job, const catalogue::Catalogue& parts, const Solution& solution)
+        : job_(job), parts_(parts), n_(solution.network), p_(solution.point),
+          soldering_(solution.network) {}
+
+    /// Those of LEDs, segments and flash strings; which of them, `wanted` says by the die's name.
+    void append(std::vector<LedRun>& runs, const std::function<bool(const std::string&)>& wanted) {
+        for (std::size_t i = 0; i < n_.diodes.size(); ++i) {
+            const std::string die = n_.diodes[i].name.substr(n_.diodes[i].ref.size() + 1);
+            if (!wanted(die)) continue;
+            if (const job::Part* part = job::find_ref(job_.parts, n_.diodes[i].ref)) {
+                if (const auto* led = led_of(*part, parts_))
+                    runs.push_back(of_led(i, die, *part, *led));
+                continue;
+            }
+            for (const job::Blade& blade : job_.blades)
+                if (const auto* string = job::find_ref(blade.strings, n_.diodes[i].ref))
+                    runs.push_back(of_string(i, die, blade, *string));
+        }
+    }
+
+private:
+    /// Volts lost beside the junction and the resistance inside its light.
+    [[nodiscard]] double lost(const circuit::Branch& branch, double amps) const {
+        double sum = 0;
+        for (const std::size_t r : branch.resistors)
+            if (n_.resistors[r].part != circuit::Part::light) sum += amps * n_.resistors[r].ohms;
+        return sum;
+    }
+
+    [[nodiscard]] LedRun of_led(std::size_t i, const std::string& name, const job::Part& part,
+                                const catalogue::Led& led) const {
+        const circuit::Diode& d = n_.diodes[i];
+        const std::string number = name.substr(3); // of "die2"
+        const catalogue::Die& die = led.dies[number.empty() ? 0 : std::stoul(number) - 1];
+        const bool inside = !parts_.find_as<catalogue::Led>(part.type);
+        LedRun run;
+        run.led = d.ref, run.die = name, run.colour = die.colour;
+        run.pad =
+            circuit::pad_of(job_, parts_, d.ref + (inside ? ".led_minus" : ".minus") + number);
+        run.amps = Ampere(p_.diode_amps[i]);
+        run.stated = die.stated, run.most = die.most;
+        const circuit::Branch branch = soldering_.beside(i);
+        if (!branch.limiters.empty()) run.driver = n_.limiters[branch.limiters.front()].ref;
+        for (const std::size_t c : branch.outputs)
+            if (n_.converters[c].volts == 0) run.driver = n_.converters[c].ref;
+        for (const std::size_t r : branch.resistors) {
+            const auto& e = n_.resistors[r];
+            if (e.part != circuit::Part::resistor) continue;
+            run.resistor = e.ref;
+            run.fitted = Ohm(e.ohms);
+            run.power = Watt(e.ohms * p_.resistor_amps[r] * p_.resistor_amps[r]);
+            run.rated = parts_.find_as<catalogue::Resistor>(job::find_ref(job_.parts, e.ref)->type)
+                            ->power;
+        }
+        const double amps = run.amps.value(), within = led.built_in.value() + die.series.value();
+        run.forward = Volt(p_.volts[d.plus] - p_.volts[d.minus] + amps * within);
+        if (!run.driver.empty()) return run;
+        const double beside = lost(branch, amps), wires = beside - amps * run.fitted.value();
+        const double at_stated = die.forward.value() + run.stated.value() * led.built_in.value();
+        run.ideal = Ohm((run.forward.value() + beside - at_stated -
+                         wires / std::max(amps, 1e-12) * run.stated.value()) /
+                        run.stated.value());
+        if (!inside) pick_resistor(run, parts_);
+        return run;
+    }
+
+    /// One row of a segment, or of the flash string.
+    [[nodiscard]] LedRun of_string(std::size_t i, const std::string& name, const job::Blade& blade,
+                                   const job::LedString& string) const {
+        const circuit::Diode& d = n_.diodes[i];
+        const auto* type = parts_.find_as<catalogue::SegmentedString>(string.type);
+        const bool flash = name == "flash";
+        const catalogue::Die& die = flash ? type->flash : type->die;
+        const int rows = flash ? type->flash_parallel : type->parallel;
+        const int series = flash ? type->flash_series : type->series;
+        LedRun run;
+        run.led = d.ref, run.die = name, run.colour = die.colour;
+        run.pad = circuit::pad_of(job_, parts_, blade.ref + "." + name);
+        const double all = p_.diode_amps[i], amps = all / rows;
+        run.amps = Ampere(amps);
+        run.stated = die.stated, run.most = die.most;
+        run.built_in = flash ? type->flash_resistor : type->resistor;
+        run.power = Watt(amps * amps * run.built_in.value());
+        const double junction = p_.volts[d.plus] - p_.volts[d.minus];
+        run.forward = Volt(junction + amps * series * die.series.value());
+        const double wires = lost(soldering_.beside(i), all);
+        const double at_hand = run.forward.value() + amps * run.built_in.value() + wires;
+        const double stated = die.stated.value();
+        run.ideal = Ohm((at_hand - series * die.forward.value() -
+                         wires / std::max(amps, 1e-12) * stated) /
+                        stated);
+        pick_resistor(run, parts_);
+        return run;
+    }
+
+    const job::Job& job_;
+    const catalogue::Catalogue& parts_;
+    const Network& n_;
+    const OperatingPoint& p_;
+    circuit::Soldering soldering_;
+};
+
+} // namespace
+
 Result<std::vector<LedRun>> led_runs(const job::Job& job, const catalogue::Catalogue& parts) {
     std::vector<LedRun> runs;
     std::vector<std::string> refs;
     for (const job::Part& part : job.parts)
         if (led_of(part, parts)) refs.push_back(part.ref);
+    bool flash = false;
+    for (const job::Blade& blade : job.blades)
+        for (const job::LedString& string : blade.strings) {
+            refs.push_back(string.ref);
+            flash |= parts.find_as<catalogue::SegmentedString>(string.type)->has_flash;
+        }
     if (refs.empty()) return runs;
     State state;
     state.look = only(refs);
     state.loudness = Loudness::silent;
     const auto solved = solution_of(job, parts, state);
     if (!solved) return tl::unexpected(solved.error());
-    const auto& [network, point] = *solved;
-    Branches branches(network);
-    for (std::size_t i = 0; i < network.diodes.size(); ++i) {
-        const circuit::Diode& d = network.diodes[i];
-        const job::Part* part = job::find_ref(job.parts, d.ref);
-        const catalogue::Led* led = part ? led_of(*part, parts) : nullptr;
-        if (!led) continue; // a blade's string
-        LedRun run;
-        run.led = d.ref;
-        run.die = d.name.substr(d.ref.size() + 1);
-        const std::string number = run.die.substr(3);
-        const catalogue::Die& die = led->dies[number.empty() ? 0 : std::stoul(number) - 1];
-        run.colour = die.colour;
-        const bool inside = !parts.find_as<catalogue::Led>(part->type);
-        run.pad = circuit::pad_of(job, parts, d.ref + (inside ? ".led_minus" : ".minus") + number);
-        run.amps = Ampere(point.diode_amps[i]);
-        run.stated = die.stated;
-        run.most = die.most;
-        const Branch branch = branches.of(d);
-        run.driver = branch.driver;
-        double within = led->built_in.value() + die.series.value(), lost = 0;
-        for (const std::size_t r : branch.resistors) {
-            const auto& e = network.resistors[r];
-            if (e.part == circuit::Part::resistor) {
-                run.resistor = e.ref;
-                run.fitted = Ohm(e.ohms);
-                run.power = Watt(e.ohms * point.resistor_amps[r] * point.resistor_amps[r]);
-                run.rated =
-                    parts.find_as<catalogue::Resistor>(job::find_ref(job.parts, e.ref)->type)
-                        ->power;
-            }
-            if (e.part != circuit::Part::light) lost += run.amps.value() * e.ohms;
-        }
-        const double junction = point.volts[d.plus] - point.volts[d.minus];
-        run.forward = Volt(junction + run.amps.value() * within);
-        if (run.driver.empty()) {
-            const double at_stated =
-                die.forward.value() + run.stated.value() * led->built_in.value();
-            const double wires = lost - run.amps.value() * run.fitted.value();
-            run.ideal = Ohm((run.forward.value() + lost - at_stated -
-                             wires / std::max(run.amps.value(), 1e-12) * run.stated.value()) /
-                            run.stated.value());
-            if (!inside) pick_resistor(run, parts);
-        }
-        runs.push_back(std::move(run));
-    }
+    Runs(job, parts, *solved).append(runs, [](const std::string& die) { return die != "flash"; });
+    if (!flash) return runs;
+    // A flash string is lit by effects alone.
+    job::Effect all;
+    all.name = "flash", all.colour = {1, 1, 1, 1}, all.lasts = Second(1);
+    state.effect = all;
+    state.look = only({});
+    const auto lit = solution_of(job, parts, state);
+    if (!lit) return tl::unexpected(lit.error());
+    Runs(job, parts, *lit).append(runs, [](const std::string& die) { return die == "flash"; });
     return runs;
 }
 

@@ -16,8 +16,8 @@ Ohm e24_at_least(Ohm ohms);
 
 /// A die with all LEDs fully on, blades dark, from a full cell.
 struct LedRun {
-    std::string led; ///< ref
-    std::string die; ///< "die", "die2"
+    std::string led; ///< ref of the LED or string
+    std::string die; ///< "die", "die2"; "seg3", "flash" of a string: then all figures are one row's
     char colour = 'W';
     std::string resistor; ///< ref in its branch; empty: none
     std::string driver;   ///< ref of a driver in its branch; empty: none
@@ -31,10 +31,11 @@ struct LedRun {
     Watt power;       ///< in the fitted resistor
     Watt rated;       ///< of the fitted resistor
     Watt pick_power;  ///< in the pick, at the stated current
+    Ohm built_in;     ///< of a string: the resistor its rows come with
     std::string pick; ///< type of resistor that bears half as much again; empty: none does
 };
 
-/// Of every die that is wired. Error: as of compiling and solving.
+/// Of every die that is wired, of blades' strings as well. Error: as of compiling and solving.
 Result<std::vector<LedRun>> led_runs(const job::Job& job, const catalogue::Catalogue& parts);
 
 /// What one light draws when left on by itself, at half charge, board awake.

@@ -4,7 +4,7 @@
 #include <algorithm>
 #include <fmt/format.h>
 
-#include "core/circuit/copper.h"
+#include "core/circuit/feeds.h"
 #include "core/circuit/solver.h"
 #include "core/job/lookup.h"
 #include "core/power/film.h"
@@ -38,11 +38,6 @@ const job::Strip* first_strip(const job::Job& job) {
     for (const job::Blade& blade : job.blades)
         if (!blade.strips.empty()) return &blade.strips.front();
     return nullptr;
-}
-
-/// Two wires of 22 AWG along the strip.
-Ohm beside(Millimetre length) {
-    return Ohm(circuit::wire_resistance(22).value() * 2e-3 * length.value());
 }
 
 double luminous(const catalogue::Pixel& pixel, char colour) {
@@ -126,14 +121,7 @@ Result<std::vector<WhatIf>> what_ifs(const job::Job& job, const catalogue::Catal
             return tl::unexpected(ok.error());
     }
     if (strip->feeds.empty() && strip->pixels > 1) {
-        if (auto ok = try_out("both-ends", "feed both ends",
-                              [](job::Job& j) {
-                                  for (job::Blade& blade : j.blades)
-                                      for (job::Strip& s : blade.strips)
-                                          if (s.feeds.empty())
-                                              s.feeds.push_back({1, beside(s.length)});
-                              });
-            !ok)
+        if (auto ok = try_out("both-ends", "feed both ends", circuit::feed_at({}, {1})); !ok)
             return tl::unexpected(ok.error());
     }
     const catalogue::PartType* wider = nullptr;

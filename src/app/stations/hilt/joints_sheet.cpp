@@ -9,6 +9,7 @@
 #include <fmt/ranges.h>
 
 #include "app/shell/flow_layout.h"
+#include "app/shell/row_reader.h"
 #include "core/base/parse.h"
 #include "core/job/limits.h"
 #include "core/job/lookup.h"
@@ -20,86 +21,6 @@ using job::limits::Range;
 
 QString text(const std::string& s) { return QString::fromStdString(s); }
 QString text(double v) { return QString::number(std::round(v * 1000) / 1000); }
-
-template <class E>
-QString said(E e) {
-    const auto w = job::word(e);
-    return QString::fromUtf8(w.data(), static_cast<qsizetype>(w.size()));
-}
-
-/// Reads one row cell by cell; after the first that can not be read nothing more is.
-class RowReader {
-public:
-    RowReader(const QStringList& row, const QStringList& columns, std::size_t n)
-        : row_(row), columns_(columns), n_(n) {}
-
-    std::string words() { return row_.value(column_++).trimmed().toStdString(); }
-
-    /// Empty: `usual`.
-    Millimetre length(Range range, double usual = 0) {
-        const QString cell = row_.value(column_++).trimmed();
-        if (cell.isEmpty()) return Millimetre(usual);
-        const auto v = parse_length(cell.toStdString());
-        if (!v) return refuse(v.error()), Millimetre(usual);
-        if (!range.holds(v->value()))
-            refuse({"", "this is out of range",
-                    fmt::format("It lies between {} and {} mm", range.least, range.most)});
-        return *v;
-    }
-    Degree angle() {
-        QString cell = row_.value(column_++).trimmed();
-        cell.remove(QChar(0xb0));
-        if (cell.isEmpty()) return {};
-        const auto v = parse_number(cell.toStdString());
-        if (!v) return refuse(v.error()), Degree();
-        if (!job::limits::angle_deg.holds(*v))
-            refuse({"", "this is no angle", "Write degrees, 0 at the top"});
-        return Degree(*v);
-    }
-    /// A word or its beginning.
-    template <class E>
-    E choice(E usual) {
-        const QString cell = row_.value(column_++).trimmed();
-        if (cell.isEmpty()) return usual;
-        std::vector<std::string_view> all;
-        for (const auto& [value, known] : job::Words<E>::table) {
-            if (said(value).startsWith(cell, Qt::CaseInsensitive)) return value;
-            all.push_back(known);
-        }
-        refuse({"", fmt::format("'{}' is not known here", cell.toStdString()),
-                fmt::format("Write one of: {}", fmt::join(all, ", "))});
-        return usual;
-    }
-    [[nodiscard]] Result<void> done() const {
-        return problem_ ? Result<void>(tl::unexpected(*problem_)) : Result<void>{};
-    }
-
-private:
-    void refuse(Problem p) {
-        if (problem_) return;
-        p.where = fmt::format("row {}, {}", n_ + 1, columns_.value(column_ - 1).toStdString());
-        problem_ = std::move(p);
-    }
-    const QStringList& row_;
-    const QStringList& columns_;
-    std::size_t n_;
-    int column_ = 0;
-    std::optional<Problem> problem_;
-};
-
-/// Reads all rows of a table into a list of the job.
-template <class T, class One>
-Result<void> read_rows(const RowsTable::Rows& rows, const QStringList& columns,
-                       std::vector<T>& into, One one) {
-    std::vector<T> list;
-    for (std::size_t i = 0; i < rows.size(); ++i) {
-        RowReader reader(rows[i], columns, i);
-        list.push_back(one(reader, i));
-        if (auto ok = reader.done(); !ok) return ok;
-    }
-    into = std::move(list);
-    return {};
-}
 
 std::string or_numbered(std::string name, const char* stem, std::size_t i) {
     return name.empty() ? fmt::format("{} {}", stem, i + 1) : name;

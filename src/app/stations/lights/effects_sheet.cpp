@@ -4,6 +4,7 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QHBoxLayout>
+#include <QHeaderView>
 #include <QLabel>
 #include <QMouseEvent>
 #include <QPainter>
@@ -17,12 +18,38 @@
 
 #include "app/drawing/blade_drawing.h"
 #include "app/shell/fields.h"
+#include "app/shell/row_reader.h"
 #include "core/base/format.h"
+#include "core/job/lookup.h"
 
 namespace conductus::app {
 namespace {
 
 QString words(const std::string& s) { return QString::fromStdString(s); }
+
+QString percent(double share) { return QString::number(qRound(share * 100)); }
+
+/// Effects as rows of a table.
+Result<void> read_effects(const RowsTable::Rows& rows, const QStringList& columns,
+                          std::vector<job::Effect>& effects) {
+    return read_rows(rows, columns, effects, [](RowReader& r, std::size_t i) {
+        job::Effect e;
+        e.name = r.words();
+        if (e.name.empty()) e.name = fmt::format("effect {}", i + 1);
+        e.kind = r.choice(job::EffectKind::flash);
+        e.from = r.share(0);
+        e.to = r.share(1);
+        e.lasts = Second(r.number(job::limits::seconds, "s", 0.2));
+        e.cap = r.share(1);
+        // Nothing said of colour: white.
+        const double usual = r.rest_is_empty() ? 1 : 0;
+        e.colour.red = r.share(usual);
+        e.colour.green = r.share(usual);
+        e.colour.blue = r.share(usual);
+        e.colour.white = r.share(0);
+        return e;
+    });
+}
 
 /// A round step that divides `most` into three to six.
 double step_for(double most) {
@@ -171,9 +198,50 @@ EffectsSheet::EffectsSheet(const Bench& bench, QWidget* parent) : StationPage(be
     column->addLayout(row);
     column->addWidget(view_, 1);
     column->addWidget(said_);
+    auto [below, below_column] =
+        paper(tr("Effects"), tr("along the blade foot 0 to tip 100; all shares in %"), this);
+    const QStringList columns{tr("effect"),     tr("kind"), tr("from"),  tr("to"),
+                              tr("lasts, s"),   tr("cap"),  tr("red"),   tr("green"),
+                              tr("blue"),       tr("white"), tr("mean"), tr("peak")};
+    refused_ = label({}, "refused", below);
+    refused_->setObjectName("effectsRefusal");
+    refused_->setWordWrap(true);
+    refused_->hide();
+    effects_ = new RowsTable(
+        columns, 10, bench.appearance,
+        [this, columns](const RowsTable::Rows& rows) {
+            std::vector<job::Effect> effects;
+            Result<void> ok = read_effects(rows, columns, effects);
+            if (ok)
+                ok = bench_.session.edit(tr("Effects"),
+                                         [&](job::Job& job) { job.effects = effects; });
+            refused_->setVisible(!ok);
+            refused_->setText(ok ? QString() : words(ok.error().text()));
+            if (ok) show_job();
+        },
+        below);
+    effects_->setObjectName("effects");
+    effects_->setAccessibleName(tr("Effects"));
+    effects_->horizontalHeader()->setMinimumSectionSize(qRound(bench.appearance.text() * 3));
+    effects_->horizontalHeader()->setSectionResizeMode(9, QHeaderView::ResizeToContents);
+    effects_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+    effects_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    // A row chosen is the one that plays.
+    connect(effects_, &QTableWidget::currentCellChanged, this, [this](int chosen, int, int was, int) {
+        const auto& all = bench_.session.job().effects;
+        if (chosen < 0 || chosen == was || chosen >= static_cast<int>(all.size())) return;
+        const int i = which_->findText(words(all[static_cast<std::size_t>(chosen)].name));
+        if (i < 0 || i == which_->currentIndex()) return;
+        which_->setCurrentIndex(i);
+        film();
+    });
+    below_column->addWidget(effects_, 1);
+    below_column->addWidget(refused_);
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
-    all->addWidget(sheet);
+    all->setSpacing(8);
+    all->addWidget(sheet, 5);
+    all->addWidget(below, 4);
 
     connect(which_, &QComboBox::activated, this, [this] { film(); });
     connect(play_, &QPushButton::toggled, this, &EffectsSheet::play);
@@ -207,8 +275,30 @@ void EffectsSheet::play(bool on) {
     on ? clock_->start() : clock_->stop();
 }
 
+void EffectsSheet::show_job() {
+    if (!refused_->isHidden()) return; // what was refused stays to be mended
+    RowsTable::Rows rows;
+    for (const job::Effect& e : bench_.session.job().effects) {
+        QStringList row{words(e.name),
+                        said(e.kind),
+                        percent(e.from),
+                        percent(e.to),
+                        QString::number(e.lasts.value()),
+                        percent(e.cap),
+                        percent(e.colour.red),
+                        percent(e.colour.green),
+                        percent(e.colour.blue),
+                        percent(e.colour.white)};
+        const plan::LookPlan* solved = plan_ ? job::find_name(plan_->effects, e.name) : nullptr;
+        if (solved) row << words(text(solved->mean)) << words(text(solved->peak));
+        rows.push_back(row);
+    }
+    effects_->show_rows(rows);
+}
+
 void EffectsSheet::show_plan(const PlanPtr& plan) {
     plan_ = plan;
+    show_job();
     QStringList names;
     for (const auto& effect : plan->effects)
         names << words(effect.name);

@@ -17,6 +17,8 @@ class QSlider;
 
 namespace conductus::app {
 
+class RowsTable;
+
 /// One frame of a film: the blades above, the cell's current under them with a cursor.
 class FilmView : public QWidget {
     Q_OBJECT
@@ -41,12 +43,14 @@ private:
     int frame_ = 0;
 };
 
-/// A look or an effect in time, slowly if wanted, with what the cell feels.
+/// A look or an effect in time, slowly if wanted, with what the cell feels; and the effects, typed
+/// into a table.
 class EffectsSheet : public StationPage {
     Q_OBJECT
 public:
     EffectsSheet(const Bench& bench, QWidget* parent);
     ~EffectsSheet() override;
+    void show_job() override;
     void show_plan(const PlanPtr& plan) override;
 
 private:
@@ -56,8 +60,9 @@ private:
     QPushButton* play_;
     QCheckBox* slow_;
     QSlider* time_;
-    QLabel* said_;
+    QLabel *said_, *refused_;
     FilmView* view_;
+    RowsTable* effects_;
     QTimer* clock_;
     PlanPtr plan_;
     std::shared_ptr<const plan::Film> film_;

@@ -11,6 +11,7 @@
 #include <cmath>
 
 #include "app/shell/fields.h"
+#include "app/shell/row_reader.h"
 #include "core/base/format.h"
 #include "core/base/parse.h"
 #include "core/job/limits.h"
@@ -103,20 +104,63 @@ LinesSheet::LinesSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     top_column->addWidget(none_);
     top_column->addWidget(scroll, 1);
 
-    auto [left, left_column] = paper(tr("Programmed"), tr("pixels the board is told"), this);
+    auto [left, left_column] = paper(tr("Programmed"), tr("pixels told"), this);
     lines_ = small_table({tr("pad"), tr("fitted"), tr("programmed")}, "programmedLines",
                          tr("Pixels programmed of each line"), bench.appearance, left);
     left_column->addWidget(lines_, 1);
     auto [right, right_column] =
-        paper(tr("Data level"), tr("where it has least in hand, of all looks"), this);
+        paper(tr("Data level"), tr("least in hand of all looks"), this);
     hops_ = small_table({tr("from"), tr("to"), tr("level"), tr("needs"), tr("in hand")}, "dataHops",
                         tr("Data level at every hop"), bench.appearance, right);
     hops_->setEditTriggers(QAbstractItemView::NoEditTriggers);
     right_column->addWidget(hops_, 1);
+    auto [middle, middle_column] =
+        paper(tr("Stretches"), tr("lights of their own"), this);
+    const QStringList columns{tr("name"), tr("of"), tr("first"), tr("last")};
+    refused_ = label({}, "refused", middle);
+    refused_->setObjectName("stretchesRefusal");
+    refused_->setWordWrap(true);
+    refused_->hide();
+    stretches_ = new RowsTable(
+        columns, 4, bench.appearance,
+        [this, columns](const RowsTable::Rows& rows) {
+            std::vector<job::Stretch> stretches;
+            Result<void> ok = read_rows(
+                rows, columns, stretches, [this](RowReader& r, std::size_t i) {
+                    job::Stretch s;
+                    s.name = r.words();
+                    if (s.name.empty()) s.name = fmt::format("stretch {}", i + 1);
+                    s.of = r.words();
+                    // Nothing said: of the first light, all of it.
+                    const auto& groups = plan_ ? plan_->lights.chains.groups
+                                               : std::vector<lights::Group>{};
+                    if (s.of.empty() && !groups.empty()) s.of = groups.front().ref;
+                    const lights::Group* of = job::find_ref(groups, s.of);
+                    s.first = r.whole(job::limits::pixels, 1);
+                    s.last = r.whole(job::limits::pixels, of ? of->pixels : s.first);
+                    return s;
+                });
+            if (ok)
+                ok = bench_.session.edit(tr("Stretches"),
+                                         [&](job::Job& job) { job.stretches = stretches; });
+            refused_->setVisible(!ok);
+            refused_->setText(ok ? QString() : words(ok.error().text()));
+            if (ok) show_job();
+        },
+        middle);
+    stretches_->setObjectName("stretches");
+    stretches_->setAccessibleName(tr("Stretches of a chain as lights of their own"));
+    stretches_->setToolTip(tr("Pixels are counted from 1 at the light's data end"));
+    stretches_->horizontalHeader()->setMinimumSectionSize(qRound(bench.appearance.text() * 3));
+    stretches_->horizontalHeader()->setSectionResizeMode(3, QHeaderView::ResizeToContents);
+    stretches_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+    middle_column->addWidget(stretches_, 1);
+    middle_column->addWidget(refused_);
     auto* below = new QHBoxLayout;
     below->setSpacing(8);
-    below->addWidget(left, 2);
-    below->addWidget(right, 3);
+    below->addWidget(left, 4);
+    below->addWidget(middle, 4);
+    below->addWidget(right, 6);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(8);
@@ -147,6 +191,15 @@ void LinesSheet::program(int row, const QString& text) {
         std::erase_if(job.lines, [&](const job::Line& l) { return l.pad == pad; });
         if (*n > 0) job.lines.push_back({pad, static_cast<int>(*n)});
     });
+}
+
+void LinesSheet::show_job() {
+    if (!refused_->isHidden()) return; // what was refused stays to be mended
+    RowsTable::Rows rows;
+    for (const job::Stretch& s : bench_.session.job().stretches)
+        rows.push_back(
+            {words(s.name), words(s.of), QString::number(s.first), QString::number(s.last)});
+    stretches_->show_rows(rows);
 }
 
 void LinesSheet::show_plan(const PlanPtr& plan) {

@@ -11,6 +11,8 @@ class QLabel;
 
 namespace conductus::app {
 
+class RowsTable;
+
 /// The chains, drawn; a click chooses the part.
 class ChainsView : public QWidget {
     Q_OBJECT
@@ -30,18 +32,21 @@ private:
     std::vector<ChainSpot> spots_;
 };
 
-/// Data lines: the chains, what is programmed, and the level at every hop.
+/// Data lines: the chains, what is programmed, the level at every hop, and the stretches of a chain
+/// that are lights of their own.
 class LinesSheet : public StationPage {
     Q_OBJECT
 public:
     LinesSheet(const Bench& bench, QWidget* parent);
+    void show_job() override;
     void show_plan(const PlanPtr& plan) override;
 
 private:
     void program(int row, const QString& text);
     ChainsView* chains_;
     QTableWidget *lines_, *hops_;
-    QLabel* none_;
+    RowsTable* stretches_;
+    QLabel *none_, *refused_;
     PlanPtr plan_;
 };
 

@@ -6,9 +6,11 @@
 #include <QPainter>
 #include <QToolTip>
 #include <algorithm>
+#include <numeric>
 
 #include "app/drawing/blade_drawing.h"
 #include "core/base/format.h"
+#include "core/job/lookup.h"
 #include "core/job/words.h"
 #include "core/power/runtime.h"
 
@@ -42,22 +44,73 @@ LookList::Columns LookList::columns() const {
     return c;
 }
 
+void LookList::sort() {
+    order_.resize(plan_ ? plan_->looks.size() : 0);
+    std::iota(order_.begin(), order_.end(), std::size_t{0});
+    if (ranked_)
+        std::stable_sort(order_.begin(), order_.end(), [&](std::size_t a, std::size_t b) {
+            return plan_->looks[a].mean > plan_->looks[b].mean;
+        });
+}
+
 void LookList::show_plan(const PlanPtr& plan) {
     plan_ = plan;
+    sort();
     updateGeometry();
     update();
 }
 
+void LookList::show_preview(const PlanPtr& plan) {
+    plan_ = plan;
+    if (order_.size() != plan_->looks.size()) sort();
+    update();
+}
+
+void LookList::rank(bool by_demand) {
+    ranked_ = by_demand;
+    sort();
+    update();
+}
+
+std::size_t LookList::blades() const {
+    std::size_t most = 1;
+    for (std::size_t i = 0; plan_ && i < plan_->looks.size(); ++i)
+        most = std::max(most, plan_->looks[i].views[plan::full].blades.size());
+    return most;
+}
+
+double LookList::row_height() const {
+    const double text = bench_.appearance.text();
+    return std::max(text * 3.0, lane(plan::low, blades()).top + text * 0.5);
+}
+
+LookList::Lane LookList::lane(plan::Charge charge, std::size_t blade) const {
+    const double text = bench_.appearance.text();
+    const auto n = static_cast<double>(blades());
+    const double h = n > 1 ? text * 0.72 : text * 1.1;
+    const double gap = n > 1 ? 1 : 3, all = n * (h + gap);
+    const double edge = n > 1 ? text * 0.45 : (text * 3.0 - 2 * all + gap) / 2;
+    return {edge + (charge == plan::full ? 0 : all + (n > 1 ? 3 : 0)) +
+                static_cast<double>(blade) * (h + gap),
+            h};
+}
+
+const plan::LookPlan* LookList::look_in(int row) const {
+    if (!plan_ || row < 0 || row >= static_cast<int>(order_.size())) return nullptr;
+    return &plan_->looks[order_[static_cast<std::size_t>(row)]];
+}
+
 int LookList::chosen_row() const {
     const std::string chosen = bench_.selection.options().look.toStdString();
-    for (std::size_t i = 0; plan_ && i < plan_->looks.size(); ++i)
-        if (plan_->looks[i].name == chosen) return static_cast<int>(i);
+    for (int row = 0; row < static_cast<int>(order_.size()); ++row)
+        if (look_in(row)->name == chosen) return row;
     return -1;
 }
 
 void LookList::choose(int row) {
-    if (!plan_ || row < 0 || row >= static_cast<int>(plan_->looks.size())) return;
-    const plan::LookPlan& look = plan_->looks[static_cast<std::size_t>(row)];
+    const plan::LookPlan* chosen = look_in(row);
+    if (!chosen) return;
+    const plan::LookPlan& look = *chosen;
     bench_.selection.look_at(QString::fromStdString(look.name));
     setAccessibleDescription(
         tr("%1, tip %2 % full, %3 % nearly empty, mean %4, peak %5")
@@ -92,21 +145,34 @@ void LookList::paint_row(QPainter& p, const plan::LookPlan& look, double y, doub
     p.drawText(words.translated(0, text * 1.35), Qt::AlignVCenter,
                QString::fromUtf8(job::word(look.style).data()));
 
-    const double h = text * 1.1;
-    const std::pair<plan::Charge, double> lanes[] = {{plan::full, y + row / 2 - h - 1.5},
-                                                     {plan::low, y + row / 2 + 1.5}};
-    for (const auto& [charge, top] : lanes) {
+    const double first = bench_.session.job().blades.empty()
+                             ? 0
+                             : bench_.session.job().blades.front().length.value();
+    for (const plan::Charge charge : {plan::full, plan::low}) {
         const plan::View& view = look.views[charge];
-        paint_blade(p, QRectF(c.blade, top, c.blade_end - c.blade, h), view.paint, inks);
-        p.setFont(page_font(text * 0.92));
+        for (std::size_t i = 0; i < view.blades.size(); ++i) {
+            const Lane at = lane(charge, i);
+            const job::Blade* blade =
+                job::find_ref(bench_.session.job().blades, view.blades[i].ref);
+            // Blades to scale with the first.
+            const double share =
+                blade && first > 0 ? std::min(1.0, blade->length.value() / first) : 1;
+            paint_blade(
+                p,
+                QRectF(c.blade, y + at.top, (c.blade_end - c.blade) * share, at.height).toRect(),
+                view.blades[i].paint, inks);
+        }
         // Only a strip's tip is solved: how a string or a tube carries light is not.
         const bool solved = !view.pixel_volts.empty();
+        const double top = y + lane(charge, 0).top, bottom = y + lane(charge, blades() - 1).top +
+                                                            lane(charge, 0).height;
+        p.setFont(page_font(text * 0.92));
         p.setPen(solved && view.tip < power::dim_share ? inks.warn : inks.ink);
-        p.drawText(QRectF(c.tip, top, text * 3.4, h), Qt::AlignRight | Qt::AlignVCenter,
+        p.drawText(QRectF(c.tip, top, text * 3.4, bottom - top), Qt::AlignRight | Qt::AlignVCenter,
                    solved ? QString("%1").arg(qRound(view.tip * 100)) + QChar(0x202f) + "%"
                           : QString(QChar(0x2013)));
     }
-    const double room = c.end - c.bars - text * 4.6;
+    const double room = c.end - c.bars - text * 4.6, h = text * 1.1;
     auto bar = [&](double top, double height, double amps, const QColor& fill, bool bold) {
         p.fillRect(QRectF(c.bars, top + (h - height) / 2, room * amps / most, height), fill);
         p.setFont(page_font(text * 0.92, bold));
@@ -114,8 +180,8 @@ void LookList::paint_row(QPainter& p, const plan::LookPlan& look, double y, doub
         p.drawText(QRectF(c.bars + room * amps / most + 6, top, text * 4.6, h), Qt::AlignVCenter,
                    QString::fromStdString(conductus::text(Ampere(amps))));
     };
-    bar(lanes[0].second, h * 0.8, look.mean.value(), inks.clean, true);
-    bar(lanes[1].second, h * 0.55, look.peak.value(), inks.clean_pale, false);
+    bar(y + row / 2 - h - 1.5, h * 0.8, look.mean.value(), inks.clean, true);
+    bar(y + row / 2 + 1.5, h * 0.55, look.peak.value(), inks.clean_pale, false);
 }
 
 void LookList::paintEvent(QPaintEvent*) {
@@ -141,9 +207,8 @@ void LookList::paintEvent(QPaintEvent*) {
     for (const auto& look : plan_->looks)
         most = std::max(most, look.peak.value());
     const int chosen = chosen_row();
-    for (std::size_t i = 0; i < plan_->looks.size(); ++i)
-        paint_row(p, plan_->looks[i], h + row_height() * static_cast<double>(i), most,
-                  static_cast<int>(i) == chosen);
+    for (int row = 0; row < static_cast<int>(order_.size()); ++row)
+        paint_row(p, *look_in(row), h + row_height() * row, most, row == chosen);
     if (hasFocus() && chosen >= 0) {
         p.setPen(QPen(inks.petrol, 1.5));
         p.setBrush(Qt::NoBrush);
@@ -163,28 +228,53 @@ void LookList::mousePressEvent(QMouseEvent* event) {
         choose(static_cast<int>((event->position().y() - head_height()) / row_height()));
 }
 
+QString LookList::told_at(const QPointF& place) const {
+    const Columns c = columns();
+    const double y = place.y() - head_height();
+    const int row = static_cast<int>(std::floor(y / row_height()));
+    const plan::LookPlan* look = y < 0 ? nullptr : look_in(row);
+    if (!look) return {};
+    const double in_row = y - row_height() * row;
+    const plan::Charge charge =
+        in_row < lane(plan::low, 0).top ? plan::full : plan::low;
+    const auto& seen = look->views[charge].blades;
+    for (std::size_t i = 0; i < seen.size(); ++i) {
+        const Lane at = lane(charge, i);
+        if (in_row < at.top || in_row >= at.top + at.height) continue;
+        const plan::BladeView& blade = seen[i];
+        const job::Blade* fitted = job::find_ref(bench_.session.job().blades, blade.ref);
+        const auto& all = bench_.session.job().blades;
+        const double share = fitted && all.front().length.value() > 0
+                                 ? std::min(1.0, fitted->length / all.front().length)
+                                 : 1;
+        const double along = (place.x() - c.blade) / ((c.blade_end - c.blade) * share);
+        if (along < 0 || along >= 1) return {};
+        const QString cell = charge == plan::full ? tr("full cell") : tr("cell at 10 %");
+        const std::size_t count = blade.amps.size();
+        const auto k = static_cast<std::size_t>(along * static_cast<double>(count));
+        auto words = [](auto quantity) { return QString::fromStdString(text(quantity)); };
+        if (!blade.volts.empty())
+            return tr("%1, strip %2, pixel %3 of %4: %5, %6 (%7)")
+                .arg(QString::fromStdString(blade.ref), QString::fromStdString(blade.strip))
+                .arg(k + 1)
+                .arg(count)
+                .arg(words(Volt(blade.volts[k])), words(Ampere(blade.amps[k])), cell);
+        if (count > 0)
+            return tr("%1, segment %2 of %3: %4 (%5)")
+                .arg(QString::fromStdString(blade.ref))
+                .arg(k + 1)
+                .arg(count)
+                .arg(words(Ampere(blade.amps[k])), cell);
+        return tr("%1, lit from the hilt (%2)").arg(QString::fromStdString(blade.ref), cell);
+    }
+    return {};
+}
+
 bool LookList::event(QEvent* event) {
     if (event->type() != QEvent::ToolTip || !plan_) return QWidget::event(event);
     auto* help = static_cast<QHelpEvent*>(event);
-    const Columns c = columns();
-    const double y = help->y() - head_height();
-    const auto row = static_cast<std::size_t>(std::max(0.0, y / row_height()));
-    const double along = (help->x() - c.blade) / (c.blade_end - c.blade);
-    if (y < 0 || row >= plan_->looks.size() || along < 0 || along >= 1) {
-        QToolTip::hideText();
-        return true;
-    }
-    const bool fresh = y - row_height() * static_cast<double>(row) < row_height() / 2;
-    const plan::View& view = plan_->looks[row].views[fresh ? plan::full : plan::low];
-    if (view.pixel_volts.empty()) return true;
-    const auto pixel =
-        static_cast<std::size_t>(along * static_cast<double>(view.pixel_volts.size()));
-    QToolTip::showText(help->globalPos(),
-                       tr("pixel %1 of %2: %3")
-                           .arg(pixel + 1)
-                           .arg(view.pixel_volts.size())
-                           .arg(QString::fromStdString(text(Volt(view.pixel_volts[pixel])))),
-                       this);
+    const QString told = told_at(help->pos());
+    told.isEmpty() ? QToolTip::hideText() : QToolTip::showText(help->globalPos(), told, this);
     return true;
 }
 

@@ -7,13 +7,19 @@
 
 namespace conductus::app {
 
-/// Looks with their blades painted from solved pixels, a full and a nearly empty cell one above the
-/// other, and what they draw. Up and Down choose the look; the section follows.
+/// Looks with each blade painted from its solved pixels, a full and a nearly empty cell one above
+/// the other, and what they draw, ranked by that or as the board has them. Up and Down choose the
+/// look; the section follows.
 class LookList : public QWidget {
     Q_OBJECT
 public:
     LookList(const Bench& bench, QWidget* parent);
     void show_plan(const PlanPtr& plan);
+    /// A plan of what is being dragged: rows stay where they are.
+    void show_preview(const PlanPtr& plan);
+    void rank(bool by_demand);
+    /// What hovering over that place tells; empty where there is nothing lit.
+    [[nodiscard]] QString told_at(const QPointF& place) const;
     [[nodiscard]] QSize sizeHint() const override;
     [[nodiscard]] QSize minimumSizeHint() const override { return sizeHint(); }
 
@@ -31,7 +37,15 @@ private:
         double blade, blade_end, tip, bars, end;
     };
     [[nodiscard]] Columns columns() const;
-    [[nodiscard]] double row_height() const { return bench_.appearance.text() * 3.0; }
+    /// Where a blade's bar lies in its row, from the row's top.
+    struct Lane {
+        double top, height;
+    };
+    [[nodiscard]] Lane lane(plan::Charge charge, std::size_t blade) const;
+    [[nodiscard]] std::size_t blades() const;
+    [[nodiscard]] double row_height() const;
+    [[nodiscard]] const plan::LookPlan* look_in(int row) const;
+    void sort();
     [[nodiscard]] double head_height() const { return bench_.appearance.text() * 1.8; }
     [[nodiscard]] int chosen_row() const;
     void choose(int row);
@@ -39,6 +53,8 @@ private:
                    bool chosen) const;
     Bench bench_;
     PlanPtr plan_;
+    std::vector<std::size_t> order_; ///< looks of the plan, top to bottom
+    bool ranked_ = true;
 };
 
 } // namespace conductus::app

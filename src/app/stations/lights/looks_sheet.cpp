@@ -1,19 +1,20 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/lights/looks_sheet.h"
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QSpinBox>
 #include <QVBoxLayout>
 #include <cmath>
 
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
+#include "app/stations/lights/colour_field.h"
 #include "app/stations/lights/look_list.h"
 #include "core/base/format.h"
-#include "core/base/parse.h"
-#include "core/job/limits.h"
 #include "core/job/lookup.h"
 #include "core/job/words.h"
 
@@ -21,9 +22,9 @@ namespace conductus::app {
 namespace {
 
 /// What slider `i` moves: red, green, blue, white, cap.
-double& share_of(job::Look& look, std::size_t i) {
-    double* const shares[] = {&look.colour.red, &look.colour.green, &look.colour.blue,
-                              &look.colour.white, &look.cap};
+template <class Setting> double& share_of(Setting& setting, std::size_t i) {
+    double* const shares[] = {&setting.colour.red, &setting.colour.green, &setting.colour.blue,
+                              &setting.colour.white, &setting.cap};
     return *shares[i];
 }
 
@@ -47,6 +48,11 @@ LooksSheet::LooksSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
 
     auto* add = new QPushButton(tr("Add a look"), this);
     add->setObjectName("addLook");
+    auto* ranked = new QCheckBox(tr("ranked by demand"), this);
+    ranked->setObjectName("rankLooks");
+    ranked->setChecked(true);
+    ranked->setToolTip(tr("Off: in the order in which the board steps through them"));
+    connect(ranked, &QCheckBox::toggled, this, [this](bool on) { looks_->rank(on); });
     auto* remove = new QPushButton(tr("Remove it"), this);
     remove->setObjectName("removeLook");
     auto* head = new QHBoxLayout;
@@ -55,13 +61,13 @@ LooksSheet::LooksSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     auto* remark = label(tr("each blade painted from its solved pixels"), "second", this);
     remark->setMinimumWidth(10);
     head->addWidget(remark, 1);
+    head->addWidget(ranked);
     head->addWidget(add);
     head->addWidget(remove);
 
     auto* editors = new QVBoxLayout;
     editors->setSpacing(6);
     make_look_editor(editors);
-    make_blade_editor(editors);
 
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 10, 14, 8);
@@ -121,108 +127,102 @@ void LooksSheet::make_look_editor(QBoxLayout* column) {
         },
         box);
     name_->line()->setObjectName("lookName");
+    light_ = new QComboBox(box);
+    light_->setObjectName("lookLight");
+    light_->setAccessibleName(tr("Light of the look that is edited"));
+    light_->setToolTip(tr("A single light can show something else than the blade"));
+    connect(light_, &QComboBox::activated, this, [this] { show_look(); });
+    as_look_ = new QPushButton(tr("As the look"), box);
+    as_look_->setObjectName("lightAsLook");
+    connect(as_look_, &QPushButton::clicked, this, [this] {
+        job::Look look = bench_.session.job().looks[look_index()];
+        std::erase_if(look.lights, [&](const job::Shown& s) { return s.light == light(); });
+        (void)bench_.session.edit(tr("%1 as the look").arg(light_->currentText()),
+                                  job::set_look(look_index(), look));
+    });
     style_ = new QComboBox(box);
     style_->setObjectName("lookStyle");
     style_->setAccessibleName(tr("Style of the look"));
     for (const auto& entry : job::Words<job::Style>::table)
         style_->addItem(QString::fromUtf8(entry.second.data()));
     connect(style_, &QComboBox::activated, this, [this](int i) {
-        edit_look(tr("Change the style"), [i](job::Look& look) {
-            look.style = job::Words<job::Style>::table[static_cast<std::size_t>(i)].first;
-        });
+        Setting now = setting();
+        now.style = job::Words<job::Style>::table[static_cast<std::size_t>(i)].first;
+        edit_setting(tr("Change the style"), now);
+    });
+    field_ = new ColourField(bench_, box);
+    auto colour = [this](const job::Colour& c) {
+        Setting now = setting();
+        now.colour = c;
+        return now;
+    };
+    connect(field_, &ColourField::dragged, this,
+            [this, colour](const job::Colour& c) { preview_setting(colour(c)); });
+    connect(field_, &ColourField::chosen, this, [this, colour](const job::Colour& c) {
+        edit_setting(tr("Choose the colour"), colour(c));
     });
     auto* flow = new FlowLayout(14, 4);
-    keep_least_width(name_, bench_.appearance, 13);
+    keep_least_width(name_, bench_.appearance, 11);
     keep_least_width(style_, bench_.appearance, 7.5);
+    keep_least_width(light_, bench_.appearance, 9);
     flow->addWidget(grouped(tr("name"), name_, {}, box));
     flow->addWidget(grouped(tr("style"), style_, {}, box));
-    const QString names[] = {tr("red"), tr("green"), tr("blue"), tr("white die"), tr("cap")};
-    const char* objects[] = {"lookRed", "lookGreen", "lookBlue", "lookWhite", "lookCap"};
-    for (std::size_t i = 0; i < sliders_.size(); ++i) {
-        auto* slider = new QSlider(Qt::Horizontal, box);
-        slider->setRange(0, 100);
-        slider->setPageStep(10);
-        slider->setTracking(false); // one edit a drag, not one a pixel of it
-        slider->setObjectName(objects[i]);
-        slider->setAccessibleName(names[i]);
-        sliders_[i] = slider;
-        shares_[i] = label({}, "second", box);
-        shares_[i]->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-        keep_least_width(shares_[i], bench_.appearance, 3.2);
-        keep_least_width(slider, bench_.appearance, 5.5);
-        auto* group = new QWidget(box);
-        auto* row = new QHBoxLayout(group);
-        row->setContentsMargins(0, 0, 0, 0);
-        row->setSpacing(5);
-        row->addWidget(label(names[i], "second", group));
-        row->addWidget(slider, 1);
-        row->addWidget(shares_[i]);
-        flow->addWidget(group);
-        connect(slider, &QSlider::valueChanged, this, [this, i](int percent) {
-            edit_look(tr("Change the %1").arg(sliders_[i]->accessibleName()),
-                      [i, percent](job::Look& look) { share_of(look, i) = percent / 100.0; });
-        });
-    }
-    column->addLayout(flow);
+    flow->addWidget(grouped(tr("of"), light_, {}, box));
+    flow->addWidget(as_look_);
+    for (std::size_t i = 0; i < sliders_.size(); ++i)
+        make_slider(i, flow);
+    auto* row = new QHBoxLayout;
+    row->setSpacing(12);
+    row->addWidget(field_, 0, Qt::AlignTop);
+    row->addLayout(flow, 1);
+    column->addLayout(row);
 }
 
-void LooksSheet::make_blade_editor(QBoxLayout* column) {
-    auto* box = this;
-    strip_ = new QComboBox(box);
-    strip_->setObjectName("stripType");
-    strip_->setAccessibleName(tr("Pixel strip of the blade"));
-    strip_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    strip_->setMinimumContentsLength(12);
-    for (const auto* type : bench_.session.parts().all<catalogue::Strip>())
-        strip_->addItem(QString::fromStdString(type->name), QString::fromStdString(type->id));
-    connect(strip_, &QComboBox::activated, this, [this](int i) {
-        (void)bench_.session.edit(tr("Fit %1").arg(strip_->itemText(i)),
-                                  job::fit_strips(strip_->itemData(i).toString().toStdString()));
-    });
-    // Strips of a blade lie back to back: they are cut alike.
-    auto all_strips = [this](const QString& what,
-                             const std::function<void(job::Strip&, job::Blade&)>& change) {
-        return bench_.session.edit(what, [&](job::Job& job) {
-            for (job::Blade& blade : job.blades) {
-                if (blade.strips.empty()) continue;
-                for (job::Strip& strip : blade.strips)
-                    change(strip, blade);
-                return; // the first blade with strips: the one that is shown
-            }
-        });
+void LooksSheet::make_slider(std::size_t i, QLayout* flow) {
+    static const char* const objects[] = {"lookRed", "lookGreen", "lookBlue", "lookWhite",
+                                          "lookCap"};
+    const QString names[] = {tr("red"), tr("green"), tr("blue"), tr("white die"), tr("cap")};
+    auto* group = new QWidget(this);
+    auto* slider = new QSlider(Qt::Horizontal, group);
+    slider->setRange(0, 100);
+    slider->setPageStep(10);
+    slider->setObjectName(objects[i]);
+    slider->setAccessibleName(names[i]);
+    auto* share = new QSpinBox(group);
+    share->setRange(0, 100);
+    share->setSuffix(QString(QChar(0x202f)) + "%");
+    share->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    share->setAlignment(Qt::AlignRight);
+    share->setKeyboardTracking(false);
+    share->setObjectName(QString(objects[i]) + "Share");
+    share->setAccessibleName(tr("%1, percent").arg(names[i]));
+    sliders_[i] = slider;
+    shares_[i] = share;
+    keep_width(share, bench_.appearance, 4.4);
+    keep_least_width(slider, bench_.appearance, 5.5);
+    auto* row = new QHBoxLayout(group);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(5);
+    row->addWidget(label(names[i], "second", group));
+    row->addWidget(slider, 1);
+    row->addWidget(share);
+    flow->addWidget(group);
+    auto with = [this, i](int percent) {
+        Setting now = setting();
+        share_of(now, i) = percent / 100.0;
+        return now;
     };
-    pixels_ = new Field(
-        tr("Pixels set per strip"),
-        [all_strips](const QString& text) -> Result<void> {
-            const auto n = parse_number(text.toStdString(), "px");
-            if (!n) return tl::unexpected(n.error());
-            if (!job::limits::pixels.holds(*n) || *n != std::floor(*n))
-                return problem("", "not a number of pixels", "Write a whole number from 1");
-            return all_strips(tr("Set the pixels"),
-                              [&](job::Strip& s, job::Blade&) { s.pixels = static_cast<int>(*n); });
-        },
-        box);
-    length_ = new Field(
-        tr("Length of the strips"),
-        [all_strips](const QString& text) -> Result<void> {
-            const auto l = parse_length(text.toStdString());
-            if (!l) return tl::unexpected(l.error());
-            if (!job::limits::length_mm.holds(l->value()))
-                return problem("", "out of range", "0.1 to 3000 mm");
-            return all_strips(tr("Cut the strips"),
-                              [&](job::Strip& s, job::Blade&) { s.length = *l; });
-        },
-        box);
-    pixels_->line()->setObjectName("stripPixels");
-    length_->line()->setObjectName("stripLength");
-    auto* flow = new FlowLayout(14, 4);
-    keep_least_width(strip_, bench_.appearance, 20);
-    keep_least_width(pixels_, bench_.appearance, 5);
-    keep_least_width(length_, bench_.appearance, 7);
-    flow->addWidget(grouped(tr("each strip"), strip_, {}, box));
-    flow->addWidget(grouped({}, pixels_, tr("pixels"), box));
-    flow->addWidget(grouped(tr("length"), length_, {}, box));
-    column->addLayout(flow);
+    auto change = [this, with, name = names[i]](int percent) {
+        edit_setting(tr("Change the %1").arg(name), with(percent));
+    };
+    // Dragged, it is shown live and becomes one edit where it is let go.
+    connect(slider, &QSlider::valueChanged, this, [this, i, with, change](int percent) {
+        const QSignalBlocker quiet(shares_[i]);
+        shares_[i]->setValue(percent);
+        sliders_[i]->isSliderDown() ? preview_setting(with(percent)) : change(percent);
+    });
+    connect(slider, &QSlider::sliderReleased, this, [slider, change] { change(slider->value()); });
+    connect(share, &QSpinBox::valueChanged, this, change);
 }
 
 std::size_t LooksSheet::look_index() const {
@@ -233,13 +233,71 @@ std::size_t LooksSheet::look_index() const {
     return looks.empty() ? looks.size() : 0;
 }
 
-void LooksSheet::edit_look(const QString& what, const std::function<void(job::Look&)>& change) {
-    const std::size_t i = look_index();
-    if (i >= bench_.session.job().looks.size()) return;
-    job::Look look = bench_.session.job().looks[i];
-    change(look);
-    (void)bench_.session.edit(tr("%1 of %2").arg(what, QString::fromStdString(look.name)),
-                              job::set_look(i, look));
+std::string LooksSheet::light() const { return light_->currentData().toString().toStdString(); }
+
+LooksSheet::Setting LooksSheet::setting() const {
+    const job::Look& look = bench_.session.job().looks[look_index()];
+    for (const job::Shown& s : look.lights)
+        if (s.light == light()) return {s.colour, s.style, s.cap};
+    return {look.colour, look.style, look.cap};
+}
+
+job::Look LooksSheet::look_with(const Setting& setting) const {
+    job::Look look = bench_.session.job().looks[look_index()];
+    const auto& [colour, style, cap] = setting;
+    if (light().empty()) {
+        look.colour = colour, look.style = style, look.cap = cap;
+        return look;
+    }
+    auto shown = std::find_if(look.lights.begin(), look.lights.end(),
+                              [&](const job::Shown& s) { return s.light == light(); });
+    if (shown == look.lights.end()) shown = look.lights.insert(shown, job::Shown{});
+    *shown = {light(), colour, style, cap};
+    return look;
+}
+
+void LooksSheet::edit_setting(const QString& what, const Setting& setting) {
+    if (look_index() >= bench_.session.job().looks.size()) return;
+    const job::Look look = look_with(setting);
+    const QString of = light().empty() ? QString::fromStdString(look.name)
+                                       : tr("%1 in %2").arg(light_->currentText(),
+                                                            QString::fromStdString(look.name));
+    (void)bench_.session.edit(tr("%1 of %2").arg(what, of), job::set_look(look_index(), look));
+}
+
+void LooksSheet::preview_setting(const Setting& setting) {
+    if (look_index() >= bench_.session.job().looks.size()) return;
+    (void)bench_.session.preview(job::set_look(look_index(), look_with(setting)));
+}
+
+/// The lights a look may tell apart: strips, accents, LEDs, stretches, and blades where there are
+/// several.
+void LooksSheet::show_lights() {
+    const job::Job& job = bench_.session.job();
+    const std::string was = light();
+    QStringList names;
+    if (job.blades.size() > 1)
+        for (const job::Blade& blade : job.blades)
+            names << QString::fromStdString(blade.ref);
+    for (const job::Blade& blade : job.blades)
+        for (const job::Strip& strip : blade.strips)
+            names << QString::fromStdString(strip.ref);
+    for (const job::Part& part : job.parts) {
+        const auto* type = bench_.session.parts().find(part.type);
+        if (std::holds_alternative<catalogue::Pixel>(type->figures) ||
+            std::holds_alternative<catalogue::PixelGroup>(type->figures) ||
+            std::holds_alternative<catalogue::Led>(type->figures))
+            names << QString::fromStdString(part.ref);
+    }
+    for (const job::Stretch& stretch : job.stretches)
+        names << QString::fromStdString(stretch.name);
+    light_->clear();
+    light_->addItem(tr("the whole look"), QString());
+    for (const QString& name : names)
+        light_->addItem(name, name);
+    light_->setCurrentIndex(
+        std::max(0, light_->findData(QString::fromStdString(was), Qt::UserRole)));
+    light_->setEnabled(names.size() > 1);
 }
 
 void LooksSheet::show_look() {
@@ -247,39 +305,71 @@ void LooksSheet::show_look() {
     const bool any = i < bench_.session.job().looks.size();
     name_->setEnabled(any);
     style_->setEnabled(any);
-    for (auto* slider : sliders_)
-        slider->setEnabled(any);
+    field_->setEnabled(any);
+    for (std::size_t k = 0; k < sliders_.size(); ++k)
+        sliders_[k]->setEnabled(any), shares_[k]->setEnabled(any);
+    as_look_->setVisible(false);
     if (!any) return;
-    job::Look look = bench_.session.job().looks[i];
+    const job::Look& look = bench_.session.job().looks[i];
     name_->show_value(QString::fromStdString(look.name));
-    style_->setCurrentText(QString::fromUtf8(job::word(look.style).data()));
-    for (std::size_t k = 0; k < sliders_.size(); ++k) {
-        const int percent = qRound(share_of(look, k) * 100);
-        const QSignalBlocker quiet(sliders_[k]);
-        sliders_[k]->setValue(percent);
-        shares_[k]->setText(QString("%1").arg(percent) + QChar(0x202f) + "%");
+    // Which lights show something of their own is said in the list of them.
+    for (int k = 1; k < light_->count(); ++k) {
+        const QString name = light_->itemData(k).toString();
+        const bool own =
+            std::any_of(look.lights.begin(), look.lights.end(), [&](const job::Shown& s) {
+                return QString::fromStdString(s.light) == name;
+            });
+        light_->setItemText(k, own ? tr("%1, its own").arg(name) : name);
+        if (own && k == light_->currentIndex()) as_look_->setVisible(true);
     }
+    Setting now = setting();
+    style_->setCurrentText(QString::fromUtf8(job::word(now.style).data()));
+    field_->show_colour(now.colour);
+    for (std::size_t k = 0; k < sliders_.size(); ++k) {
+        const int percent = qRound(share_of(now, k) * 100);
+        const QSignalBlocker quiet(sliders_[k]), also(shares_[k]);
+        sliders_[k]->setValue(percent);
+        shares_[k]->setValue(percent);
+    }
+    show_tips(plan_);
+}
+
+void LooksSheet::show_tips(const PlanPtr& plan) {
+    const std::size_t i = look_index();
+    // Where the tip ends up is told of what the blade shows.
+    const bool blade = plan && i < plan->looks.size() && light().empty();
+    field_->show_tips(blade ? &plan->looks[i] : nullptr);
 }
 
 void LooksSheet::show_job() {
+    show_lights();
     show_look();
-    const job::Job& job = bench_.session.job();
-    const job::Strip* strip = nullptr;
-    for (const auto& blade : job.blades)
-        if (!strip && !blade.strips.empty()) strip = &blade.strips.front();
-    strip_->setEnabled(strip);
-    pixels_->setEnabled(strip);
-    length_->setEnabled(strip);
-    if (!strip) return;
-    strip_->setCurrentIndex(strip_->findData(QString::fromStdString(strip->type)));
-    strip_->setToolTip(strip_->currentText());
-    pixels_->show_value(QString::number(strip->pixels));
-    length_->show_value(QString::number(strip->length.value()) + " mm");
+}
+
+void LooksSheet::show_preview(const PlanPtr& plan) {
+    looks_->show_preview(plan);
+    show_tips(plan);
+    const std::size_t i = look_index();
+    if (i >= plan->job->looks.size()) return;
+    // What is not dragged follows: the sliders the field's colour, the field the sliders'.
+    const job::Look& look = plan->job->looks[i];
+    Setting now{look.colour, look.style, look.cap};
+    for (const job::Shown& s : look.lights)
+        if (s.light == light()) now = {s.colour, s.style, s.cap};
+    if (!field_->is_dragged()) field_->show_colour(now.colour);
+    for (std::size_t k = 0; k < sliders_.size(); ++k) {
+        if (sliders_[k]->isSliderDown()) continue;
+        const QSignalBlocker quiet(sliders_[k]), also(shares_[k]);
+        sliders_[k]->setValue(qRound(share_of(now, k) * 100));
+        shares_[k]->setValue(qRound(share_of(now, k) * 100));
+    }
 }
 
 void LooksSheet::show_plan(const PlanPtr& plan) {
     plan_ = plan;
     looks_->show_plan(plan);
+    field_->show_pixel(plan->lights.luminous);
+    show_tips(plan);
     show_changes();
     const Explained* peak = plan->figure("peak-current");
     if (plan->by_count <= Ampere(0) || !peak || !peak->value) return arithmetic_->setText({});

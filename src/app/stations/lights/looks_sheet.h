@@ -10,10 +10,12 @@ class QBoxLayout;
 class QComboBox;
 class QLabel;
 class QPushButton;
+class QSpinBox;
 class QWidget;
 
 namespace conductus::app {
 
+class ColourField;
 class Field;
 class LookList;
 
@@ -24,22 +26,38 @@ public:
     LooksSheet(const Bench& bench, QWidget* parent);
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
+    void show_preview(const PlanPtr& plan) override;
 
 private:
     [[nodiscard]] std::size_t look_index() const;
     void show_look();
-    void edit_look(const QString& what, const std::function<void(job::Look&)>& change);
+    /// Colour, style and cap as edited: of the whole look, or of one light in it.
+    struct Setting {
+        job::Colour colour;
+        job::Style style = job::Style::steady;
+        double cap = 1;
+    };
+    /// The light that is edited; empty: the whole look.
+    [[nodiscard]] std::string light() const;
+    [[nodiscard]] Setting setting() const;
+    /// The look with that setting in its place.
+    [[nodiscard]] job::Look look_with(const Setting& setting) const;
+    void edit_setting(const QString& what, const Setting& setting);
+    void preview_setting(const Setting& setting);
     void make_look_editor(QBoxLayout* column);
-    void make_blade_editor(QBoxLayout* column);
+    void make_slider(std::size_t i, QLayout* flow);
+    void show_lights();
     void show_changes();
+    void show_tips(const PlanPtr& plan);
 
     LookList* looks_;
     Field* name_;
     QComboBox* style_;
+    QComboBox* light_;
+    QPushButton* as_look_; ///< the light shows what the look shows again
+    ColourField* field_;
     std::array<QSlider*, 5> sliders_{}; ///< red, green, blue, white, cap
-    std::array<QLabel*, 5> shares_{};
-    QComboBox* strip_;
-    Field *pixels_, *length_;
+    std::array<QSpinBox*, 5> shares_{};
     QLabel* arithmetic_;
     QWidget* changes_; ///< what would change the chosen look
     PlanPtr plan_;

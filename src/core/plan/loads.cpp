@@ -1,0 +1,119 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/plan/loads.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+#include <set>
+
+#include "core/circuit/compile.h"
+#include "core/job/lookup.h"
+
+namespace conductus::plan {
+namespace {
+
+/// What a load draws in one solved state, and the volts across it.
+struct Draw {
+    double amps = 0, volts = 0;
+};
+
+Draw draw_of(const findings::Solved& s, const std::string& ref) {
+    Draw d;
+    const auto& v = s.point.volts;
+    for (std::size_t i = 0; i < s.network.strips.size(); ++i)
+        if (s.network.strips[i].ref == ref) {
+            d.amps += s.point.strips[i].amps;
+            d.volts = v[s.network.strips[i].plus] - v[s.network.strips[i].minus];
+        }
+    for (std::size_t i = 0; i < s.network.diodes.size(); ++i)
+        if (s.network.diodes[i].ref == ref) {
+            d.amps += s.point.diode_amps[i];
+            d.volts = std::max(d.volts, v[s.network.diodes[i].plus] - v[s.network.diodes[i].minus]);
+        }
+    for (std::size_t i = 0; i < s.network.sinks.size(); ++i)
+        if (s.network.sinks[i].ref == ref) {
+            d.amps += s.point.sink_amps[i];
+            d.volts = v[s.network.sinks[i].plus] - v[s.network.sinks[i].minus];
+        }
+    return d;
+}
+
+/// Pads a return leads to, through a connector too.
+std::string pads_of(const findings::Facts& f, const std::string& owner,
+                    const std::vector<std::string>& terminals) {
+    std::set<std::string> pads;
+    bool wired = false;
+    auto from = [&](const std::string& terminal) {
+        // Every wire from there, since a return may be shared between pads.
+        for (const job::Wire& w : f.job.wires) {
+            if (w.role != job::Role::supply && w.role != job::Role::ground) continue;
+            if (w.from != terminal && w.to != terminal) continue;
+            wired = true;
+            const std::string& other = w.from == terminal ? w.to : w.from;
+            const std::string pad = circuit::pad_of(f.job, f.parts, other);
+            if (!pad.empty()) pads.insert(std::string(job::split_terminal(pad).second));
+        }
+    };
+    for (const std::string& t : terminals)
+        from(owner + "." + t);
+    if (!wired) return {};
+    return pads.empty() ? "always" : fmt::format("{}", fmt::join(pads, ", "));
+}
+
+} // namespace
+
+std::vector<Load> loads_of(const findings::Facts& f) {
+    std::vector<Load> loads;
+    auto add = [&](Load::Kind kind, const std::string& ref, const std::string& type,
+                   const std::string& owner, const std::string& wired_at,
+                   const std::vector<std::string>& returns) {
+        Load l;
+        l.kind = kind;
+        l.ref = ref;
+        l.what = f.parts.find(type)->name;
+        l.owner = owner;
+        if (const lights::Group* g = f.chains.group(ref)) l.pixels = g->pixels, l.line = g->line;
+        l.pads = pads_of(f, wired_at, returns);
+        for (const findings::SolvedPtr& s : f.fresh) {
+            const Draw d = draw_of(*s, ref);
+            if (d.amps <= l.most.value()) continue;
+            l.most = Ampere(d.amps), l.in = s->name, l.across = Volt(d.volts);
+        }
+        loads.push_back(std::move(l));
+    };
+    for (const job::Blade& blade : f.job.blades) {
+        const job::Part* connector = job::find_ref(f.job.parts, blade.connector);
+        const std::string end = connector ? connector->ref : blade.ref;
+        for (const job::Strip& strip : blade.strips)
+            add(Load::Kind::strip, strip.ref, strip.type, blade.ref, end, {"minus"});
+        for (const job::LedString& string : blade.strings) {
+            std::vector<std::string> returns{"flash"};
+            for (int i = 1; i <= 16; ++i)
+                returns.push_back(fmt::format("seg{}", i));
+            add(Load::Kind::string, string.ref, string.type, blade.ref, blade.ref, returns);
+        }
+    }
+    for (const job::Part& part : f.job.parts) {
+        const auto& figures = f.parts.find(part.type)->figures;
+        const std::vector<std::string> minus{"minus", "minus1", "minus2", "minus3", "minus4"};
+        if (std::holds_alternative<catalogue::Pixel>(figures) ||
+            std::holds_alternative<catalogue::PixelGroup>(figures))
+            add(Load::Kind::accent, part.ref, part.type, {}, part.ref, minus);
+        else if (std::holds_alternative<catalogue::Led>(figures))
+            add(Load::Kind::led, part.ref, part.type, {}, part.ref, minus);
+        else if (std::holds_alternative<catalogue::Display>(figures))
+            add(Load::Kind::display, part.ref, part.type, {}, part.ref, minus);
+        else if (const auto* c = std::get_if<catalogue::Connector>(&figures); c && c->pixels > 0)
+            add(Load::Kind::connector, part.ref, part.type, {}, part.ref, minus);
+        else if (const auto* b = std::get_if<catalogue::Button>(&figures);
+                 b && !b->light.dies.empty())
+            add(Load::Kind::led, part.ref, part.type, {}, part.ref, {"led_minus"});
+        else if (const auto* p = std::get_if<catalogue::Port>(&figures);
+                 p && !p->light.dies.empty())
+            add(Load::Kind::led, part.ref, part.type, {}, part.ref, {"led_minus"});
+    }
+    return loads;
+}
+
+} // namespace conductus::plan

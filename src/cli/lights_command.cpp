@@ -43,6 +43,14 @@ Json look_json(const plan::Plan& plan, const plan::LookPlan& look) {
         blades.push_back(std::move(blade));
     }
     entry["blades"] = std::move(blades);
+    Json carried = Json::array();
+    for (const plan::Carried& c : look.carried)
+        carried.push_back({{"ref", c.place.ref},
+                           {"place", c.place.label},
+                           {"mean_A", c.mean.value()},
+                           {"peak_A", c.peak.value()},
+                           {"rated_A", c.place.rated ? Json(c.place.rated->value()) : Json()}});
+    entry["carried"] = std::move(carried);
     return entry;
 }
 
@@ -196,8 +204,7 @@ int lights(const catalogue::Catalogue& parts, const std::string& name, bool json
     const plan::Plan plan = plan::analyse(std::make_shared<const job::Job>(*job),
                                           std::make_shared<const catalogue::Catalogue>(parts));
     if (plan.trouble) return refuse(*plan.trouble);
-    if (json)
-    {
+    if (json) {
         Json all = all_json(plan);
         // The other ways of building, as far as they can be solved.
         all["variant"] = job->variant;
@@ -210,8 +217,7 @@ int lights(const catalogue::Catalogue& parts, const std::string& name, bool json
             all["variants"].push_back(std::move(entry));
         }
         fmt::print("{}\n", all.dump(2));
-    }
-    else
+    } else
         print(plan);
     return fine;
 }

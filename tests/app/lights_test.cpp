@@ -15,6 +15,7 @@
 #include "app/stations/lights/effects_sheet.h"
 #include "app/stations/lights/lines_sheet.h"
 #include "app/stations/lights/look_list.h"
+#include "core/base/format.h"
 #include "core/job/lookup.h"
 #include "window.h"
 
@@ -55,7 +56,7 @@ TEST_F(LightsTest, AClickDoesWhatWouldChangeTheLook) {
 }
 
 TEST_F(LightsTest, AnEffectPlaysAndTheTraceIsItsCurrent) {
-    open_sheet("Bittern", 2);
+    open_sheet("Bittern", 3);
     auto* which = find<QComboBox>("filmOf");
     tab_to("filmOf");
     ASSERT_GT(which->findText("ignition"), 0);
@@ -85,7 +86,7 @@ TEST_F(LightsTest, AnEffectPlaysAndTheTraceIsItsCurrent) {
 }
 
 TEST_F(LightsTest, WhatIsProgrammedIsHeldAgainstWhatIsFitted) {
-    open_sheet("Bittern", 3);
+    open_sheet("Bittern", 4);
     EXPECT_TRUE(find<ChainsView>("chains")->accessibleDescription().contains("117"));
     auto* lines = find<QTableWidget>("programmedLines");
     ASSERT_EQ(lines->rowCount(), 1);
@@ -176,7 +177,7 @@ TEST_F(LightsTest, AnAccentGoesAheadOfTheBladeAndAwayAgain) {
 }
 
 TEST_F(LightsTest, TwoWaysOfBuildingStandSideBySide) {
-    open_sheet("Curlew", 4);
+    open_sheet("Curlew", 5);
     auto* said = find<QLabel>("variantWords");
     ASSERT_TRUE(QTest::qWaitFor([&] { return !said->text().isEmpty(); }, 5000));
     EXPECT_TRUE(said->text().contains("D1")) << said->text().toStdString();
@@ -314,7 +315,8 @@ TEST_F(LightsTest, LooksAreRankedByWhatTheyDrawAndToldByPixel) {
     // Each blade of the first row, on a full cell and a nearly empty one.
     std::set<QString> told;
     for (int y = 0; y < 90; ++y)
-        told.insert(looks->told_at(QPointF(looks->width() * 0.22, y)));
+        for (const double x : {0.22, 0.35}) // the third stands beside the second
+            told.insert(looks->told_at(QPointF(looks->width() * x, y)));
     for (const char* blade : {"BL1", "BL2", "BL3"})
         for (const char* cell : {"full cell", "10 %"})
             EXPECT_TRUE(std::any_of(told.begin(), told.end(), [&](const QString& s) {
@@ -325,7 +327,7 @@ TEST_F(LightsTest, LooksAreRankedByWhatTheyDrawAndToldByPixel) {
 }
 
 TEST_F(LightsTest, EffectsAndStretchesAreTyped) {
-    open_sheet("Bittern", 2);
+    open_sheet("Bittern", 3);
     auto* effects = find<QTableWidget>("effects");
     const int rows = effects->rowCount();
     ASSERT_EQ(rows, static_cast<int>(demo("bittern").effects.size()) + 1);
@@ -358,6 +360,40 @@ TEST_F(LightsTest, EffectsAndStretchesAreTyped) {
     write(stretches, 0, 3, "1200");
     EXPECT_TRUE(find<QLabel>("stretchesRefusal")->isVisible());
     EXPECT_EQ(session().job().stretches[0].last, 12);
+}
+
+TEST_F(LightsTest, CurrentsOfEveryPlaceInOneLookOrWhereTheyAreMost) {
+    open_sheet("Bittern", 2);
+    auto* table = find<QTableWidget>("currents");
+    auto* which = find<QComboBox>("currentsIn");
+    const auto peak_of = [&](const std::string& ref, const std::string& label) {
+        double most = 0;
+        for (const auto* list : {&session().plan()->looks, &session().plan()->effects})
+            for (const auto& look : *list)
+                for (const auto& c : look.carried)
+                    if (c.place.ref == ref && c.place.label == label)
+                        most = std::max(most, c.peak.value());
+        return most;
+    };
+    int pads = 0, wires = 0, pins = 0;
+    for (int r = 0; r < table->rowCount(); ++r) {
+        const std::string ref = table->item(r, 0)->text().toStdString();
+        std::string label = table->item(r, 1)->text().toStdString();
+        if (label.empty()) label = ref;
+        EXPECT_EQ(table->item(r, 4)->text().toStdString(), text(Ampere(peak_of(ref, label))))
+            << ref << " " << label;
+        pads += ref == "U1", wires += ref[0] == 'W', pins += ref == "P1";
+    }
+    EXPECT_EQ(pads, 4);
+    EXPECT_EQ(pins, 2);
+    EXPECT_GE(wires, 10);
+    // In one look: all rows say so.
+    which->setCurrentIndex(which->findData("Marsh gold"));
+    emit which->activated(which->currentIndex());
+    for (int r = 0; r < table->rowCount(); ++r)
+        EXPECT_EQ(table->item(r, 6)->text(), "Marsh gold");
+    table->setCurrentCell(0, 0);
+    EXPECT_EQ(window_->job_view()->selection().options().chosen, table->item(0, 0)->text());
 }
 
 TEST_F(LightsTest, OverlaysSayAmpsAndHeat) {

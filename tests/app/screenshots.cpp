@@ -48,7 +48,7 @@ int main(int argc, char** argv) {
     cli.add_option("views", views,
                    "shelf search new brief agreed received found past owner hilt joints passing "
                    "assembly arrange "
-                   "lights loads time lines variants power why changed");
+                   "lights loads currents time lines variants power why changed");
     CLI11_PARSE(cli, argc, argv);
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const auto data = files::find_data(files::this_executable());
@@ -106,7 +106,8 @@ int main(int argc, char** argv) {
         if (hilt != of_hilt.end())
             window.findChild<QTabBar*>("hiltSheets")
                 ->setCurrentIndex(static_cast<int>(hilt - of_hilt.begin()));
-        const std::vector<std::string> of_lights{"lights", "loads", "time", "lines", "variants"};
+        const std::vector<std::string> of_lights{"lights", "loads", "currents",
+                                                 "time",   "lines", "variants"};
         const auto lights = std::find(of_lights.begin(), of_lights.end(), view);
         if (lights != of_lights.end())
             window.findChild<QTabBar*>("lightsSheets")

@@ -309,5 +309,37 @@ TEST(Lights, WhatIsWrongIsNamed) {
     }
 }
 
+TEST(LoadEdits, AnotherStripMirrorsAndAnotherBladeIsWiredLikeTheFirst) {
+    job::Job job = test::demo("heron");
+    job::add_strip("ST1")(job);
+    ASSERT_EQ(job.blades[0].strips.size(), 3u);
+    EXPECT_EQ(job.blades[0].strips[2].ref, "ST3");
+    EXPECT_EQ(job.blades[0].strips[2].pixels, job.blades[0].strips[0].pixels);
+    ASSERT_TRUE(job::validate(job, test::parts()));
+    job::add_blade("ST1", job::Mount::mirrored, test::parts())(job);
+    ASSERT_TRUE(job::validate(job, test::parts()))
+        << job::validate(job, test::parts()).error().text();
+    ASSERT_EQ(job.blades.size(), 2u);
+    EXPECT_EQ(job.blades[1].strips.size(), 3u);
+    EXPECT_TRUE(job.blades[1].connector.empty());
+    // One line, all strips from its first pixel on.
+    auto chains = lights::chains_of(job, test::parts());
+    ASSERT_EQ(chains.chains.size(), 1u);
+    EXPECT_EQ(chains.chains[0].groups.size(), 6u);
+    for (const auto& g : chains.groups)
+        EXPECT_EQ(g.first, 0) << g.ref;
+    // With a line of its own it can show something else.
+    job::add_blade("BL1", job::Mount::own_line, test::parts())(job);
+    ASSERT_TRUE(job::validate(job, test::parts()));
+    chains = lights::chains_of(job, test::parts());
+    EXPECT_EQ(chains.chains.size(), 2u);
+    // Taken out strip by strip the blade goes with its wires, and the job is what it was.
+    for (const char* blade : {"BL3", "BL2"})
+        while (const job::Blade* b = job::find_ref(job.blades, blade))
+            job::remove_strip(b->strips.back().ref)(job);
+    job::remove_strip("ST3")(job);
+    EXPECT_EQ(job, test::demo("heron"));
+}
+
 } // namespace
 } // namespace conductus

@@ -2,6 +2,7 @@
 // Means and peaks out of frames, data levels, resistors, what is left on, what would change a look.
 #include <cmath>
 
+#include "core/circuit/copper.h"
 #include "core/circuit/pack.h"
 #include "core/circuit/solver.h"
 #include "core/job/edits.h"
@@ -237,6 +238,32 @@ TEST(DataLevel, FiveVoltsNeedAShifter) {
     heron.wires[heron.wires.size() - 3].to = "T1.in";
     wire("T1.out", "A1.data", job::Role::data);
     EXPECT_NEAR(margin(), 5 - 3.5, 0.05);
+}
+
+TEST(Currents, WhatGoesInComesOutAtEveryPlace) {
+    const plan::Plan bittern = plan_of(demo("bittern"));
+    auto of = [](const plan::LookPlan& look, const std::string& ref, const std::string& label) {
+        for (const plan::Carried& c : look.carried)
+            if (c.place.ref == ref && c.place.label == label) return c;
+        ADD_FAILURE() << ref << " " << label;
+        return plan::Carried{};
+    };
+    for (const auto* list : {&bittern.looks, &bittern.effects})
+        for (const plan::LookPlan& look : *list) {
+            // One cell, one kill, one wire between them; the pins carry what both their pads sink.
+            EXPECT_NEAR(of(look, "B1", "B1").mean.value(), look.mean.value(), 1e-9) << look.name;
+            EXPECT_NEAR(of(look, "K1", "K1").mean.value(), look.mean.value(), 1e-9) << look.name;
+            EXPECT_NEAR(of(look, "W1", "B1.plus to K1.in").mean.value(), look.mean.value(), 1e-9);
+            EXPECT_NEAR(of(look, "P1", "minus pins").mean.value(),
+                        (of(look, "U1", "l1").mean + of(look, "U1", "l2").mean).value(), 1e-9);
+            for (const plan::Carried& c : look.carried)
+                EXPECT_LE(c.mean.value(), c.peak.value() + 1e-12) << look.name << c.place.label;
+        }
+    EXPECT_EQ(of(bittern.looks[0], "W1", "B1.plus to K1.in").place.rated,
+              circuit::usual_limit(demo("bittern").wires[0].gauge));
+    EXPECT_NEAR(circuit::usual_limit(26).value(), 2.2, 1e-12);
+    EXPECT_NEAR(circuit::usual_limit(25).value(), std::sqrt(2.2 * 3.5), 1e-12);
+    EXPECT_LT(circuit::usual_limit(32).value(), 0.86);
 }
 
 TEST(LedRuns, AStringsRowsRunAtWhatTheirResistorLeavesThem) {

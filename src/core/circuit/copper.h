@@ -2,6 +2,7 @@
 // Wires: docs/models.md, "Wires".
 #pragma once
 
+#include <algorithm>
 #include <cmath>
 
 #include "core/base/quantity.h"
@@ -21,6 +22,15 @@ inline OhmPerMetre wire_resistance(int gauge) {
 
 inline Ohm operator*(OhmPerMetre r, Millimetre length) {
     return Ohm(r.value() * length.value() * 1e-3);
+}
+
+/// What a wire of that gauge is usually given to carry inside a case: 20 AWG 11 A, 22 7, 24 3.5,
+/// 26 2.2, 28 1.4, 30 0.86; between and beyond them evenly in the logarithm.
+inline Ampere usual_limit(int gauge) {
+    constexpr double known[] = {11, 7, 3.5, 2.2, 1.4, 0.86}; // of 20, 22 ... 30
+    const double at = (gauge - 20) / 2.0;
+    const int i = std::min(4, std::max(0, static_cast<int>(std::floor(at))));
+    return Ampere(known[i] * std::pow(known[i + 1] / known[i], at - i));
 }
 
 /// Steady rise above the air of the hilt: I²R' / (h·π·d), h = 12 W/m²K, insulation 0.5 mm thick.

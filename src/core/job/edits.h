@@ -48,12 +48,22 @@ Edit go_back_to(Job then);
 /// Cuts a strip: as many pixels as its length takes at its type's density.
 Edit cut_strip(std::string ref, Millimetre length, int pixels);
 
-/// How an accent hears its data.
+/// Another strip like that one in the same blade: it hears the same data and so mirrors it.
+Edit add_strip(std::string like);
+
+/// Takes a strip out, and the blade with its wires where it was the last light in it.
+Edit remove_strip(std::string ref);
+
+/// How an accent or another blade hears its data.
 enum class Mount { own_line, ahead, mirrored };
 
 /// A pixel accent before the connector, supplied by the board: on the first free data pad; ahead of
 /// the first blade in its chain; or soldered to its line. Nothing without a board.
 Edit add_accent(std::string type, Mount mount, const catalogue::Catalogue& parts);
+
+/// A blade like the one `like` is or is in, wired to the same pads without a connector; its data
+/// from the first free pad with Mount::own_line, else from where that one's comes.
+Edit add_blade(std::string like, Mount mount, const catalogue::Catalogue& parts);
 
 /// Takes a part out with its wires; what it passed data on to hears what it heard.
 Edit remove_part(std::string ref);

@@ -62,13 +62,17 @@ Result<LookPlan> look_plan(const job::Job& job, const catalogue::Catalogue& part
     const auto& paint = plan.views[full].paint;
     if (!paint.empty()) plan.swatch = paint[plan.style == job::Style::bands ? paint.size() - 1 : 0];
     state.charge = 1;
+    std::optional<power::MeanAndPeak> over_time;
     if (plan.effect || plan.fresh->mean_share != 1) {
-        auto over_time = power::shares_amps(job, parts, state);
-        if (!over_time) return tl::unexpected(over_time.error());
+        auto solved_over_time = power::shares_amps(job, parts, state);
+        if (!solved_over_time) return tl::unexpected(solved_over_time.error());
+        over_time = std::move(*solved_over_time);
         plan.mean = over_time->mean;
         // Bands meet a blade that mirrors part of another at any phase.
         plan.peak = std::max(plan.peak, over_time->peak);
     }
+    plan.carried = carried_of(job, parts, plan.fresh->network, plan.fresh->point,
+                              over_time ? &*over_time : nullptr);
     if (plan.effect) return plan;
     if (plan.fresh->mean_share == 1) {
         plan.sustained = plan.fresh;
@@ -139,8 +143,7 @@ Result<void> solve_all(Plan& plan, const Kept& kept, const Spread& spread) {
             return;
         }
         const std::size_t i = task - 1;
-        const LookPlan* same =
-            i < looks ? kept.of(job.looks[i]) : kept.of(job.effects[i - looks]);
+        const LookPlan* same = i < looks ? kept.of(job.looks[i]) : kept.of(job.effects[i - looks]);
         if (same) {
             solved[i] = *same;
             return;
@@ -154,11 +157,10 @@ Result<void> solve_all(Plan& plan, const Kept& kept, const Spread& spread) {
         if (!solved[i]) return tl::unexpected(solved[i].error());
         (i < looks ? plan.looks : plan.effects).push_back(std::move(*solved[i]));
     }
-    const auto hottest = std::max_element(plan.looks.begin(), plan.looks.end(),
-                                          [](const LookPlan& a, const LookPlan& b) {
-                                              return a.sustained->cell_amps() <
-                                                     b.sustained->cell_amps();
-                                          });
+    const auto hottest = std::max_element(
+        plan.looks.begin(), plan.looks.end(), [](const LookPlan& a, const LookPlan& b) {
+            return a.sustained->cell_amps() < b.sustained->cell_amps();
+        });
     plan.heat = hottest->heat;
     plan.hottest_look = hottest->name;
     if (!run) return tl::unexpected(run.error());
@@ -172,8 +174,7 @@ std::array<double, 4> luminous_of(const Plan& plan) {
     const lights::Group* first = nullptr;
     for (const lights::Group& g : plan.lights.chains.groups)
         if (!first || (g.kind == lights::Group::Kind::strip && first->kind != g.kind)) first = &g;
-    const auto* pixel =
-        first ? plan.parts->find_as<catalogue::Pixel>(first->pixel) : nullptr;
+    const auto* pixel = first ? plan.parts->find_as<catalogue::Pixel>(first->pixel) : nullptr;
     for (std::size_t c = 0; pixel && c < pixel->channels.size(); ++c)
         luminous[c] = pixel->channels[c].luminous;
     return luminous;

@@ -17,6 +17,7 @@
 #include "core/hilt/study.h"
 #include "core/lights/colour.h"
 #include "core/plan/brief.h"
+#include "core/plan/carried.h"
 #include "core/plan/loads.h"
 #include "core/power/data_level.h"
 #include "core/power/heat.h"
@@ -72,8 +73,8 @@ struct View {
     double charge = 1;
     Ampere amps; ///< cell
     Volt cell, board, first_pixel, last_pixel;
-    double tip = 1;                  ///< luminance, last lit pixel over what it had at the foot
-    double tint_shift = 0;           ///< Δu'v', the same
+    double tip = 1;        ///< luminance, last lit pixel over what it had at the foot
+    double tint_shift = 0; ///< Δu'v', the same
     std::optional<lights::Uv> foot_tint, tip_tint; ///< of the same two; empty: dark, or no strip
     std::vector<lights::Rgb> paint;  ///< of each pixel, foot to tip, against the fresh foot
     std::vector<double> pixel_volts; ///< of the same strip
@@ -91,8 +92,9 @@ struct LookPlan {
     lights::Rgb swatch;
     std::array<View, charges.size()> views;
     std::vector<power::PartHeat> heat; ///< held on at full charge, hottest first; not of effects
-    findings::SolvedPtr fresh;     ///< at full charge, brightest
-    findings::SolvedPtr sustained; ///< at full charge, mean frame; null: of an effect
+    std::vector<Carried> carried;      ///< what cells, pads, pins and wires carry
+    findings::SolvedPtr fresh;         ///< at full charge, brightest
+    findings::SolvedPtr sustained;     ///< at full charge, mean frame; null: of an effect
 };
 
 /// A cell of the catalogue in the fitted one's place.

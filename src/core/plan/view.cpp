@@ -8,6 +8,7 @@
 
 #include "core/circuit/terminal.h"
 #include "core/job/lookup.h"
+#include "core/plan/carried.h"
 #include "core/power/luminance.h"
 
 namespace conductus::plan {
@@ -253,23 +254,9 @@ void flag_amps(const job::Job& job, const catalogue::Catalogue& parts, const Net
     }
     for (std::size_t i = 0; i < n.resistors.size(); ++i) {
         const auto& r = n.resistors[i];
-        const job::Part* part = job::find_ref(job.parts, r.ref);
-        if (!part) continue;
-        AmpFlag flag{r.ref, r.ref, Ampere(std::abs(p.resistor_amps[i])), {}};
-        const auto& figures = parts.find(part->type)->figures;
-        if (const auto* kill = std::get_if<catalogue::Kill>(&figures)) {
-            flag.rated = kill->rating;
-        } else if (const auto* c = std::get_if<catalogue::Connector>(&figures);
-                   c && r.part == circuit::Part::pins) {
-            const bool plus = r.name.find("_plus_pins") != std::string::npos;
-            flag.label = plus ? "plus pins" : "minus pins";
-            flag.rated = c->pin_rating * (plus ? c->plus_pins : c->minus_pins);
-        } else if (const auto* board = std::get_if<catalogue::Board>(&figures)) {
-            flag.label = r.name.substr(r.name.rfind('_') + 1);
-            flag.rated = board->pad_rating;
-        } else if (r.part != circuit::Part::light && r.part != circuit::Part::resistor) {
-            continue;
-        }
+        const auto place = carrying_place(job, parts, r);
+        if (!place || place->kind == CarryingPlace::Kind::wire) continue;
+        AmpFlag flag{r.ref, place->label, Ampere(std::abs(p.resistor_amps[i])), place->rated};
         view.amp_flags.push_back(std::move(flag));
     }
     for (std::size_t i = 0; i < n.sinks.size(); ++i)

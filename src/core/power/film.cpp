@@ -10,15 +10,6 @@
 namespace conductus::power {
 namespace {
 
-Result<double> cell_amps(const job::Job& job, const catalogue::Catalogue& parts,
-                         const State& state, circuit::Guess& guess) {
-    const auto network = network_of(job, parts, state);
-    if (!network) return tl::unexpected(network.error());
-    const auto point = circuit::solve(*network, &guess);
-    if (!point) return tl::unexpected(point.error());
-    return circuit::pack_amps(*network, *point);
-}
-
 State with_chains(const job::Job& job, const catalogue::Catalogue& parts, State state) {
     if (!state.chains)
         state.chains = std::make_shared<const lights::Chains>(lights::chains_of(job, parts));
@@ -81,19 +72,30 @@ Result<Ampere> mean_amps(const job::Job& job, const catalogue::Catalogue& parts,
 
 Result<MeanAndPeak> shares_amps(const job::Job& job, const catalogue::Catalogue& parts,
                                 const State& state) {
-    double sum = 0, peak = 0;
+    MeanAndPeak all;
     circuit::Guess guess;
     for (const Share& share : shares_of(with_chains(job, parts, state))) {
-        const auto amps = cell_amps(job, parts, share.state, guess);
-        if (!amps) return tl::unexpected(amps.error());
-        sum += share.of_time * *amps;
-        peak = std::max(peak, *amps);
+        const auto network = network_of(job, parts, share.state);
+        if (!network) return tl::unexpected(network.error());
+        const auto point = circuit::solve(*network, &guess);
+        if (!point) return tl::unexpected(point.error());
+        const Ampere amps(circuit::pack_amps(*network, *point));
+        all.mean += amps * share.of_time;
+        all.peak = std::max(all.peak, amps);
+        // What a moment lights does not change what is wired.
+        all.resistor_mean.resize(network->resistors.size());
+        all.resistor_peak.resize(network->resistors.size());
+        for (std::size_t i = 0; i < network->resistors.size(); ++i) {
+            const double through = std::abs(point->resistor_amps[i]);
+            all.resistor_mean[i] += share.of_time * through;
+            all.resistor_peak[i] = std::max(all.resistor_peak[i], through);
+        }
     }
-    return MeanAndPeak{Ampere(sum), Ampere(peak)};
+    return all;
 }
 
-Result<void> roll(const job::Job& job, const catalogue::Catalogue& parts, State state,
-                  double start, int frames, double rate, const EachFrame& each) {
+Result<void> roll(const job::Job& job, const catalogue::Catalogue& parts, State state, double start,
+                  int frames, double rate, const EachFrame& each) {
     state = with_chains(job, parts, std::move(state));
     state.brightness = Brightness::instant;
     circuit::Guess guess;

@@ -23,9 +23,11 @@ std::vector<Share> shares_of(const State& state);
 
 struct MeanAndPeak {
     Ampere mean, peak; ///< cell; the peak of these states alone
+    /// A through each resistor of the network, in its order, whichever way.
+    std::vector<double> resistor_mean, resistor_peak;
 };
 
-/// Cell current of a look or effect over time. Errors: as of compiling and solving.
+/// Currents of a look or effect over time. Errors: as of compiling and solving.
 Result<MeanAndPeak> shares_amps(const job::Job& job, const catalogue::Catalogue& parts,
                                 const State& state);
 Result<Ampere> mean_amps(const job::Job& job, const catalogue::Catalogue& parts,
@@ -35,7 +37,7 @@ Result<Ampere> mean_amps(const job::Job& job, const catalogue::Catalogue& parts,
 using EachFrame = std::function<void(double, circuit::Network, circuit::OperatingPoint)>;
 
 /// Solves `frames` frames of a state from `start` seconds on, with its seed. Errors as above.
-Result<void> roll(const job::Job& job, const catalogue::Catalogue& parts, State state,
-                  double start, int frames, double rate, const EachFrame& each);
+Result<void> roll(const job::Job& job, const catalogue::Catalogue& parts, State state, double start,
+                  int frames, double rate, const EachFrame& each);
 
 } // namespace conductus::power

@@ -42,13 +42,13 @@ ColourField::ColourField(const Bench& bench, QWidget* parent) : QWidget(parent),
 
 QSize ColourField::sizeHint() const {
     const double text = bench_.appearance.text();
-    return {qRound(text * 13.5), qRound(text * 7.2)};
+    return {qRound(text * 14.5), qRound(text * 8)};
 }
 
 QRectF ColourField::field() const {
     const double text = bench_.appearance.text();
-    const double h = height() - 2, w = std::min(h * (right - left) / (top - bottom),
-                                                width() - text * 6.2);
+    const double h = height() - 2,
+                 w = std::min(h * (right - left) / (top - bottom), width() - text * 6.2);
     return {1, 1, w, h};
 }
 
@@ -153,8 +153,8 @@ void ColourField::paintEvent(QPaintEvent*) {
         const double r = text * 0.36;
         p.setPen(QPen(Qt::white, 1.2));
         p.setBrush(QColor("#1d2b33"));
-        p.drawPolygon(QPolygonF({at + QPointF(0, -r), at + QPointF(r, 0), at + QPointF(0, r),
-                                 at + QPointF(-r, 0)}));
+        p.drawPolygon(QPolygonF(
+            {at + QPointF(0, -r), at + QPointF(r, 0), at + QPointF(0, r), at + QPointF(-r, 0)}));
     };
     if (set_) ring(place_of(*set_));
     if (tip_) dot(place_of(*tip_));

@@ -81,12 +81,18 @@ void FilmView::go_to(int frame) {
 
 QRectF FilmView::trace() const {
     const double text = bench_.appearance.text();
-    const double blades =
-        film_ && !film_->frames.empty() ? static_cast<double>(film_->frames[0].blades.size()) : 1;
-    return QRectF(text * 4.6, text * 1.9 * std::max(1.0, blades) + text * 1.2, width() - text * 6.2,
-                  0)
-        .adjusted(0, 0, 0,
-                  std::max(20.0, height() - text * 1.9 * std::max(1.0, blades) - text * 3.6));
+    const double blades = text * 1.9 * static_cast<double>(std::max<std::size_t>(1, lines()));
+    return {text * 4.6, blades + text * 1.2, width() - text * 6.2,
+            std::max(20.0, height() - blades - text * 3.6)};
+}
+
+std::vector<BladePlace> FilmView::places() const {
+    std::vector<std::string> shown;
+    const auto& blades = bench_.session.job().blades;
+    const std::size_t n = film_ && !film_->frames.empty() ? film_->frames[0].blades.size() : 0;
+    for (std::size_t i = 0; i < n; ++i)
+        shown.push_back(i < blades.size() ? blades[i].ref : std::string());
+    return place_blades(bench_.session.job(), shown);
 }
 
 void FilmView::paintEvent(QPaintEvent*) {
@@ -97,25 +103,26 @@ void FilmView::paintEvent(QPaintEvent*) {
     if (!film_ || film_->frames.empty()) return;
     const plan::Frame& now = film_->frames[static_cast<std::size_t>(frame_)];
     const QRectF box = trace();
-    double y = text * 0.3;
     const auto& blades = bench_.session.job().blades;
     p.setFont(page_font(text * 0.86));
-    std::size_t longest = 1;
-    for (const auto& paint : now.blades)
-        longest = std::max(longest, paint.size());
-    for (std::size_t i = 0; i < now.blades.size(); ++i, y += text * 1.9) {
-        p.setPen(inks.second);
-        if (i < blades.size())
-            p.drawText(QRectF(text * 0.6, y, box.left() - text, text * 1.4), Qt::AlignVCenter,
-                       words(blades[i].ref));
-        // Blades to scale with each other.
-        const double share = i < blades.size() && blades[0].length.value() > 0
-                                 ? std::min(1.0, blades[i].length / blades[0].length)
-                                 : 1;
+    const std::vector<BladePlace> where = places();
+    std::vector<QStringList> names(lines());
+    for (std::size_t i = 0; i < std::min(now.blades.size(), where.size()); ++i) {
+        const double y = text * (0.3 + 1.9 * static_cast<double>(where[i].line));
+        if (i < blades.size()) names[where[i].line] << words(blades[i].ref);
         // On whole pixels of the screen, so that no edge is painted over.
-        const QRect tube = QRectF(box.left(), y, box.width() * share, text * 1.4).toRect();
+        const QRect tube = QRectF(box.left() + where[i].from * box.width(), y,
+                                  box.width() * (where[i].to - where[i].from), text * 1.4)
+                               .toRect();
         paint_blade(p, QRectF(tube), now.blades[i], inks);
     }
+    p.setPen(inks.second);
+    for (std::size_t line = 0; line < names.size(); ++line)
+        p.drawText(
+            QRectF(0, text * (0.3 + 1.9 * static_cast<double>(line)), box.left() - 6, text * 1.4),
+            Qt::AlignRight | Qt::AlignVCenter,
+            QFontMetricsF(p.font()).elidedText(names[line].join(" "), Qt::ElideRight,
+                                               box.left() - 6));
     p.setRenderHint(QPainter::Antialiasing);
     const double most = film_->peak.value() * 1.08, last = film_->frames.back().seconds;
     auto at = [&](double seconds, double amps) {
@@ -200,9 +207,9 @@ EffectsSheet::EffectsSheet(const Bench& bench, QWidget* parent) : StationPage(be
     column->addWidget(said_);
     auto [below, below_column] =
         paper(tr("Effects"), tr("along the blade foot 0 to tip 100; all shares in %"), this);
-    const QStringList columns{tr("effect"),     tr("kind"), tr("from"),  tr("to"),
-                              tr("lasts, s"),   tr("cap"),  tr("red"),   tr("green"),
-                              tr("blue"),       tr("white"), tr("mean"), tr("peak")};
+    const QStringList columns{tr("effect"),   tr("kind"),  tr("from"), tr("to"),
+                              tr("lasts, s"), tr("cap"),   tr("red"),  tr("green"),
+                              tr("blue"),     tr("white"), tr("mean"), tr("peak")};
     refused_ = label({}, "refused", below);
     refused_->setObjectName("effectsRefusal");
     refused_->setWordWrap(true);
@@ -227,21 +234,22 @@ EffectsSheet::EffectsSheet(const Bench& bench, QWidget* parent) : StationPage(be
     effects_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
     effects_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     // A row chosen is the one that plays.
-    connect(effects_, &QTableWidget::currentCellChanged, this, [this](int chosen, int, int was, int) {
-        const auto& all = bench_.session.job().effects;
-        if (chosen < 0 || chosen == was || chosen >= static_cast<int>(all.size())) return;
-        const int i = which_->findText(words(all[static_cast<std::size_t>(chosen)].name));
-        if (i < 0 || i == which_->currentIndex()) return;
-        which_->setCurrentIndex(i);
-        film();
-    });
+    connect(effects_, &QTableWidget::currentCellChanged, this,
+            [this](int chosen, int, int was, int) {
+                const auto& all = bench_.session.job().effects;
+                if (chosen < 0 || chosen == was || chosen >= static_cast<int>(all.size())) return;
+                const int i = which_->findText(words(all[static_cast<std::size_t>(chosen)].name));
+                if (i < 0 || i == which_->currentIndex()) return;
+                which_->setCurrentIndex(i);
+                film();
+            });
     below_column->addWidget(effects_, 1);
     below_column->addWidget(refused_);
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     all->setSpacing(8);
-    all->addWidget(sheet, 5);
-    all->addWidget(below, 4);
+    all->addWidget(sheet, 8);
+    all->addWidget(below, 5);
 
     connect(which_, &QComboBox::activated, this, [this] { film(); });
     connect(play_, &QPushButton::toggled, this, &EffectsSheet::play);

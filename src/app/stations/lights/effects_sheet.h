@@ -6,6 +6,7 @@
 #include <QTimer>
 #include <optional>
 
+#include "app/drawing/blade_drawing.h"
 #include "app/stations/station_page.h"
 #include "core/plan/film.h"
 
@@ -38,6 +39,8 @@ protected:
 
 private:
     [[nodiscard]] QRectF trace() const;
+    [[nodiscard]] std::vector<BladePlace> places() const;
+    [[nodiscard]] std::size_t lines() const { return lines_of(places()); }
     Bench bench_;
     std::shared_ptr<const plan::Film> film_;
     int frame_ = 0;

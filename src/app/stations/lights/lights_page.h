@@ -5,7 +5,7 @@
 
 namespace conductus::app {
 
-/// Looks, loads, effects in time, data lines, and other ways of building.
+/// Looks, loads, currents, effects in time, data lines, and other ways of building.
 class LightsPage : public SheetsPage {
     Q_OBJECT
 public:

@@ -104,18 +104,16 @@ LinesSheet::LinesSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     top_column->addWidget(none_);
     top_column->addWidget(scroll, 1);
 
-    auto [left, left_column] = paper(tr("Programmed"), tr("pixels told"), this);
-    lines_ = small_table({tr("pad"), tr("fitted"), tr("programmed")}, "programmedLines",
+    auto [left, left_column] = paper(tr("Programmed"), tr("pixels the board is told"), this);
+    lines_ = small_table({tr("pad"), tr("fitted"), tr("told")}, "programmedLines",
                          tr("Pixels programmed of each line"), bench.appearance, left);
     left_column->addWidget(lines_, 1);
-    auto [right, right_column] =
-        paper(tr("Data level"), tr("least in hand of all looks"), this);
+    auto [right, right_column] = paper(tr("Data level"), tr("least in hand of all looks"), this);
     hops_ = small_table({tr("from"), tr("to"), tr("level"), tr("needs"), tr("in hand")}, "dataHops",
                         tr("Data level at every hop"), bench.appearance, right);
     hops_->setEditTriggers(QAbstractItemView::NoEditTriggers);
     right_column->addWidget(hops_, 1);
-    auto [middle, middle_column] =
-        paper(tr("Stretches"), tr("lights of their own"), this);
+    auto [middle, middle_column] = paper(tr("Stretches"), tr("type in the empty row"), this);
     const QStringList columns{tr("name"), tr("of"), tr("first"), tr("last")};
     refused_ = label({}, "refused", middle);
     refused_->setObjectName("stretchesRefusal");
@@ -125,15 +123,15 @@ LinesSheet::LinesSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
         columns, 4, bench.appearance,
         [this, columns](const RowsTable::Rows& rows) {
             std::vector<job::Stretch> stretches;
-            Result<void> ok = read_rows(
-                rows, columns, stretches, [this](RowReader& r, std::size_t i) {
+            Result<void> ok =
+                read_rows(rows, columns, stretches, [this](RowReader& r, std::size_t i) {
                     job::Stretch s;
                     s.name = r.words();
                     if (s.name.empty()) s.name = fmt::format("stretch {}", i + 1);
                     s.of = r.words();
                     // Nothing said: of the first light, all of it.
-                    const auto& groups = plan_ ? plan_->lights.chains.groups
-                                               : std::vector<lights::Group>{};
+                    const auto& groups =
+                        plan_ ? plan_->lights.chains.groups : std::vector<lights::Group>{};
                     if (s.of.empty() && !groups.empty()) s.of = groups.front().ref;
                     const lights::Group* of = job::find_ref(groups, s.of);
                     s.first = r.whole(job::limits::pixels, 1);
@@ -158,8 +156,8 @@ LinesSheet::LinesSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     middle_column->addWidget(refused_);
     auto* below = new QHBoxLayout;
     below->setSpacing(8);
-    below->addWidget(left, 4);
-    below->addWidget(middle, 4);
+    below->addWidget(left, 5);
+    below->addWidget(middle, 5);
     below->addWidget(right, 6);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);

@@ -102,7 +102,7 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
     type_->setAccessibleName(tr("Type of the load"));
     type_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     type_->setMinimumContentsLength(14);
-    keep_least_width(type_, bench_.appearance, 19);
+    keep_least_width(type_, bench_.appearance, 27);
     connect(type_, &QComboBox::activated, this,
             [this](int i) { fit(type_->itemData(i).toString()); });
 
@@ -210,7 +210,9 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
     connect(remove_, &QPushButton::clicked, this, [this] {
         if (const plan::Load* load = chosen())
             (void)bench_.session.edit(tr("Remove %1").arg(words(load->ref)),
-                                      job::remove_part(load->ref));
+                                      load->kind == plan::Load::Kind::strip
+                                          ? job::remove_strip(load->ref)
+                                          : job::remove_part(load->ref));
     });
     auto* row = new FlowLayout(12, 4);
     row->addWidget(type_);
@@ -221,27 +223,36 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
 
     add_what_ = new QComboBox(this);
     add_what_->setObjectName("addAccentWhat");
-    add_what_->setAccessibleName(tr("Accent to add"));
+    add_what_->setAccessibleName(tr("Load to add"));
     const auto& parts = bench_.session.parts();
     for (const auto* type : parts.all<catalogue::PixelGroup>())
         add_what_->addItem(words(type->name), words(type->id));
     for (const auto* type : parts.all<catalogue::Pixel>())
         add_what_->addItem(words(type->name), words(type->id));
+    add_what_->insertSeparator(add_what_->count());
+    add_what_->addItem(tr("another strip beside the chosen one"), "strip");
+    add_what_->addItem(tr("another blade like the chosen one"), "blade");
     add_what_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     add_what_->setMinimumContentsLength(14);
-    keep_least_width(add_what_, bench_.appearance, 19);
+    keep_least_width(add_what_, bench_.appearance, 22);
     add_how_ = new QComboBox(this);
     add_how_->setObjectName("addAccentHow");
-    add_how_->setAccessibleName(tr("How the accent hears its data"));
+    add_how_->setAccessibleName(tr("How it hears its data"));
     add_how_->addItems(
         {tr("on a line of its own"), tr("ahead of the blade"), tr("in parallel: it mirrors")});
-    auto* add = new QPushButton(tr("Add accent"), this);
+    auto* add = new QPushButton(tr("Add"), this);
     add->setObjectName("addAccent");
     connect(add, &QPushButton::clicked, this, [this] {
-        (void)bench_.session.edit(tr("Add %1").arg(add_what_->currentText()),
-                                  job::add_accent(add_what_->currentData().toString().toStdString(),
-                                                  static_cast<job::Mount>(add_how_->currentIndex()),
-                                                  bench_.session.parts()));
+        const std::string what = add_what_->currentData().toString().toStdString();
+        const auto how = static_cast<job::Mount>(add_how_->currentIndex());
+        const plan::Load* load = chosen();
+        const std::string like = !load                 ? std::string()
+                                 : load->owner.empty() ? load->ref
+                                                       : load->owner;
+        job::Edit edit = what == "strip"   ? job::add_strip(load ? load->ref : std::string())
+                         : what == "blade" ? job::add_blade(like, how, bench_.session.parts())
+                                           : job::add_accent(what, how, bench_.session.parts());
+        (void)bench_.session.edit(tr("Add %1").arg(add_what_->currentText()), edit);
     });
     auto* adding = new FlowLayout(12, 4);
     adding->addWidget(add_what_);
@@ -277,7 +288,7 @@ void LoadsSheet::show_chosen() {
     type_->setVisible(load && load->kind != Kind::string);
     strip_box_->setVisible(strip);
     led_box_->setVisible(false);
-    remove_->setVisible(part && load->kind != Kind::connector);
+    remove_->setVisible(strip || (part && load->kind != Kind::connector));
     said_->setText({});
     if (!load) return;
     const job::Job& job = bench_.session.job();

@@ -3,6 +3,7 @@
 
 #include <QHelpEvent>
 #include <QKeyEvent>
+#include <QPaintEvent>
 #include <QPainter>
 #include <QToolTip>
 #include <algorithm>
@@ -21,7 +22,10 @@ LookList::LookList(const Bench& bench, QWidget* parent) : QWidget(parent), bench
     setAccessibleName(tr("Looks"));
     setFocusPolicy(Qt::StrongFocus);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-    connect(&bench.selection, &Selection::changed, this, qOverload<>(&QWidget::update));
+    connect(&bench.selection, &Selection::changed, this, [this] {
+        update();
+        if (const int row = chosen_row(); row >= 0) emit row_moved(row_box(row));
+    });
     connect(&bench.appearance, &Appearance::changed, this, [this] {
         updateGeometry();
         update();
@@ -44,7 +48,23 @@ LookList::Columns LookList::columns() const {
     return c;
 }
 
+QRectF LookList::box_of(const BladePlace& place, double top, double height) const {
+    const Columns c = columns();
+    const double width = c.blade_end - c.blade;
+    return {c.blade + place.from * width, top, (place.to - place.from) * width, height};
+}
+
 void LookList::sort() {
+    std::vector<std::string> shown;
+    for (std::size_t i = 0; plan_ && i < plan_->looks.size(); ++i)
+        if (const auto& blades = plan_->looks[i].views[plan::full].blades;
+            blades.size() > shown.size()) {
+            shown.clear();
+            for (const plan::BladeView& blade : blades)
+                shown.push_back(blade.ref);
+        }
+    places_ = plan_ ? place_blades(*plan_->job, shown) : std::vector<BladePlace>{};
+    lines_ = std::max<std::size_t>(1, lines_of(places_));
     order_.resize(plan_ ? plan_->looks.size() : 0);
     std::iota(order_.begin(), order_.end(), std::size_t{0});
     if (ranked_)
@@ -61,9 +81,25 @@ void LookList::show_plan(const PlanPtr& plan) {
 }
 
 void LookList::show_preview(const PlanPtr& plan) {
+    const PlanPtr was = plan_;
     plan_ = plan;
     if (order_.size() != plan_->looks.size()) sort();
-    update();
+    if (!was || was->looks.size() != plan->looks.size() || largest(*was) != largest(*plan))
+        return update();
+    // What was not solved anew looks as it did.
+    for (int row = 0; row < static_cast<int>(order_.size()); ++row) {
+        const std::size_t i = order_[static_cast<std::size_t>(row)];
+        if (was->looks[i].fresh != plan->looks[i].fresh)
+            update(QRectF(0, head_height() + row * row_height(), width(), row_height() + 1)
+                       .toAlignedRect());
+    }
+}
+
+double LookList::largest(const plan::Plan& plan) {
+    double most = 0.1;
+    for (const auto& look : plan.looks)
+        most = std::max(most, look.peak.value());
+    return most;
 }
 
 void LookList::rank(bool by_demand) {
@@ -72,26 +108,19 @@ void LookList::rank(bool by_demand) {
     update();
 }
 
-std::size_t LookList::blades() const {
-    std::size_t most = 1;
-    for (std::size_t i = 0; plan_ && i < plan_->looks.size(); ++i)
-        most = std::max(most, plan_->looks[i].views[plan::full].blades.size());
-    return most;
-}
-
 double LookList::row_height() const {
     const double text = bench_.appearance.text();
-    return std::max(text * 3.0, lane(plan::low, blades()).top + text * 0.5);
+    return std::max(text * 3.0, lane(plan::low, lines_ - 1).top + text * 1.1);
 }
 
-LookList::Lane LookList::lane(plan::Charge charge, std::size_t blade) const {
+LookList::Lane LookList::lane(plan::Charge charge, std::size_t line) const {
     const double text = bench_.appearance.text();
-    const auto n = static_cast<double>(blades());
+    const auto n = static_cast<double>(lines_);
     const double h = n > 1 ? text * 0.72 : text * 1.1;
     const double gap = n > 1 ? 1 : 3, all = n * (h + gap);
     const double edge = n > 1 ? text * 0.45 : (text * 3.0 - 2 * all + gap) / 2;
     return {edge + (charge == plan::full ? 0 : all + (n > 1 ? 3 : 0)) +
-                static_cast<double>(blade) * (h + gap),
+                static_cast<double>(line) * (h + gap),
             h};
 }
 
@@ -107,6 +136,10 @@ int LookList::chosen_row() const {
     return -1;
 }
 
+QRect LookList::row_box(int row) const {
+    return QRectF(0, head_height() + row * row_height(), width(), row_height()).toRect();
+}
+
 void LookList::choose(int row) {
     const plan::LookPlan* chosen = look_in(row);
     if (!chosen) return;
@@ -118,7 +151,6 @@ void LookList::choose(int row) {
             .arg(qRound(look.views[plan::full].tip * 100))
             .arg(qRound(look.views[plan::low].tip * 100))
             .arg(QString::fromStdString(text(look.mean)), QString::fromStdString(text(look.peak))));
-    emit row_moved(QRectF(0, head_height() + row * row_height(), width(), row_height()).toRect());
 }
 
 void LookList::paint_row(QPainter& p, const plan::LookPlan& look, double y, double most,
@@ -145,27 +177,17 @@ void LookList::paint_row(QPainter& p, const plan::LookPlan& look, double y, doub
     p.drawText(words.translated(0, text * 1.35), Qt::AlignVCenter,
                QString::fromUtf8(job::word(look.style).data()));
 
-    const double first = bench_.session.job().blades.empty()
-                             ? 0
-                             : bench_.session.job().blades.front().length.value();
     for (const plan::Charge charge : {plan::full, plan::low}) {
         const plan::View& view = look.views[charge];
-        for (std::size_t i = 0; i < view.blades.size(); ++i) {
-            const Lane at = lane(charge, i);
-            const job::Blade* blade =
-                job::find_ref(bench_.session.job().blades, view.blades[i].ref);
-            // Blades to scale with the first.
-            const double share =
-                blade && first > 0 ? std::min(1.0, blade->length.value() / first) : 1;
-            paint_blade(
-                p,
-                QRectF(c.blade, y + at.top, (c.blade_end - c.blade) * share, at.height).toRect(),
-                view.blades[i].paint, inks);
+        for (std::size_t i = 0; i < std::min(view.blades.size(), places_.size()); ++i) {
+            const Lane at = lane(charge, places_[i].line);
+            paint_blade(p, box_of(places_[i], y + at.top, at.height).toRect(), view.blades[i].paint,
+                        inks);
         }
         // Only a strip's tip is solved: how a string or a tube carries light is not.
         const bool solved = !view.pixel_volts.empty();
-        const double top = y + lane(charge, 0).top, bottom = y + lane(charge, blades() - 1).top +
-                                                            lane(charge, 0).height;
+        const double top = y + lane(charge, 0).top,
+                     bottom = y + lane(charge, lines_ - 1).top + lane(charge, 0).height;
         p.setFont(page_font(text * 0.92));
         p.setPen(solved && view.tip < power::dim_share ? inks.warn : inks.ink);
         p.drawText(QRectF(c.tip, top, text * 3.4, bottom - top), Qt::AlignRight | Qt::AlignVCenter,
@@ -184,7 +206,7 @@ void LookList::paint_row(QPainter& p, const plan::LookPlan& look, double y, doub
     bar(y + row / 2 + 1.5, h * 0.55, look.peak.value(), inks.clean_pale, false);
 }
 
-void LookList::paintEvent(QPaintEvent*) {
+void LookList::paintEvent(QPaintEvent* event) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     const Inks& inks = bench_.appearance.inks();
@@ -203,12 +225,13 @@ void LookList::paintEvent(QPaintEvent*) {
     p.drawText(QRectF(c.bars, 0, c.end - c.bars, h), Qt::AlignVCenter,
                QFontMetricsF(p.font()).elidedText(tr("mean above, peak below"), Qt::ElideRight,
                                                   c.end - c.bars));
-    double most = 0.1;
-    for (const auto& look : plan_->looks)
-        most = std::max(most, look.peak.value());
+    const double most = largest(*plan_);
     const int chosen = chosen_row();
-    for (int row = 0; row < static_cast<int>(order_.size()); ++row)
-        paint_row(p, *look_in(row), h + row_height() * row, most, row == chosen);
+    for (int row = 0; row < static_cast<int>(order_.size()); ++row) {
+        const double y = h + row_height() * row;
+        if (event->rect().intersects(QRectF(0, y, width(), row_height()).toAlignedRect()))
+            paint_row(p, *look_in(row), y, most, row == chosen);
+    }
     if (hasFocus() && chosen >= 0) {
         p.setPen(QPen(inks.petrol, 1.5));
         p.setBrush(Qt::NoBrush);
@@ -229,29 +252,23 @@ void LookList::mousePressEvent(QMouseEvent* event) {
 }
 
 QString LookList::told_at(const QPointF& place) const {
-    const Columns c = columns();
     const double y = place.y() - head_height();
     const int row = static_cast<int>(std::floor(y / row_height()));
     const plan::LookPlan* look = y < 0 ? nullptr : look_in(row);
     if (!look) return {};
     const double in_row = y - row_height() * row;
-    const plan::Charge charge =
-        in_row < lane(plan::low, 0).top ? plan::full : plan::low;
+    const plan::Charge charge = in_row < lane(plan::low, 0).top ? plan::full : plan::low;
     const auto& seen = look->views[charge].blades;
-    for (std::size_t i = 0; i < seen.size(); ++i) {
-        const Lane at = lane(charge, i);
-        if (in_row < at.top || in_row >= at.top + at.height) continue;
+    for (std::size_t i = 0; i < std::min(seen.size(), places_.size()); ++i) {
+        const Lane at = lane(charge, places_[i].line);
+        const QRectF box = box_of(places_[i], at.top, at.height);
+        if (!box.contains(place.x(), in_row)) continue;
         const plan::BladeView& blade = seen[i];
-        const job::Blade* fitted = job::find_ref(bench_.session.job().blades, blade.ref);
-        const auto& all = bench_.session.job().blades;
-        const double share = fitted && all.front().length.value() > 0
-                                 ? std::min(1.0, fitted->length / all.front().length)
-                                 : 1;
-        const double along = (place.x() - c.blade) / ((c.blade_end - c.blade) * share);
-        if (along < 0 || along >= 1) return {};
+        const double along = (place.x() - box.left()) / box.width();
         const QString cell = charge == plan::full ? tr("full cell") : tr("cell at 10 %");
         const std::size_t count = blade.amps.size();
-        const auto k = static_cast<std::size_t>(along * static_cast<double>(count));
+        const auto k = std::min(static_cast<std::size_t>(along * static_cast<double>(count)),
+                                count > 0 ? count - 1 : 0);
         auto words = [](auto quantity) { return QString::fromStdString(text(quantity)); };
         if (!blade.volts.empty())
             return tr("%1, strip %2, pixel %3 of %4: %5, %6 (%7)")

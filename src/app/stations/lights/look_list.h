@@ -3,6 +3,7 @@
 
 #include <QWidget>
 
+#include "app/drawing/blade_drawing.h"
 #include "app/stations/station_page.h"
 
 namespace conductus::app {
@@ -37,17 +38,19 @@ private:
         double blade, blade_end, tip, bars, end;
     };
     [[nodiscard]] Columns columns() const;
-    /// Where a blade's bar lies in its row, from the row's top.
+    /// Where a line of blades lies in its row, from the row's top.
     struct Lane {
         double top, height;
     };
-    [[nodiscard]] Lane lane(plan::Charge charge, std::size_t blade) const;
-    [[nodiscard]] std::size_t blades() const;
+    [[nodiscard]] Lane lane(plan::Charge charge, std::size_t line) const;
+    [[nodiscard]] QRectF box_of(const BladePlace& place, double top, double height) const;
     [[nodiscard]] double row_height() const;
     [[nodiscard]] const plan::LookPlan* look_in(int row) const;
     void sort();
+    static double largest(const plan::Plan& plan); ///< A, peak of all looks
     [[nodiscard]] double head_height() const { return bench_.appearance.text() * 1.8; }
     [[nodiscard]] int chosen_row() const;
+    [[nodiscard]] QRect row_box(int row) const;
     void choose(int row);
     void paint_row(QPainter& p, const plan::LookPlan& look, double y, double most,
                    bool chosen) const;
@@ -55,6 +58,8 @@ private:
     PlanPtr plan_;
     std::vector<std::size_t> order_; ///< looks of the plan, top to bottom
     bool ranked_ = true;
+    std::vector<BladePlace> places_; ///< of the blades in every row
+    std::size_t lines_ = 1;
 };
 
 } // namespace conductus::app

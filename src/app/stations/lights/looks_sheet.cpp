@@ -22,7 +22,8 @@ namespace conductus::app {
 namespace {
 
 /// What slider `i` moves: red, green, blue, white, cap.
-template <class Setting> double& share_of(Setting& setting, std::size_t i) {
+template <class Setting>
+double& share_of(Setting& setting, std::size_t i) {
     double* const shares[] = {&setting.colour.red, &setting.colour.green, &setting.colour.blue,
                               &setting.colour.white, &setting.cap};
     return *shares[i];
@@ -198,14 +199,15 @@ void LooksSheet::make_slider(std::size_t i, QLayout* flow) {
     share->setAccessibleName(tr("%1, percent").arg(names[i]));
     sliders_[i] = slider;
     shares_[i] = share;
-    keep_width(share, bench_.appearance, 4.4);
-    keep_least_width(slider, bench_.appearance, 5.5);
+    keep_width(share, bench_.appearance, 3.9);
+    keep_least_width(slider, bench_.appearance, 4);
     auto* row = new QHBoxLayout(group);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(5);
     row->addWidget(label(names[i], "second", group));
     row->addWidget(slider, 1);
     row->addWidget(share);
+    if (i == 3) white_ = group;
     flow->addWidget(group);
     auto with = [this, i](int percent) {
         Setting now = setting();
@@ -259,9 +261,10 @@ job::Look LooksSheet::look_with(const Setting& setting) const {
 void LooksSheet::edit_setting(const QString& what, const Setting& setting) {
     if (look_index() >= bench_.session.job().looks.size()) return;
     const job::Look look = look_with(setting);
-    const QString of = light().empty() ? QString::fromStdString(look.name)
-                                       : tr("%1 in %2").arg(light_->currentText(),
-                                                            QString::fromStdString(look.name));
+    const QString of =
+        light().empty()
+            ? QString::fromStdString(look.name)
+            : tr("%1 in %2").arg(light_->currentText(), QString::fromStdString(look.name));
     (void)bench_.session.edit(tr("%1 of %2").arg(what, of), job::set_look(look_index(), look));
 }
 
@@ -369,6 +372,15 @@ void LooksSheet::show_plan(const PlanPtr& plan) {
     plan_ = plan;
     looks_->show_plan(plan);
     field_->show_pixel(plan->lights.luminous);
+    // Pixels without a white die show white by the three others: no slider of its own.
+    const auto& luminous = plan->lights.luminous;
+    bool white = luminous[3] > 0 || !(luminous[0] > 0);
+    for (const job::Look& look : plan->job->looks) {
+        white |= look.colour.white > 0;
+        for (const job::Shown& shown : look.lights)
+            white |= shown.colour.white > 0;
+    }
+    white_->setVisible(white);
     show_tips(plan);
     show_changes();
     const Explained* peak = plan->figure("peak-current");
@@ -377,8 +389,9 @@ void LooksSheet::show_plan(const PlanPtr& plan) {
     const QString solved = QString::fromStdString(text(Ampere(*peak->value)));
     arithmetic_->setText(
         plan->pixels > 0
-            ? tr("%1 pixels × 60 mA would say %2. Solved %3 at its peak: green and blue starve as "
-                 "the voltage falls along the blade.")
+            ? tr("%1 pixels × 60 mA would say %2. Solved %3 at its peak: green and blue starve "
+                 "along "
+                 "the blade.")
                   .arg(plan->pixels)
                   .arg(count, solved)
             : tr("LEDs at what they are stated for would say %1. Solved %2 at its peak: what they "

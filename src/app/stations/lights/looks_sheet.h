@@ -58,6 +58,7 @@ private:
     ColourField* field_;
     std::array<QSlider*, 5> sliders_{}; ///< red, green, blue, white, cap
     std::array<QSpinBox*, 5> shares_{};
+    QWidget* white_ = nullptr; ///< slider and percent of the white die
     QLabel* arithmetic_;
     QWidget* changes_; ///< what would change the chosen look
     PlanPtr plan_;

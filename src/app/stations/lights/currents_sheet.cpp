@@ -1,0 +1,175 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/lights/currents_sheet.h"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QPainter>
+#include <QStyledItemDelegate>
+#include <QVBoxLayout>
+
+#include "app/shell/fields.h"
+#include "core/base/format.h"
+#include "core/job/lookup.h"
+
+namespace conductus::app {
+namespace {
+
+QString words(const std::string& s) { return QString::fromStdString(s); }
+
+enum Column {
+    part_column,
+    place_column,
+    share_column,
+    mean_column,
+    peak_column,
+    rated_column,
+    in_column
+};
+
+/// Peak against rating as a bar whose full width is the rating; over it the bar ends in a mark.
+class ShareBar : public QStyledItemDelegate {
+public:
+    ShareBar(const Appearance& appearance, QObject* parent)
+        : QStyledItemDelegate(parent), appearance_(appearance) {}
+    void paint(QPainter* p, const QStyleOptionViewItem& option,
+               const QModelIndex& index) const override {
+        QStyledItemDelegate::paint(p, option, QModelIndex());
+        const QVariant share = index.data(Qt::UserRole);
+        if (!share.isValid()) return;
+        const Inks& inks = appearance_.inks();
+        const double s = share.toDouble(), h = appearance_.text() * 0.7;
+        const QRectF box(option.rect.left() + 4, option.rect.center().y() - h / 2,
+                         option.rect.width() - 12, h);
+        p->save();
+        p->setRenderHint(QPainter::Antialiasing);
+        const QColor ink = s > 1 ? inks.stop : s > 0.8 ? inks.warn : inks.clean;
+        p->fillRect(QRectF(box.topLeft(), QSizeF(box.width() * std::min(s, 1.0), h)), ink);
+        p->setPen(QPen(inks.hair, 1));
+        p->setBrush(Qt::NoBrush);
+        p->drawRect(box);
+        p->restore();
+    }
+
+private:
+    const Appearance& appearance_;
+};
+
+} // namespace
+
+CurrentsSheet::CurrentsSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+    setObjectName("paper");
+    auto* head = new QHBoxLayout;
+    head->addWidget(label(tr("Currents"), "title", this));
+    head->addSpacing(10);
+    auto* remark = label(tr("full cell; the bar is the peak against the rating"), "second", this);
+    remark->setMinimumWidth(10);
+    head->addWidget(remark, 1);
+    head->addWidget(label(tr("in"), "second", this));
+    which_ = new QComboBox(this);
+    which_->setObjectName("currentsIn");
+    which_->setAccessibleName(tr("Look or effect whose currents are shown"));
+    keep_least_width(which_, bench.appearance, 16);
+    head->addWidget(which_);
+    table_ = new QTableWidget(0, 7, this);
+    table_->setObjectName("currents");
+    table_->setAccessibleName(tr("Currents"));
+    table_->setHorizontalHeaderLabels({tr("part"), tr("where"), tr("of its rating"), tr("mean"),
+                                       tr("peak"), tr("rated"), tr("in")});
+    table_->verticalHeader()->hide();
+    table_->setShowGrid(false);
+    table_->setTabKeyNavigation(false);
+    table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    table_->setSelectionMode(QAbstractItemView::SingleSelection);
+    table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+    table_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    table_->setItemDelegateForColumn(share_column, new ShareBar(bench.appearance, table_));
+    auto* header = table_->horizontalHeader();
+    header->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
+    header->setSectionResizeMode(QHeaderView::ResizeToContents);
+    header->setSectionResizeMode(share_column, QHeaderView::Stretch);
+    keep_row_height(table_, bench.appearance);
+    none_ = label(tr("Nothing is solved yet: see the findings."), "second", this);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(14, 10, 14, 10);
+    column->setSpacing(6);
+    column->addLayout(head);
+    column->addWidget(none_);
+    column->addWidget(table_, 1);
+    connect(which_, &QComboBox::activated, this, [this] { show_rows(); });
+    connect(table_, &QTableWidget::currentCellChanged, this, [this](int row, int, int was, int) {
+        if (row >= 0 && row != was && table_->item(row, part_column))
+            bench_.selection.choose(table_->item(row, part_column)->text());
+    });
+}
+
+std::vector<CurrentsSheet::Row> CurrentsSheet::rows() const {
+    std::vector<Row> rows;
+    if (!plan_) return rows;
+    const std::string chosen = which_->currentData().toString().toStdString();
+    for (const auto* list : {&plan_->looks, &plan_->effects})
+        for (const plan::LookPlan& look : *list) {
+            if (!chosen.empty() && look.name != chosen) continue;
+            for (const plan::Carried& c : look.carried) {
+                // All at once: each place where it carries most.
+                auto same = std::find_if(rows.begin(), rows.end(), [&](const Row& r) {
+                    return r.carried->place.ref == c.place.ref &&
+                           r.carried->place.label == c.place.label;
+                });
+                if (same == rows.end())
+                    rows.push_back({&c, &look});
+                else if (c.peak > same->carried->peak)
+                    *same = {&c, &look};
+            }
+        }
+    return rows;
+}
+
+void CurrentsSheet::show_rows() {
+    const QSignalBlocker quiet(table_);
+    const auto all = rows();
+    const Inks& inks = bench_.appearance.inks();
+    table_->setRowCount(static_cast<int>(all.size()));
+    for (int r = 0; r < table_->rowCount(); ++r) {
+        const auto& [carried, in] = all[static_cast<std::size_t>(r)];
+        const plan::CarryingPlace& place = carried->place;
+        const bool itself = place.label == place.ref;
+        const bool over = place.rated && carried->peak > *place.rated;
+        const QString cells[] = {words(place.ref),
+                                 itself ? QString() : words(place.label),
+                                 {},
+                                 words(text(carried->mean)),
+                                 words(text(carried->peak)),
+                                 !place.rated ? QString(QChar(0x2013))
+                                 : over       ? tr("over %1").arg(words(text(*place.rated)))
+                                              : words(text(*place.rated)),
+                                 words(in->name)};
+        for (int c = 0; c < table_->columnCount(); ++c) {
+            if (!table_->item(r, c)) table_->setItem(r, c, new QTableWidgetItem);
+            table_->item(r, c)->setText(cells[c]);
+            table_->item(r, c)->setForeground(over && c >= peak_column ? inks.stop : inks.ink);
+        }
+        table_->item(r, share_column)
+            ->setData(Qt::UserRole, place.rated && *place.rated > Ampere(0)
+                                        ? QVariant(carried->peak / *place.rated)
+                                        : QVariant());
+    }
+    none_->setVisible(all.empty());
+}
+
+void CurrentsSheet::show_plan(const PlanPtr& plan) {
+    plan_ = plan;
+    const QString was = which_->currentData().toString();
+    which_->clear();
+    which_->addItem(tr("each where it is most"), QString());
+    for (const auto* list : {&plan->looks, &plan->effects}) {
+        which_->insertSeparator(which_->count());
+        for (const plan::LookPlan& look : *list)
+            which_->addItem(words(look.name), words(look.name));
+    }
+    which_->setCurrentIndex(std::max(0, was.isEmpty() ? 0 : which_->findData(was)));
+    show_rows();
+}
+
+} // namespace conductus::app

@@ -1,0 +1,34 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QTableWidget>
+
+#include "app/stations/station_page.h"
+
+class QComboBox;
+class QLabel;
+
+namespace conductus::app {
+
+/// What cells, switches, pads, pins and wires carry: in one look or effect, or each where it
+/// carries most.
+class CurrentsSheet : public StationPage {
+    Q_OBJECT
+public:
+    CurrentsSheet(const Bench& bench, QWidget* parent);
+    void show_plan(const PlanPtr& plan) override;
+
+private:
+    struct Row {
+        const plan::Carried* carried;
+        const plan::LookPlan* in;
+    };
+    [[nodiscard]] std::vector<Row> rows() const;
+    void show_rows();
+    QComboBox* which_;
+    QTableWidget* table_;
+    QLabel* none_;
+    PlanPtr plan_;
+};
+
+} // namespace conductus::app

@@ -63,12 +63,13 @@ CONDUCTUS_WIDE void set_quiet(const double* __restrict volts, double* __restrict
 /// Volts of a block's pixels from the first at `volts`: drops per pixel of the current so far, of
 /// the first pixel's, of its first and of its second difference.
 CONDUCTUS_FUSED void foresee(double* __restrict out, double volts, double sum, double one,
-                            double first, double second) {
+                             double first, double second) {
     for (int k = 0; k < block; ++k) {
         const double j = k;
-        out[k] = volts + j * (sum + (j + 1) * (one * (1.0 / 2) +
-                                               (j - 1) * (first * (1.0 / 6) +
-                                                          (j - 2) * second * (1.0 / 24))));
+        out[k] =
+            volts +
+            j * (sum + (j + 1) * (one * (1.0 / 2) +
+                                  (j - 1) * (first * (1.0 / 6) + (j - 2) * second * (1.0 / 24))));
     }
 }
 
@@ -76,8 +77,8 @@ CONDUCTUS_FUSED void foresee(double* __restrict out, double volts, double sum, d
 /// corrected along its slope. Leaves their voltages and slopes of them by the tip's, tip's side
 /// first. Says how far the worst was from what was foreseen.
 CONDUCTUS_FUSED double walk(const double* __restrict foreseen, const double* __restrict amps,
-                           const double* __restrict slope, int count, double segment, double last,
-                           double* __restrict volts, double* __restrict slopes, Foot& foot) {
+                            const double* __restrict slope, int count, double segment, double last,
+                            double* __restrict volts, double* __restrict slopes, Foot& foot) {
     double v = foot.volts, i = foot.amps, dv = foot.volts_slope, di = foot.amps_slope;
     double worst = 0;
     for (int k = 0; k < count; ++k) {
@@ -124,8 +125,7 @@ public:
     void at(const std::array<double, block>& volts, std::array<double, block>& amps,
             std::array<double, block>& slope) const {
         const double middle = volts[block / 2];
-        set_quiet(volts.data(), amps.data(), slope.data(), model_.quiet, middle,
-                  std::exp(-middle));
+        set_quiet(volts.data(), amps.data(), slope.data(), model_.quiet, middle, std::exp(-middle));
         for (std::size_t c = 0; c < count_; ++c)
             add_channel(volts.data(), amps.data(), slope.data(), lit_[c].gain, lit_[c].offset,
                         per_knee_);
@@ -172,7 +172,8 @@ Foot sweep(const Strip& strip, double tip_volts, std::vector<double>* pixel_volt
     for (auto span = strip.spans.rbegin(); span != strip.spans.rend(); ++span) {
         const SpanLoad load(strip.pixel, span->duty);
         int k = span->last - 1;
-        CurrentAndSlope last; // of the last pixel, at `at` volts, its slope changing by `bend` a volt
+        CurrentAndSlope
+            last; // of the last pixel, at `at` volts, its slope changing by `bend` a volt
         double at = 0, bend = 0;
         auto single = [&] {
             if (kept) kept[k] = foot.volts;
@@ -239,7 +240,7 @@ Foot sweep(const Strip& strip, double tip_volts, std::vector<double>* pixel_volt
     return foot;
 }
 
-Foot coarse_sweep(const Strip& strip, double tip_volts, int group) {
+CONDUCTUS_FUSED Foot coarse_sweep(const Strip& strip, double tip_volts, int group) {
     Foot foot{tip_volts, 0, 1, 0};
     double before = 0; // a pixel's current in the group before
     for (auto span = strip.spans.rbegin(); span != strip.spans.rend(); ++span) {

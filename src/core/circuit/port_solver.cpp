@@ -69,8 +69,8 @@ struct Port {
                 auto last = static_cast<std::size_t>(span.last);
                 if (strip->feeds.empty()) {
                     const auto begin = pixel_volts.begin();
-                    const auto at = std::partition_point(
-                        begin + span.first, begin + span.last, [&](double v) { return v > on; });
+                    const auto at = std::partition_point(begin + span.first, begin + span.last,
+                                                         [&](double v) { return v > on; });
                     const auto k = static_cast<std::size_t>(at - begin);
                     first = std::max(first, k > 0 ? k - 1 : k), last = std::min(last, k + 1);
                 }
@@ -97,7 +97,8 @@ struct Port {
         if (strip && !strip->feeds.empty()) {
             if (!fed_ladder(*strip, x, pixel_volts, pixel_slopes, f)) f.volts = NAN;
         } else if (strip) {
-            f = group > 1 ? coarse_sweep(*strip, x, group) : sweep(*strip, x, &pixel_volts, &pixel_slopes);
+            f = group > 1 ? coarse_sweep(*strip, x, group)
+                          : sweep(*strip, x, &pixel_volts, &pixel_slopes);
         } else if (sink) {
             const double decay = x > 0 ? std::exp(-x) : 1 - x;
             f = {x, sink->amps * (1 - decay), 1, sink->amps * (x > 0 ? decay : 1)};
@@ -143,6 +144,9 @@ void evaluate(std::vector<Port>& ports, const std::vector<double>& x, int group,
 
 std::vector<Port> ports_of(const Network& network, std::vector<std::size_t>& port_of_strip) {
     std::vector<Port> ports;
+    ports.reserve(network.sinks.size() + network.diodes.size() + network.limiters.size() +
+                  2 * network.converters.size() + network.strips.size());
+    port_of_strip.reserve(network.strips.size());
     for (const Sink& s : network.sinks) {
         Port& p = ports.emplace_back();
         p.sink = &s, p.plus = s.plus, p.minus = s.minus;
@@ -187,12 +191,12 @@ std::vector<Port> ports_of(const Network& network, std::vector<std::size_t>& por
 /// Thevenin of the linear network at the ports: V = open - Z I, both from one factorisation.
 struct Reduced {
     std::vector<double> open_nodes; ///< node voltages (without ground) with no port current
-    std::vector<std::vector<double>> columns; ///< node voltages lost per ampere of each port
-    std::vector<double> open;                 ///< port voltages
-    std::vector<double> z;                    ///< row-major, ports x ports
+    std::vector<double> columns;    ///< node voltages lost per ampere of a port, port after port
+    std::vector<double> open;       ///< port voltages
+    std::vector<double> z;          ///< row-major, ports x ports
 };
 
-double across(const std::vector<double>& nodes, const Port& p) {
+double across(const double* nodes, const Port& p) {
     return (p.plus ? nodes[p.plus - 1] : 0) - (p.minus ? nodes[p.minus - 1] : 0);
 }
 
@@ -217,18 +221,25 @@ Result<Reduced> reduce(const Network& network, const std::vector<Port>& ports) {
     const std::size_t m = ports.size();
     r.open.resize(m);
     r.z.resize(m * m);
+    r.columns.assign(n * m, 0);
     for (std::size_t j = 0; j < m; ++j) {
-        auto& column = r.columns.emplace_back(n, 0.0);
+        double* const column = r.columns.data() + j * n;
         if (ports[j].plus) column[ports[j].plus - 1] += 1;
         if (ports[j].minus) column[ports[j].minus - 1] -= 1;
-        mesh.solve(column.data());
-        r.open[j] = across(r.open_nodes, ports[j]);
+        mesh.solve(column);
+        r.open[j] = across(r.open_nodes.data(), ports[j]);
     }
     for (std::size_t i = 0; i < m; ++i)
         for (std::size_t j = 0; j < m; ++j)
-            r.z[i * m + j] = across(r.columns[j], ports[i]);
+            r.z[i * m + j] = across(r.columns.data() + j * n, ports[i]);
     return r;
 }
+
+/// What Newton works on, from one search to the next.
+struct Scratch {
+    explicit Scratch(std::size_t m) : jacobian(m * m), step(m), cross(m), trial(m), next(m) {}
+    std::vector<double> jacobian, step, cross, trial, next, copy;
+};
 
 struct Search {
     bool converged = false;
@@ -278,7 +289,7 @@ double longest_of(const std::vector<double>& step) {
 /// than itself. `drive` scales the sources. Converged when no port's voltage is off by more than
 /// `tolerance`.
 Search newton(std::vector<Port>& ports, const Reduced& r, double drive, int group, double tolerance,
-              std::vector<double>& x, std::vector<Foot>& feet) {
+              std::vector<double>& x, std::vector<Foot>& feet, Scratch& scratch) {
     constexpr double largest_step = 0.6; // V
     // A last step is taken along the slopes. On exact ladders it is so short that what the curve
     // bends over it is below a part in 10^9 of a strip's power; on coarse ones, below what makes
@@ -289,7 +300,7 @@ Search newton(std::vector<Port>& ports, const Reduced& r, double drive, int grou
         return p.converter || p.limiter || p.diode;
     });
     const int most = may_circle ? 200 : 60;
-    std::vector<double> jacobian(m * m), step(m), cross(m), copy, trial, next;
+    auto& [jacobian, step, cross, trial, next, copy] = scratch;
     Search search;
     evaluate(ports, x, group, feet, cross);
     double off = residuals(feet, r, drive, step, search.worst);
@@ -329,7 +340,6 @@ Search newton(std::vector<Port>& ports, const Reduced& r, double drive, int grou
             for (std::size_t i = 0; i < m; ++i)
                 trial[i] += scale * step[i];
             evaluate(ports, trial, group, feet, cross);
-            next.resize(m);
             off = residuals(feet, r, drive, next, search.worst);
             if (!may_circle || scale < 1e-4) break;
             jacobian = copy;
@@ -338,8 +348,8 @@ Search newton(std::vector<Port>& ports, const Reduced& r, double drive, int grou
                 longest_of(again) <= (1 - scale / 4) * longest)
                 break;
         }
-        x = trial;
-        step = next;
+        std::swap(x, trial);
+        std::swap(step, next);
     }
     return search;
 }
@@ -349,18 +359,19 @@ Search find_point(std::vector<Port>& ports, const Reduced& r, bool warm, std::ve
                   std::vector<Foot>& feet) {
     constexpr double rough = 1e-3, exact = 1e-9; // V
     constexpr int group = 8;
+    Scratch scratch(ports.size());
     if (!warm) {
         for (std::size_t i = 0; i < ports.size(); ++i)
             x[i] = 0.85 * r.open[i];
         // The fewer pixels, the cheaper a step while it is far off.
-        newton(ports, r, 1, 5 * group, 2e-2, x, feet);
-        newton(ports, r, 1, group, rough, x, feet);
+        newton(ports, r, 1, 5 * group, 2e-2, x, feet, scratch);
+        newton(ports, r, 1, group, rough, x, feet, scratch);
     }
-    Search search = newton(ports, r, 1, 1, exact, x, feet);
+    Search search = newton(ports, r, 1, 1, exact, x, feet, scratch);
     if (search.converged) return search;
     std::fill(x.begin(), x.end(), 0.0);
     for (double drive = 0.05; drive < 1.0001; drive += 0.05)
-        search = newton(ports, r, std::min(drive, 1.0), 1, exact, x, feet);
+        search = newton(ports, r, std::min(drive, 1.0), 1, exact, x, feet, scratch);
     return search;
 }
 
@@ -408,12 +419,17 @@ Result<OperatingPoint> solve(const Network& network, Guess* guess) {
     OperatingPoint point;
     point.iterations = search.iterations;
     point.volts.resize(network.nodes.size());
+    const std::size_t count = network.nodes.size() - 1;
     for (Node n = 1; n < network.nodes.size(); ++n) {
         double v = reduced->open_nodes[n - 1];
         for (std::size_t j = 0; j < m; ++j)
-            v -= reduced->columns[j][n - 1] * feet[j].amps;
+            v -= reduced->columns[j * count + n - 1] * feet[j].amps;
         point.volts[n] = v;
     }
+    point.source_amps.reserve(network.sources.size());
+    point.resistor_amps.reserve(network.resistors.size());
+    point.sink_amps.reserve(network.sinks.size());
+    point.strips.reserve(network.strips.size());
     for (const Source& s : network.sources)
         point.source_amps.push_back((s.emf - point.volts[s.plus] + point.volts[s.minus]) / s.ohms);
     for (const Resistor& e : network.resistors)

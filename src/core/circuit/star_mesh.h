@@ -16,7 +16,8 @@ namespace conductus::circuit {
 class StarMesh {
 public:
     explicit StarMesh(std::size_t n)
-        : n_(n), words_((n + 63) / 64), y_(n * n, 0.0), ground_(n, 0.0), near_(n * words_, 0), degree_(n, 0) {}
+        : n_(n), words_((n + 63) / 64), y_(n * n, 0.0), ground_(n, 0.0), near_(n * words_, 0),
+          degree_(n, 0) {}
 
     /// `siemens` > 0 between two nodes.
     void join(std::size_t a, std::size_t b, double siemens) {
@@ -38,8 +39,7 @@ public:
             Star star{node, rays_.size(), rays_.size(), ground_[node]};
             for (std::size_t w = 0; w < words_; ++w)
                 for (std::uint64_t bits = near_[node * words_ + w]; bits; bits &= bits - 1) {
-                    const std::size_t i =
-                        w * 64 + static_cast<std::size_t>(std::countr_zero(bits));
+                    const std::size_t i = w * 64 + static_cast<std::size_t>(std::countr_zero(bits));
                     rays_.push_back({i, y_[node * n_ + i]});
                     star.sum += rays_.back().siemens;
                     near_[i * words_ + node / 64] &= ~(std::uint64_t{1} << node % 64);

@@ -321,7 +321,7 @@ TEST_F(LightsTest, LooksAreRankedByWhatTheyDrawAndToldByPixel) {
         for (const char* cell : {"full cell", "10 %"})
             EXPECT_TRUE(std::any_of(told.begin(), told.end(), [&](const QString& s) {
                 return s.startsWith(blade) && s.contains(cell) && s.contains("V, ") &&
-                       s.contains("pixel");
+                       s.contains("pixel") && s.contains("tint shift");
             })) << blade;
     EXPECT_TRUE(looks->told_at(QPointF(2, 60)).isEmpty());
 }

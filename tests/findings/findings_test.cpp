@@ -1,31 +1,16 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // A clean job plus one planted mistake raises exactly one finding; its fix takes it away again.
-#include <set>
-
 #include "core/job/edits.h"
 #include "core/job/lookup.h"
 #include "core/job/validate.h"
 #include "core/plan/plan.h"
-#include "support/fixtures.h"
+#include "support/planted.h"
 
 namespace conductus::findings {
 namespace {
 
 using namespace test;
 using job::Job;
-
-std::set<std::string> ids(const plan::Plan& plan) {
-    std::set<std::string> set;
-    for (const Finding& f : plan.findings)
-        set.insert(f.id);
-    return set;
-}
-
-const Finding* find(const plan::Plan& plan, const std::string& id) {
-    for (const Finding& f : plan.findings)
-        if (f.id == id) return &f;
-    return nullptr;
-}
 
 TEST(Findings, ACleanJobHasTheCautionsAlone) {
     const plan::Plan plan = plan_of(clean_job());
@@ -34,36 +19,9 @@ TEST(Findings, ACleanJobHasTheCautionsAlone) {
     EXPECT_NE(plan.findings[0].detail.find("licensed people"), std::string::npos);
 }
 
-struct Mistake {
-    const char* name;
-    const char* id;
-    Severity severity;
-    bool has_fix;
-    void (*plant)(Job&);
-};
-
 class Planted : public testing::TestWithParam<Mistake> {};
 
-TEST_P(Planted, RaisesExactlyOneFinding) {
-    const Mistake& m = GetParam();
-    Job job = clean_job();
-    m.plant(job);
-    ASSERT_TRUE(job::validate(job, parts()));
-    const plan::Plan plan = plan_of(job);
-    EXPECT_EQ(ids(plan), (std::set<std::string>{m.id, "cell.lithium-cautions"}));
-    const Finding* f = find(plan, m.id);
-    ASSERT_TRUE(f);
-    EXPECT_EQ(f->severity, m.severity);
-    EXPECT_FALSE(f->where.empty());
-    EXPECT_FALSE(f->evidence.empty());
-    EXPECT_FALSE(f->text.empty());
-    EXPECT_EQ(f->fix.has_value(), m.has_fix);
-    if (!f->fix) return;
-    EXPECT_FALSE(f->fix->text.empty());
-    f->fix->edit(job);
-    ASSERT_TRUE(job::validate(job, parts()));
-    EXPECT_FALSE(ids(plan_of(job)).contains(m.id)) << f->fix->text;
-}
+TEST_P(Planted, RaisesExactlyOneFinding) { raises_exactly_one_finding(GetParam()); }
 
 INSTANTIATE_TEST_SUITE_P(
     All, Planted,

@@ -1,12 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Planted mistakes in lights: each raises its one finding, and the fix takes it away.
-#include <set>
-
 #include "core/job/edits.h"
 #include "core/job/lookup.h"
 #include "core/job/validate.h"
 #include "core/plan/plan.h"
-#include "support/fixtures.h"
+#include "support/planted.h"
 
 namespace conductus::findings {
 namespace {
@@ -16,13 +14,6 @@ using job::Job;
 using job::Role;
 
 constexpr double room = 190; ///< where nothing is fitted in the bore
-
-std::set<std::string> ids(const plan::Plan& plan) {
-    std::set<std::string> set;
-    for (const Finding& f : plan.findings)
-        set.insert(f.id);
-    return set;
-}
 
 /// A part that rides in its wires or sits in the wall, or where there is room for it.
 job::Part& part(Job& j, const char* ref, const char* type, double at = 150) {
@@ -47,39 +38,9 @@ void led(Job& j, double ohms, const char* to = "U1.l3") {
     wire(j, "D1.minus", to, Role::ground);
 }
 
-struct Mistake {
-    const char* name;
-    const char* id;
-    Severity severity;
-    bool has_fix;
-    void (*plant)(Job&);
-};
-
 class Loads : public testing::TestWithParam<Mistake> {};
 
-TEST_P(Loads, RaisesExactlyOneFinding) {
-    const Mistake& m = GetParam();
-    Job job = clean_job();
-    m.plant(job);
-    const auto valid = job::validate(job, parts());
-    ASSERT_TRUE(valid) << valid.error().text();
-    const plan::Plan plan = plan_of(job);
-    EXPECT_EQ(ids(plan), (std::set<std::string>{m.id, "cell.lithium-cautions"}));
-    for (const Finding& f : plan.findings) {
-        if (f.id != m.id) continue;
-        EXPECT_EQ(f.severity, m.severity);
-        EXPECT_FALSE(f.where.empty());
-        EXPECT_FALSE(f.evidence.empty());
-        EXPECT_EQ(f.fix.has_value(), m.has_fix);
-        if (!f.fix) return;
-        Job mended = job;
-        f.fix->edit(mended);
-        ASSERT_TRUE(job::validate(mended, parts()));
-        EXPECT_FALSE(ids(plan_of(mended)).contains(m.id)) << f.fix->text;
-        return;
-    }
-    FAIL() << "not raised";
-}
+TEST_P(Loads, RaisesExactlyOneFinding) { raises_exactly_one_finding(GetParam()); }
 
 INSTANTIATE_TEST_SUITE_P(
     All, Loads,

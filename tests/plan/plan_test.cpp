@@ -6,6 +6,7 @@
 
 #include "core/circuit/solver.h"
 #include "core/job/lookup.h"
+#include "core/plan/pixel_seen.h"
 #include "core/power/cell_model.h"
 #include "core/power/state.h"
 #include "support/fixtures.h"
@@ -75,7 +76,10 @@ TEST(Plan, WhatIsTakenFromThePlanBeforeIsWhatWouldBeSolvedAnew) {
         {"volume", [](job::Job& j) { j.use.volume = 0.2; }},
         {"temperature", [](job::Job& j) { j.use.temperature = Celsius(5); }},
         {"gauge", [](job::Job& j) { j.wires.front().gauge = 30; }},
-        {"programmed", [](job::Job& j) { j.lines = {{"U1.d1", 60}}; }},
+        {"programmed",
+         [](job::Job& j) {
+             j.lines = {{"U1.d1", 60}};
+         }},
         {"measured", [](job::Job& j) { j.parts.front().measured.resistance = Ohm(0.09); }},
         {"nothing", [](job::Job&) {}}};
     for (const char* name : {"heron", "bittern", "godwit"}) {
@@ -94,6 +98,32 @@ TEST(Plan, WhatIsTakenFromThePlanBeforeIsWhatWouldBeSolvedAnew) {
         const Plan kept = analyse_figures(next, shared_parts(), &before);
         EXPECT_EQ(kept.looks.front().fresh, before.looks.front().fresh);
         EXPECT_NE(kept.looks.back().fresh, before.looks.back().fresh);
+    }
+}
+
+TEST(PixelSeen, RunsFromTheFootToWhatTheViewSaysOfTheTip) {
+    const Plan heron = plan_of(demo("heron"));
+    const LookPlan& look = *heron.look("Moonrise");
+    for (const Charge charge : {full, half, low}) {
+        const View& view = look.views[charge];
+        const std::size_t n = view.pixel_volts.size();
+        const auto foot = pixel_seen(heron, look, charge, 0, 0);
+        const auto tip = pixel_seen(heron, look, charge, 0, n - 1);
+        ASSERT_TRUE(foot && tip);
+        EXPECT_EQ(foot->brightness, 1);
+        EXPECT_EQ(foot->tint_shift, 0);
+        EXPECT_NEAR(tip->brightness, view.tip, 1e-12);
+        EXPECT_NEAR(tip->tint_shift, view.tint_shift, 1e-12);
+        EXPECT_EQ(tip->volts, view.last_pixel);
+        // Neither brightness nor amps grow on the way.
+        for (std::size_t k = 1; k < n; ++k) {
+            const auto here = pixel_seen(heron, look, charge, 0, k);
+            const auto before = pixel_seen(heron, look, charge, 0, k - 1);
+            EXPECT_LE(here->brightness, before->brightness + 1e-12);
+            EXPECT_LE(here->amps, before->amps);
+        }
+        EXPECT_FALSE(pixel_seen(heron, look, charge, 0, n));
+        EXPECT_FALSE(pixel_seen(heron, look, charge, 1, 0));
     }
 }
 

@@ -1,30 +1,18 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/session/comparer.h"
 
-#include <QCoreApplication>
-#include <QPointer>
-
 namespace conductus::app {
 
 Comparer::Comparer(CataloguePtr parts, QObject* parent)
-    : QObject(parent), parts_(std::move(parts)) {
-    pool_.setMaxThreadCount(1);
-}
-
-Comparer::~Comparer() {
-    pool_.clear();
-    pool_.waitForDone();
-}
+    : QObject(parent), parts_(std::move(parts)) {}
 
 void Comparer::compare(JobPtr before, JobPtr after) {
-    pool_.clear();
-    pool_.start([self = QPointer(this), n = ++asked_, parts = parts_, before, after] {
-        const auto a = plan::analyse_figures(before, parts),
-                   b = plan::analyse_figures(after, parts);
-        QMetaObject::invokeMethod(qApp, [self, n, c = plan::compare(a, b)] {
-            if (self && self->asked_ == n) emit self->compared(c);
-        });
-    });
+    comparisons_.ask(
+        [parts = parts_, before = std::move(before), after = std::move(after)] {
+            return plan::compare(plan::analyse_figures(before, parts),
+                                 plan::analyse_figures(after, parts));
+        },
+        [this](const plan::Comparison& made) { emit compared(made); });
 }
 
 } // namespace conductus::app

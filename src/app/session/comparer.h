@@ -2,8 +2,8 @@
 #pragma once
 
 #include <QObject>
-#include <QThreadPool>
 
+#include "app/session/newest.h"
 #include "app/session/session.h"
 #include "core/plan/compare.h"
 
@@ -14,7 +14,6 @@ class Comparer : public QObject {
     Q_OBJECT
 public:
     explicit Comparer(CataloguePtr parts, QObject* parent = nullptr);
-    ~Comparer() override;
     void compare(JobPtr before, JobPtr after);
 
 signals:
@@ -22,8 +21,7 @@ signals:
 
 private:
     CataloguePtr parts_;
-    QThreadPool pool_;
-    int asked_ = 0;
+    Newest<plan::Comparison> comparisons_;
 };
 
 } // namespace conductus::app

@@ -3,13 +3,13 @@
 
 #include <QComboBox>
 #include <QHBoxLayout>
-#include <QHeaderView>
 #include <QLabel>
 #include <QPainter>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
 #include "app/shell/fields.h"
+#include "app/shell/reading_table.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
 
@@ -72,24 +72,10 @@ CurrentsSheet::CurrentsSheet(const Bench& bench, QWidget* parent) : StationPage(
     which_->setAccessibleName(tr("Look or effect whose currents are shown"));
     keep_least_width(which_, bench.appearance, 16);
     head->addWidget(which_);
-    table_ = new QTableWidget(0, 7, this);
-    table_->setObjectName("currents");
-    table_->setAccessibleName(tr("Currents"));
-    table_->setHorizontalHeaderLabels({tr("part"), tr("where"), tr("of its rating"), tr("mean"),
-                                       tr("peak"), tr("rated"), tr("in")});
-    table_->verticalHeader()->hide();
-    table_->setShowGrid(false);
-    table_->setTabKeyNavigation(false);
-    table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    table_->setSelectionMode(QAbstractItemView::SingleSelection);
-    table_->setSelectionBehavior(QAbstractItemView::SelectRows);
-    table_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    table_ = reading_table({tr("part"), tr("where"), tr("of its rating"), tr("mean"), tr("peak"),
+                            tr("rated"), tr("in")},
+                           share_column, "currents", tr("Currents"), bench.appearance, this);
     table_->setItemDelegateForColumn(share_column, new ShareBar(bench.appearance, table_));
-    auto* header = table_->horizontalHeader();
-    header->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-    header->setSectionResizeMode(QHeaderView::ResizeToContents);
-    header->setSectionResizeMode(share_column, QHeaderView::Stretch);
-    keep_row_height(table_, bench.appearance);
     none_ = label(tr("Nothing is solved yet: see the findings."), "second", this);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 10, 14, 10);
@@ -145,11 +131,9 @@ void CurrentsSheet::show_rows() {
                                  : over       ? tr("over %1").arg(words(text(*place.rated)))
                                               : words(text(*place.rated)),
                                  words(in->name)};
-        for (int c = 0; c < table_->columnCount(); ++c) {
-            if (!table_->item(r, c)) table_->setItem(r, c, new QTableWidgetItem);
-            table_->item(r, c)->setText(cells[c]);
-            table_->item(r, c)->setForeground(over && c >= peak_column ? inks.stop : inks.ink);
-        }
+        for (int c = 0; c < table_->columnCount(); ++c)
+            set_cell(table_, r, c, cells[c])
+                ->setForeground(over && c >= peak_column ? inks.stop : inks.ink);
         table_->item(r, share_column)
             ->setData(Qt::UserRole, place.rated && *place.rated > Ampere(0)
                                         ? QVariant(carried->peak / *place.rated)

@@ -9,7 +9,6 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
-#include <QPromise>
 #include <QPushButton>
 #include <QSlider>
 #include <QVBoxLayout>
@@ -195,7 +194,6 @@ EffectsSheet::EffectsSheet(const Bench& bench, QWidget* parent) : StationPage(be
     view_ = new FilmView(bench, sheet);
     clock_ = new QTimer(this);
     clock_->setInterval(16);
-    pool_.setMaxThreadCount(1);
     auto* row = new QHBoxLayout;
     row->setSpacing(10);
     row->addWidget(which_);
@@ -327,44 +325,28 @@ void EffectsSheet::show_plan(const PlanPtr& plan) {
     film();
 }
 
-/// Films on a worker; a film asked for meanwhile follows.
+/// Films on a worker.
 void EffectsSheet::film() {
     if (!plan_ || plan_->trouble || which_->currentText().isEmpty()) {
         said_->setText(tr("Nothing to play: add a look, and see the findings."));
+        films_.forget();
         film_.reset();
         view_->show_film(nullptr);
         return;
     }
-    if (running_) {
-        stale_ = true;
-        return;
-    }
-    running_ = new QFutureWatcher<std::shared_ptr<const plan::Film>>(this);
-    connect(running_, &QFutureWatcherBase::finished, this, [this] {
-        film_ = running_->result();
-        running_->deleteLater();
-        running_ = nullptr;
-        view_->show_film(film_);
-        const int frames = film_ ? static_cast<int>(film_->frames.size()) : 1;
-        time_->setRange(0, std::max(0, frames - 1));
-        emit time_->valueChanged(time_->value());
-        if (stale_) stale_ = false, film();
-    });
-    auto promise = std::make_shared<QPromise<std::shared_ptr<const plan::Film>>>();
-    running_->setFuture(promise->future());
-    pool_.start([promise, plan = plan_, name = which_->currentText().toStdString(),
-                 look = bench_.selection.options().look.toStdString()] {
-        promise->start();
-        auto made = plan::film_of(*plan, name, look);
-        promise->addResult(made ? std::make_shared<const plan::Film>(std::move(*made)) : nullptr);
-        promise->finish();
-    });
-}
-
-EffectsSheet::~EffectsSheet() {
-    // A film under way has nobody to show it to any more.
-    if (running_) running_->disconnect(this);
-    pool_.waitForDone();
+    films_.ask(
+        [plan = plan_, name = which_->currentText().toStdString(),
+         look = bench_.selection.options().look.toStdString()]() -> FilmPtr {
+            auto made = plan::film_of(*plan, name, look);
+            return made ? std::make_shared<const plan::Film>(std::move(*made)) : nullptr;
+        },
+        [this](const FilmPtr& made) {
+            film_ = made;
+            view_->show_film(film_);
+            const int frames = film_ ? static_cast<int>(film_->frames.size()) : 1;
+            time_->setRange(0, std::max(0, frames - 1));
+            emit time_->valueChanged(time_->value());
+        });
 }
 
 } // namespace conductus::app

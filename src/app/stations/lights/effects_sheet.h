@@ -1,12 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <QFutureWatcher>
-#include <QThreadPool>
 #include <QTimer>
 #include <optional>
 
 #include "app/drawing/blade_drawing.h"
+#include "app/session/newest.h"
 #include "app/stations/station_page.h"
 #include "core/plan/film.h"
 
@@ -19,6 +18,7 @@ class QSlider;
 namespace conductus::app {
 
 class RowsTable;
+using FilmPtr = std::shared_ptr<const plan::Film>;
 
 /// One frame of a film: the blades above, the cell's current under them with a cursor.
 class FilmView : public QWidget {
@@ -52,7 +52,6 @@ class EffectsSheet : public StationPage {
     Q_OBJECT
 public:
     EffectsSheet(const Bench& bench, QWidget* parent);
-    ~EffectsSheet() override;
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
 
@@ -68,11 +67,9 @@ private:
     RowsTable* effects_;
     QTimer* clock_;
     PlanPtr plan_;
-    std::shared_ptr<const plan::Film> film_;
+    FilmPtr film_;
     double ahead_ = 0; ///< frames due
-    QFutureWatcher<std::shared_ptr<const plan::Film>>* running_ = nullptr;
-    QThreadPool pool_;
-    bool stale_ = false;
+    Newest<FilmPtr> films_;
 };
 
 } // namespace conductus::app

@@ -11,6 +11,7 @@
 #include <cmath>
 
 #include "app/shell/fields.h"
+#include "app/shell/reading_table.h"
 #include "app/shell/row_reader.h"
 #include "core/base/format.h"
 #include "core/base/parse.h"
@@ -21,32 +22,6 @@ namespace conductus::app {
 namespace {
 
 QString words(const std::string& s) { return QString::fromStdString(s); }
-
-QTableWidget* small_table(const QStringList& columns, const QString& object, const QString& name,
-                          const Appearance& appearance, QWidget* parent) {
-    auto* t = new QTableWidget(0, static_cast<int>(columns.size()), parent);
-    t->setObjectName(object);
-    t->setAccessibleName(name);
-    t->setHorizontalHeaderLabels(columns);
-    t->verticalHeader()->hide();
-    t->setShowGrid(false);
-    t->setTabKeyNavigation(false);
-    t->setSelectionMode(QAbstractItemView::SingleSelection);
-    t->setSelectionBehavior(QAbstractItemView::SelectRows);
-    t->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-    t->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
-    t->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    keep_row_height(t, appearance);
-    return t;
-}
-
-void set_cell(QTableWidget* t, int row, int column, const QString& text, bool editable = false) {
-    if (!t->item(row, column)) t->setItem(row, column, new QTableWidgetItem);
-    auto* item = t->item(row, column);
-    item->setText(text);
-    item->setFlags(editable ? item->flags() | Qt::ItemIsEditable
-                            : item->flags() & ~Qt::ItemIsEditable);
-}
 
 } // namespace
 
@@ -105,13 +80,12 @@ LinesSheet::LinesSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     top_column->addWidget(scroll, 1);
 
     auto [left, left_column] = paper(tr("Programmed"), tr("pixels the board is told"), this);
-    lines_ = small_table({tr("pad"), tr("fitted"), tr("told")}, "programmedLines",
-                         tr("Pixels programmed of each line"), bench.appearance, left);
+    lines_ = reading_table({tr("pad"), tr("fitted"), tr("told")}, -1, "programmedLines",
+                           tr("Pixels programmed of each line"), bench.appearance, left);
     left_column->addWidget(lines_, 1);
     auto [right, right_column] = paper(tr("Data level"), tr("least in hand of all looks"), this);
-    hops_ = small_table({tr("from"), tr("to"), tr("level"), tr("needs"), tr("in hand")}, "dataHops",
-                        tr("Data level at every hop"), bench.appearance, right);
-    hops_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    hops_ = reading_table({tr("from"), tr("to"), tr("level"), tr("needs"), tr("in hand")}, -1,
+                          "dataHops", tr("Data level at every hop"), bench.appearance, right);
     right_column->addWidget(hops_, 1);
     auto [middle, middle_column] = paper(tr("Stretches"), tr("type in the empty row"), this);
     const QStringList columns{tr("name"), tr("of"), tr("first"), tr("last")};
@@ -218,7 +192,9 @@ void LinesSheet::show_plan(const PlanPtr& plan) {
         const lights::Chain& c = chains[static_cast<std::size_t>(r)];
         set_cell(lines_, r, 0, words(c.pad));
         set_cell(lines_, r, 1, QString::number(c.longest));
-        set_cell(lines_, r, 2, c.programmed ? QString::number(*c.programmed) : QString(), true);
+        auto* told =
+            set_cell(lines_, r, 2, c.programmed ? QString::number(*c.programmed) : QString());
+        told->setFlags(told->flags() | Qt::ItemIsEditable);
         lines_->item(r, 2)->setForeground(c.programmed && *c.programmed != c.longest
                                               ? bench_.appearance.inks().warn
                                               : bench_.appearance.inks().ink);

@@ -2,7 +2,6 @@
 #include "app/stations/lights/loads_sheet.h"
 
 #include <QComboBox>
-#include <QHeaderView>
 #include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
@@ -10,6 +9,7 @@
 
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
+#include "app/shell/reading_table.h"
 #include "core/base/format.h"
 #include "core/base/parse.h"
 #include "core/circuit/feeds.h"
@@ -55,22 +55,9 @@ LoadsSheet::LoadsSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
         label(tr("each in the look or effect where it draws most, full cell"), "second", this);
     remark->setMinimumWidth(10);
     head->addWidget(remark, 1);
-    table_ = new QTableWidget(0, 8, this);
-    table_->setObjectName("loads");
-    table_->setAccessibleName(tr("Loads"));
-    table_->setHorizontalHeaderLabels({tr("load"), tr("what it is"), tr("pixels"), tr("line"),
-                                       tr("pads"), tr("most"), tr("at its pads"), tr("held on")});
-    table_->verticalHeader()->hide();
-    table_->setShowGrid(false);
-    table_->setTabKeyNavigation(false);
-    table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    table_->setSelectionMode(QAbstractItemView::SingleSelection);
-    table_->setSelectionBehavior(QAbstractItemView::SelectRows);
-    table_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
-    table_->horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);
-    keep_row_height(table_, bench.appearance);
+    table_ = reading_table({tr("load"), tr("what it is"), tr("pixels"), tr("line"), tr("pads"),
+                            tr("most"), tr("at its pads"), tr("held on")},
+                           1, "loads", tr("Loads"), bench.appearance, this);
     none_ =
         label(tr("Nothing lights up yet. Start with the usual parts on the Hilt station, or add "
                  "an accent below."),
@@ -386,11 +373,8 @@ void LoadsSheet::show_plan(const PlanPtr& plan) {
             draws ? tr("%1, %2").arg(words(text(l.most)), words(l.in)) : tr("nothing"),
             draws ? words(text(l.across)) : QString(),
             l.hottest ? words(text(*l.hottest)) : QString()};
-        for (int c = 0; c < 8; ++c) {
-            if (!table_->item(r, c)) table_->setItem(r, c, new QTableWidgetItem);
-            table_->item(r, c)->setText(cells[c]);
-            table_->item(r, c)->setToolTip(cells[c]);
-        }
+        for (int c = 0; c < 8; ++c)
+            set_cell(table_, r, c, cells[c])->setToolTip(cells[c]);
     }
     table_->setCurrentCell(row, 0);
     show_chosen();

@@ -13,6 +13,7 @@
 #include "core/base/format.h"
 #include "core/job/lookup.h"
 #include "core/job/words.h"
+#include "core/plan/pixel_seen.h"
 #include "core/power/runtime.h"
 
 namespace conductus::app {
@@ -270,12 +271,15 @@ QString LookList::told_at(const QPointF& place) const {
         const auto k = std::min(static_cast<std::size_t>(along * static_cast<double>(count)),
                                 count > 0 ? count - 1 : 0);
         auto words = [](auto quantity) { return QString::fromStdString(text(quantity)); };
-        if (!blade.volts.empty())
-            return tr("%1, strip %2, pixel %3 of %4: %5, %6 (%7)")
+        if (const auto pixel = plan::pixel_seen(*plan_, *look, charge, i, k))
+            return tr("%1, strip %2, pixel %3 of %4 (%5): %6, %7, %8 % of the foot's brightness, "
+                      "tint shift %9")
                 .arg(QString::fromStdString(blade.ref), QString::fromStdString(blade.strip))
                 .arg(k + 1)
                 .arg(count)
-                .arg(words(Volt(blade.volts[k])), words(Ampere(blade.amps[k])), cell);
+                .arg(cell, words(pixel->volts), words(pixel->amps))
+                .arg(qRound(pixel->brightness * 100))
+                .arg(pixel->tint_shift, 0, 'f', 3);
         if (count > 0)
             return tr("%1, segment %2 of %3: %4 (%5)")
                 .arg(QString::fromStdString(blade.ref))

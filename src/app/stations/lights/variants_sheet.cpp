@@ -6,7 +6,6 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPainter>
-#include <QPromise>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QVBoxLayout>
@@ -172,7 +171,6 @@ VariantsSheet::VariantsSheet(const Bench& bench, QWidget* parent) : StationPage(
     all->setSpacing(8);
     all->addWidget(left, 5);
     all->addWidget(right, 3);
-    pool_.setMaxThreadCount(1);
 
     connect(which_, &QComboBox::activated, this, [this] { plan_other(); });
     connect(keep_, &QPushButton::clicked, this, [this] {
@@ -207,12 +205,6 @@ VariantsSheet::VariantsSheet(const Bench& bench, QWidget* parent) : StationPage(
     });
 }
 
-VariantsSheet::~VariantsSheet() {
-    // A plan under way has nobody to show it to any more.
-    if (running_) running_->disconnect(this);
-    pool_.waitForDone();
-}
-
 void VariantsSheet::show_job() {
     const job::Job& job = bench_.session.job();
     const int was = which_->currentIndex();
@@ -236,29 +228,19 @@ void VariantsSheet::plan_other() {
     if (!plan_) return;
     const auto at = static_cast<std::size_t>(std::max(0, which_->currentIndex()));
     if (at >= plan_->job->variants.size()) {
+        others_.forget();
         other_.reset();
         return show_both();
     }
-    if (running_) {
-        stale_ = true;
-        return;
-    }
-    running_ = new QFutureWatcher<PlanPtr>(this);
-    connect(running_, &QFutureWatcherBase::finished, this, [this] {
-        other_ = running_->result();
-        running_->deleteLater();
-        running_ = nullptr;
-        if (stale_) return stale_ = false, plan_other();
-        show_both();
-    });
-    auto promise = std::make_shared<QPromise<PlanPtr>>();
-    running_->setFuture(promise->future());
-    pool_.start([promise, plan = plan_, at] {
-        promise->start();
-        promise->addResult(std::make_shared<const plan::Plan>(plan::analyse_figures(
-            std::make_shared<const job::Job>(job::with_variant(*plan->job, at)), plan->parts)));
-        promise->finish();
-    });
+    others_.ask(
+        [plan = plan_, at]() -> PlanPtr {
+            return std::make_shared<const plan::Plan>(plan::analyse_figures(
+                std::make_shared<const job::Job>(job::with_variant(*plan->job, at)), plan->parts));
+        },
+        [this](const PlanPtr& made) {
+            other_ = made;
+            show_both();
+        });
 }
 
 void VariantsSheet::show_both() {

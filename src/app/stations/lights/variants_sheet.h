@@ -1,9 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <QFutureWatcher>
-#include <QThreadPool>
-
+#include "app/session/newest.h"
 #include "app/stations/station_page.h"
 
 class QComboBox;
@@ -37,7 +35,6 @@ class VariantsSheet : public StationPage {
     Q_OBJECT
 public:
     VariantsSheet(const Bench& bench, QWidget* parent);
-    ~VariantsSheet() override;
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
 
@@ -50,9 +47,7 @@ private:
     QLabel *refused_, *none_, *words_;
     VariantsView* view_;
     PlanPtr plan_, other_;
-    QThreadPool pool_;
-    QFutureWatcher<PlanPtr>* running_ = nullptr;
-    bool stale_ = false;
+    Newest<PlanPtr> others_;
 };
 
 } // namespace conductus::app

@@ -46,9 +46,9 @@ QLabel[role="refused"] { color: @stop; }
 #notice QToolButton { color: @paper; background: transparent; border: 1px solid @paper; padding: 3px 8px; }
 #notice QToolButton:focus { border: 2px solid @paper; padding: 2px 7px; }
 #notice QLabel { color: @paper; font-weight: bold; }
-QLineEdit, QComboBox, QPlainTextEdit {
+QLineEdit, QSpinBox, QComboBox, QPlainTextEdit {
   background: @paper; border: 1px solid @second; padding: 2px 5px; selection-background-color: @petrol; selection-color: @paper; }
-QLineEdit:focus, QComboBox:focus { border: 2px solid @petrol; padding: 1px 4px; }
+QLineEdit:focus, QSpinBox:focus, QComboBox:focus { border: 2px solid @petrol; padding: 1px 4px; }
 QLineEdit[refused="true"] { border: 2px solid @stop; padding: 1px 4px; }
 QComboBox[role="cell"] { border: 1px solid transparent; padding: 0px 4px; }
 QComboBox[role="cell"]:focus, QComboBox[role="cell"]:hover { border: 1px solid @petrol; }

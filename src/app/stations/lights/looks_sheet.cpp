@@ -58,10 +58,7 @@ LooksSheet::LooksSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     remove->setObjectName("removeLook");
     auto* head = new QHBoxLayout;
     head->addWidget(label(tr("Looks"), "title", this));
-    head->addSpacing(10);
-    auto* remark = label(tr("each blade painted from its solved pixels"), "second", this);
-    remark->setMinimumWidth(10);
-    head->addWidget(remark, 1);
+    head->addStretch(1);
     head->addWidget(ranked);
     head->addWidget(add);
     head->addWidget(remove);

@@ -4,12 +4,14 @@
 #include <QPainter>
 #include <cmath>
 #include <gtest/gtest.h>
+#include <random>
 
 #include "app/drawing/blade_drawing.h"
 #include "app/drawing/marks.h"
 #include "app/drawing/ribbons_drawing.h"
 #include "app/drawing/section_drawing.h"
 #include "app/drawing/steps_drawing.h"
+#include "core/job/edits.h"
 #include "support/fixtures.h"
 
 namespace conductus::app {
@@ -237,6 +239,77 @@ TEST(Marks, DifferInShapeNotOnlyInColour) {
                 different += shapes[i][b] != shapes[k][b];
             EXPECT_GT(different, 40);
         }
+}
+
+TEST(Blades, StandToScaleInAsFewLinesAsHoldThem) {
+    std::mt19937 random(12);
+    std::uniform_real_distribution<double> mm(50, 1000);
+    for (int round = 0; round < 200; ++round) {
+        job::Job job;
+        std::vector<std::string> refs;
+        double longest = 0, all = 0;
+        for (unsigned i = 0; i < 1 + random() % 6; ++i) {
+            job::Blade blade;
+            blade.ref = "BL" + std::to_string(i + 1);
+            blade.length = Millimetre(mm(random));
+            longest = std::max(longest, blade.length.value());
+            all += blade.length.value();
+            refs.push_back(blade.ref);
+            job.blades.push_back(blade);
+        }
+        const auto places = place_blades(job, refs);
+        ASSERT_EQ(places.size(), refs.size());
+        for (std::size_t i = 0; i < places.size(); ++i) {
+            EXPECT_NEAR(places[i].to - places[i].from, job.blades[i].length.value() / longest,
+                        1e-9);
+            EXPECT_GE(places[i].from, 0);
+            EXPECT_LE(places[i].to, 1 + 1e-9);
+            for (std::size_t k = 0; k < i; ++k) // none over another
+                EXPECT_TRUE(places[k].line != places[i].line || places[k].to < places[i].from ||
+                            places[i].to < places[k].from);
+        }
+        EXPECT_GE(lines_of(places), static_cast<std::size_t>(std::ceil(all / longest - 1e-9)));
+        EXPECT_LE(lines_of(places), refs.size());
+    }
+}
+
+TEST(Blades, OnTheScreenAndInAFileShowTheSameColours) {
+    // The screen takes a stretched row of dots, files take rectangles: alike in the middle of each.
+    const auto plan = shared_plan("heron");
+    const auto& paint = plan->look("Moonrise")->views[plan::low].paint;
+    const int wide = static_cast<int>(paint.size()) * 6;
+    const QImage screen = painted(
+        {wide, 10}, [&](QPainter& p) { paint_pixels(p, QRectF(0, 0, wide, 10), paint, 0, 1); });
+    for (std::size_t k = 0; k < paint.size(); ++k)
+        EXPECT_EQ(screen.pixelColor(static_cast<int>(k) * 6 + 3, 5).rgb(), colour(paint[k]).rgb())
+            << k;
+    // A part of it alone, over the whole width.
+    const QImage tip = painted(
+        {120, 10}, [&](QPainter& p) { paint_pixels(p, QRectF(0, 0, 120, 10), paint, 0.9, 1); });
+    EXPECT_EQ(tip.pixelColor(118, 5).rgb(), colour(paint.back()).rgb());
+}
+
+TEST(Section, PaintsAStringAndATubeLitFromTheHilt) {
+    const auto lit = [](const plan::Plan& plan, double x, double y) {
+        const QImage image = painted({1100, 240}, [&](QPainter& p) {
+            SectionDrawing(std::make_shared<const plan::Plan>(plan), {})
+                .paint(p, QRectF(0, 0, 1100, 240), Inks::day());
+        });
+        // Saturated pixels in the blade's right half: light, not paper or ink.
+        int count = 0;
+        for (int px = static_cast<int>(x); px < 1090; ++px)
+            for (int py = static_cast<int>(y); py < 150; ++py)
+                count += image.pixelColor(px, py).hsvSaturation() > 200;
+        return count;
+    };
+    EXPECT_GT(lit(plan_of(demo("godwit")), 800, 60), 500);
+    const job::Job curlew = job::with_variant(demo("curlew"), 0);
+    const int tube = lit(plan_of(curlew), 800, 60);
+    EXPECT_GT(tube, 5000); // all through
+    job::Job dark = curlew;
+    for (job::Look& look : dark.looks)
+        look.colour = {}, look.lights.clear();
+    EXPECT_LT(lit(plan_of(dark), 800, 60), tube / 20);
 }
 
 } // namespace

@@ -272,6 +272,57 @@ TEST_F(LightsTest, AColourIsChosenByEye) {
     EXPECT_EQ(find<QSlider>("lookBlue")->value(), 40);
 }
 
+TEST_F(LightsTest, TheFieldOfTintsIsAsTheEyeSpacesThem) {
+    open_sheet("Heron", 0);
+    auto* field = find<ColourField>("colourField");
+    for (double u = 0.1; u < 0.5; u += 0.07)
+        for (double v = 0.1; v < 0.6; v += 0.07) {
+            const lights::Uv back = field->tint_at(field->place_of({u, v}));
+            EXPECT_NEAR(back.u, u, 1e-9);
+            EXPECT_NEAR(back.v, v, 1e-9);
+        }
+    // Equal steps in u and v are equal on the screen.
+    const QPointF at = field->place_of({0.2, 0.4});
+    const double du = field->place_of({0.3, 0.4}).x() - at.x();
+    const double dv = at.y() - field->place_of({0.2, 0.5}).y();
+    EXPECT_NEAR(du, dv, 0.05 * du);
+    // Without pixels there is nothing to choose.
+    window_->show_shelf();
+    open_sheet("Godwit", 0);
+    EXPECT_FALSE(find<ColourField>("colourField")->isVisible());
+}
+
+TEST_F(LightsTest, StripsAndBladesAreAddedAndTakenOut) {
+    open_sheet("Heron", 1);
+    auto* loads = find<QTableWidget>("loads");
+    auto* what = find<QComboBox>("addAccentWhat");
+    auto add = [&](const char* kind, int how) {
+        loads->setCurrentCell(0, 0);
+        what->setCurrentIndex(what->findData(kind));
+        find<QComboBox>("addAccentHow")->setCurrentIndex(how);
+        QTest::mouseClick(find<QPushButton>("addAccent"), Qt::LeftButton);
+        settled();
+    };
+    const double before = session().plan()->looks[0].mean.value();
+    add("strip", 2);
+    EXPECT_EQ(session().job().blades[0].strips.size(), 3u);
+    EXPECT_GT(session().plan()->looks[0].mean.value(), before);
+    add("blade", 2);
+    ASSERT_EQ(session().job().blades.size(), 2u);
+    EXPECT_EQ(loads->rowCount(), 6);
+    EXPECT_EQ(session().plan()->looks[0].views[plan::full].blades.size(), 2u);
+    while (loads->rowCount() > 3) {
+        loads->setCurrentCell(loads->rowCount() - 1, 0);
+        QTest::mouseClick(find<QPushButton>("removeLoad"), Qt::LeftButton);
+        settled();
+    }
+    EXPECT_EQ(session().job().blades.size(), 1u);
+    loads->setCurrentCell(2, 0);
+    QTest::mouseClick(find<QPushButton>("removeLoad"), Qt::LeftButton);
+    settled();
+    EXPECT_EQ(session().job(), demo("heron"));
+}
+
 TEST_F(LightsTest, ALightShowsSomethingOfItsOwn) {
     open_sheet("Curlew", 0);
     auto* light = find<QComboBox>("lookLight");

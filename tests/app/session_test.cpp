@@ -191,5 +191,76 @@ TEST_F(SessionTest, AJobThatIsGoneCanNotBeOpened) {
     EXPECT_FALSE(Session::open(folder_ / "none/at/all", 1, shared_parts()));
 }
 
+TEST_F(SessionTest, WhatIsDraggedIsShownAndLeavesNothingBehind) {
+    planned();
+    const job::Job before = session_->job();
+    const std::size_t states = session_->history().size();
+    PlanPtr seen;
+    QObject::connect(session_.get(), &Session::previewed,
+                     [&](const PlanPtr& figures) { seen = figures; });
+    auto drag = [&](double green) {
+        seen.reset();
+        ASSERT_TRUE(session_->preview([green](job::Job& j) { j.looks[0].colour.green = green; }));
+        ASSERT_TRUE(QTest::qWaitFor(
+            [&] { return seen && seen->job->looks[0].colour.green == green; }, 5000));
+    };
+    drag(0.11);
+    drag(0.22);
+    EXPECT_EQ(session_->job(), before);
+    EXPECT_EQ(session_->history().size(), states);
+    EXPECT_NE(seen->looks[0].mean, session_->figures()->looks[0].mean);
+    // It ends: the figures are the job's again, told anew.
+    int told = 0;
+    QObject::connect(session_.get(), &Session::figures_changed, [&] { ++told; });
+    session_->end_preview();
+    EXPECT_GE(told, 1);
+    EXPECT_EQ(session_->figures()->job, session_->job_ptr());
+    // What would not be valid is not shown.
+    EXPECT_FALSE(session_->preview([](job::Job& j) { j.looks[0].name = j.looks[1].name; }));
+    // An edit ends it as well, and so does undo.
+    drag(0.33);
+    ASSERT_TRUE(session_->edit("Cap", [](job::Job& j) { j.looks[0].cap = 0.5; }));
+    planned();
+    EXPECT_EQ(session_->job().looks[0].colour, before.looks[0].colour);
+    EXPECT_EQ(session_->plan()->job->looks[0].colour, before.looks[0].colour);
+    drag(0.44);
+    session_->undo();
+    planned();
+    EXPECT_EQ(session_->job(), before);
+}
+
+TEST_F(SessionTest, FiguresAfterManyEditsAreThoseOfAFreshStart) {
+    // Each analysis takes what still holds from the one before: errors would add up.
+    planned();
+    std::mt19937 random(31);
+    std::uniform_real_distribution<double> share(0, 1);
+    for (int i = 0; i < 25; ++i) {
+        const double v = share(random);
+        const auto what = random() % 6;
+        (void)session_->edit("step", [&](job::Job& j) {
+            job::Look& look = j.looks[random() % j.looks.size()];
+            if (what == 0) look.colour.green = v;
+            if (what == 1) look.cap = 0.2 + v * 0.8;
+            if (what == 2) look.style = static_cast<job::Style>(random() % 5);
+            if (what == 3) j.effects[random() % j.effects.size()].cap = v;
+            if (what == 4) j.use.look = look.name;
+            if (what == 5) j.use.volume = v;
+        });
+        if (random() % 4 == 0 && session_->can_undo()) session_->undo();
+        if (random() % 3 == 0) planned();
+    }
+    planned();
+    const plan::Plan fresh = plan_of(session_->job());
+    for (std::size_t i = 0; i < fresh.figures.size(); ++i)
+        EXPECT_EQ(session_->plan()->figures[i].value, fresh.figures[i].value)
+            << fresh.figures[i].id;
+    ASSERT_EQ(session_->plan()->findings.size(), fresh.findings.size());
+    for (std::size_t i = 0; i < fresh.findings.size(); ++i)
+        EXPECT_EQ(session_->plan()->findings[i].text, fresh.findings[i].text);
+    ASSERT_EQ(session_->plan()->options.size(), fresh.options.size());
+    for (std::size_t i = 0; i < fresh.options.size(); ++i)
+        EXPECT_EQ(session_->plan()->options[i].off, fresh.options[i].off);
+}
+
 } // namespace
 } // namespace conductus::app

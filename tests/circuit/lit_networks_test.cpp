@@ -6,6 +6,7 @@
 #include "core/circuit/junction.h"
 #include "core/circuit/ladder.h"
 #include "core/circuit/solver.h"
+#include "core/job/edits.h"
 #include "core/job/validate.h"
 #include "support/fixtures.h"
 #include "support/lit_jobs.h"
@@ -60,6 +61,51 @@ double imbalance(const Network& n, const OperatingPoint& p) {
     return std::abs(given - used) / std::max(std::abs(given), least);
 }
 
+void both_agree(const Network& n, const std::string& what) {
+    const auto ports = solve(n), whole = solve_exact(n);
+    ASSERT_TRUE(ports) << what << ": " << ports.error().text();
+    ASSERT_TRUE(whole) << what << ": " << whole.error().text();
+    for (Node k = 0; k < n.nodes.size(); ++k)
+        ASSERT_NEAR(ports->volts[k], whole->volts[k], 1e-6) << what << " " << n.nodes[k];
+    for (std::size_t s = 0; s < n.strips.size(); ++s)
+        for (std::size_t k = 0; k < ports->strips[s].volts.size(); ++k)
+            ASSERT_NEAR(ports->strips[s].volts[k], whole->strips[s].volts[k], 1e-6)
+                << what << " " << n.strips[s].name << " " << k;
+    EXPECT_LT(imbalance(n, *ports), 1e-9) << what;
+}
+
+/// The same set as the referee is asked about: every look at three charges, every effect, every
+/// dark state, of every way of building each demo job.
+class DemoNetworks : public testing::TestWithParam<const char*> {};
+
+TEST_P(DemoNetworks, BothMethodsAgreeAndEnergyBalances) {
+    const job::Job demo_job = demo(GetParam());
+    for (std::size_t way = 0; way <= demo_job.variants.size(); ++way) {
+        const job::Job job = way == 0 ? demo_job : job::with_variant(demo_job, way - 1);
+        for (const job::Look& look : job.looks)
+            for (const double charge : {1.0, 0.5, 0.05}) {
+                const auto n = power::network_of(job, parts(), {look, {}, {}, {}, charge});
+                ASSERT_TRUE(n);
+                both_agree(*n, look.name + " at " + std::to_string(charge));
+            }
+        std::vector<std::string> names{"stored", "killed", "idle", "worst"};
+        for (const job::Effect& effect : job.effects)
+            names.push_back(effect.name);
+        for (const std::string& name : names) {
+            const auto state = power::state_named(job, parts(), name, {}, 1);
+            ASSERT_TRUE(state) << name;
+            const auto n = power::network_of(job, parts(), *state);
+            ASSERT_TRUE(n);
+            both_agree(*n, name);
+        }
+    }
+}
+
+INSTANTIATE_TEST_SUITE_P(All, DemoNetworks,
+                         testing::Values("heron", "bittern", "avocet", "curlew", "dunlin",
+                                         "godwit"),
+                         [](const auto& tested) { return std::string(tested.param); });
+
 TEST(LitNetworks, BothMethodsAgreeAndEnergyBalances) {
     std::mt19937 random(5);
     for (int i = 0; i < rounds(400); ++i) {
@@ -68,16 +114,7 @@ TEST(LitNetworks, BothMethodsAgreeAndEnergyBalances) {
         ASSERT_TRUE(valid) << i << ": " << valid.error().text();
         const auto n = power::network_of(job, parts(), random_state(job, random));
         ASSERT_TRUE(n) << i << ": " << n.error().text();
-        const auto ports = solve(*n), whole = solve_exact(*n);
-        ASSERT_TRUE(ports) << i << ": " << ports.error().text();
-        ASSERT_TRUE(whole) << i << ": " << whole.error().text();
-        for (Node k = 0; k < n->nodes.size(); ++k)
-            ASSERT_NEAR(ports->volts[k], whole->volts[k], 1e-6) << i << " " << n->nodes[k];
-        for (std::size_t s = 0; s < n->strips.size(); ++s)
-            for (std::size_t k = 0; k < ports->strips[s].volts.size(); ++k)
-                ASSERT_NEAR(ports->strips[s].volts[k], whole->strips[s].volts[k], 1e-6)
-                    << i << " " << n->strips[s].name << " " << k;
-        EXPECT_LT(imbalance(*n, *ports), 1e-9) << i;
+        both_agree(*n, std::to_string(i));
     }
 }
 

@@ -9,6 +9,7 @@
 
 #include "app/drawing/blade_drawing.h"
 #include "app/drawing/marks.h"
+#include "app/drawing/section_blade.h"
 #include "app/drawing/section_electric.h"
 #include "app/drawing/section_lettering.h"
 #include "app/drawing/section_parts.h"
@@ -22,10 +23,6 @@ struct Section {
     Q_DECLARE_TR_FUNCTIONS(Section)
 };
 
-Millimetre hilt_length(const job::Hilt& hilt) {
-    return hilt.sections.empty() ? Millimetre(200) : hilt.sections.back().to;
-}
-
 double widest(const job::Job& job) {
     double mm = 20;
     for (const job::Section& s : job.hilt.sections)
@@ -33,13 +30,6 @@ double widest(const job::Job& job) {
     for (const job::Blade& b : job.blades)
         mm = std::max(mm, b.outer.value());
     return mm;
-}
-
-/// Where a blade's foot stands: on its connector, else at the mouth of the hilt.
-Millimetre foot_of(const job::Blade& blade, const plan::Plan& plan) {
-    for (const auto& body : plan.fit.bodies)
-        if (body.ref == blade.connector) return body.to;
-    return hilt_length(plan.job->hilt);
 }
 
 void paint_walls(QPainter& p, const job::Hilt& hilt, const Scale& s, const Inks& inks,
@@ -72,40 +62,6 @@ void paint_centre_line(QPainter& p, const Scale& s, double x0, double x1, const 
     pen.setDashPattern({16, 4, 3, 4});
     p.setPen(pen);
     p.drawLine(QPointF(x0, s.axis), QPointF(x1, s.axis));
-}
-
-/// The two free-hand break lines where a length is left out.
-void paint_break(QPainter& p, double x, double top, double bottom, const Inks& inks) {
-    const double h = bottom - top, w = h * 0.12;
-    QPainterPath path(QPointF(x, top));
-    path.cubicTo(QPointF(x + w, top + h * 0.3), QPointF(x - w, top + h * 0.7), QPointF(x, bottom));
-    p.setBrush(Qt::NoBrush);
-    p.setPen(QPen(inks.ink, 1.1));
-    p.drawPath(path);
-}
-
-/// The blade to scale: whole if it is short, else its foot and its tip with the middle left out.
-struct BladeExtent {
-    Millimetre foot, cut, rest,
-        end;               ///< in hilt millimetres as drawn; cut == rest: nothing left out
-    double foot_share = 1; ///< of the blade's length, foot to cut
-    double tip_share = 0;  ///< of the blade's length, rest to end
-};
-
-BladeExtent extent_of(const job::Blade& blade, const plan::Plan& plan) {
-    constexpr Millimetre shown(96), gap(8), tip(52); // outside the hilt
-    BladeExtent e;
-    const Millimetre hilt_end = hilt_length(plan.job->hilt);
-    e.foot = foot_of(blade, plan);
-    e.end = e.foot + blade.length;
-    e.cut = e.rest = e.end;
-    if (e.end <= hilt_end + shown + gap + tip) return e;
-    e.cut = hilt_end + shown;
-    e.rest = e.cut + gap;
-    e.end = e.rest + tip;
-    e.foot_share = (e.cut - e.foot) / blade.length;
-    e.tip_share = tip / blade.length;
-    return e;
 }
 
 /// One painting of one section: what all its steps need.
@@ -175,60 +131,13 @@ private:
     }
 
     void blade(const job::Blade& b) {
-        const double half = b.outer.value() / 2;
-        const bool whole = blade_->cut == blade_->rest;
-        const QRectF foot(QPointF(s_.x(blade_->foot), s_.y(half)),
-                          QPointF(s_.x(blade_->cut), s_.y(-half)));
-        const QRectF tip(QPointF(s_.x(blade_->rest), s_.y(half)),
-                         QPointF(s_.x(blade_->end), s_.y(-half)));
-        p_.setPen(Qt::NoPen);
-        p_.setBrush(inks_.blade);
-        p_.drawRect(foot);
-        if (!whole) p_.drawRect(tip);
-        strips(b, foot, tip);
-
         bool mark = marked(b.ref);
         for (const auto& strip : b.strips)
             mark |= marked(strip.ref);
-        p_.setPen(outline(mark, 1.3));
-        p_.setBrush(Qt::NoBrush);
-        p_.drawLine(foot.topLeft(), foot.bottomLeft());
-        // A rounded tip at the end, wherever that is drawn.
-        const QRectF& last = whole ? foot : tip;
-        const double round = half * s_.per_mm * 0.8;
-        if (!whole) {
-            p_.drawLine(foot.topLeft(), foot.topRight());
-            p_.drawLine(foot.bottomLeft(), foot.bottomRight());
-        }
-        p_.drawLine(last.topLeft(), QPointF(last.right() - round / 2, last.top()));
-        p_.drawLine(last.bottomLeft(), QPointF(last.right() - round / 2, last.bottom()));
-        p_.drawArc(QRectF(last.right() - round, last.top(), round, last.height()), -90 * 16,
-                   180 * 16);
-        if (!whole) {
-            paint_break(p_, foot.right(), foot.top(), foot.bottom(), inks_);
-            paint_break(p_, tip.left(), tip.top(), tip.bottom(), inks_);
-        }
-        spots_.push_back({QString::fromStdString(b.ref), whole ? foot : foot.united(tip)});
-    }
-
-    void strips(const job::Blade& b, const QRectF& foot, const QRectF& tip) {
-        const plan::BladeView* seen = view_ ? job::find_ref(view_->blades, b.ref) : nullptr;
-        if (!seen) return;
-        const double half = b.outer.value() / 2 * s_.per_mm;
-        // A tube lit from the hilt is lit all through.
-        const bool tube = b.strips.empty() && b.strings.empty();
-        const double band = tube ? half * 1.6 : std::min(half * 0.22, 9.0);
-        const auto count = static_cast<int>(
-            std::max<std::size_t>({b.strips.size(), b.strings.size(), std::size_t{1}}));
-        for (int i = 0; i < count; ++i) {
-            const double y =
-                s_.axis + (i - (count - 1) / 2.0) * std::max(band * 2.2, half * 0.5) - band / 2;
-            paint_pixels(p_, QRectF(foot.left() + 3, y, foot.width() - 6, band), seen->paint, 0,
-                         blade_->foot_share);
-            if (blade_->tip_share > 0)
-                paint_pixels(p_, QRectF(tip.left() + 2, y, tip.width() - 7, band), seen->paint,
-                             1 - blade_->tip_share, 1);
-        }
+        const QRectF box = paint_section_blade(
+            p_, s_, b, *blade_, view_ ? job::find_ref(view_->blades, b.ref) : nullptr,
+            outline(mark, 1.3), inks_);
+        spots_.push_back({QString::fromStdString(b.ref), box});
     }
 
     [[nodiscard]] bool small_survey() const {

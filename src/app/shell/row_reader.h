@@ -58,9 +58,12 @@ public:
         if (cell.isEmpty()) return usual;
         const auto v = parse_number(cell.toStdString(), unit);
         if (!v) return refuse(v.error()), usual;
-        if (!range.holds(*v))
+        if (!range.holds(*v)) {
             refuse({"", "this is out of range",
-                    fmt::format("It lies between {} and {} {}", range.least, range.most, unit)});
+                    fmt::format("It lies between {} and {}{}{}", range.least, range.most,
+                                *unit ? " " : "", unit)});
+            return usual;
+        }
         return *v;
     }
     /// Percent, as a share.

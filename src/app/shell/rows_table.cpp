@@ -10,10 +10,16 @@
 
 namespace conductus::app {
 
-RowsTable::RowsTable(const QStringList& columns, int typed, const Appearance& appearance,
-                     Commit commit, QWidget* parent)
+RowsTable::RowsTable(const QStringList& columns, int typed, const QString& object,
+                     const QString& name, const Appearance& appearance, Commit commit,
+                     QWidget* parent)
     : QTableWidget(1, static_cast<int>(columns.size()), parent), commit_(std::move(commit)),
-      typed_(typed) {
+      refusal_(label({}, "refused", parent)), typed_(typed) {
+    setObjectName(object);
+    setAccessibleName(name);
+    refusal_->setObjectName(object + "Refusal");
+    refusal_->setWordWrap(true);
+    refusal_->hide();
     setHorizontalHeaderLabels(columns);
     verticalHeader()->hide();
     horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
@@ -27,11 +33,19 @@ RowsTable::RowsTable(const QStringList& columns, int typed, const Appearance& ap
     setEditTriggers(QAbstractItemView::AnyKeyPressed | QAbstractItemView::DoubleClicked |
                     QAbstractItemView::EditKeyPressed);
     connect(this, &QTableWidget::cellChanged, this, [this] {
-        if (!showing_) commit_(typed_rows());
+        if (!showing_) this->commit(typed_rows());
     });
 }
 
+void RowsTable::commit(const Rows& rows) {
+    const Result<void> ok = commit_(rows);
+    refusal_->setVisible(!ok);
+    refusal_->setText(ok ? QString() : QString::fromStdString(ok.error().text()));
+    if (ok) emit taken();
+}
+
 void RowsTable::show_rows(const Rows& rows) {
+    if (!refusal_->isHidden()) return;
     showing_ = true;
     setRowCount(static_cast<int>(rows.size()) + 1);
     for (int row = 0; row < rowCount(); ++row)
@@ -73,7 +87,7 @@ void RowsTable::paste() {
         }
     }
     showing_ = false;
-    commit_(typed_rows());
+    commit(typed_rows());
 }
 
 void RowsTable::copy() const {
@@ -96,7 +110,7 @@ void RowsTable::keyPressEvent(QKeyEvent* event) {
         const auto row = static_cast<std::size_t>(std::max(0, currentRow()));
         if (row >= rows.size()) return;
         rows.erase(rows.begin() + static_cast<std::ptrdiff_t>(row));
-        return commit_(rows);
+        return commit(rows);
     }
     QTableWidget::keyPressEvent(event);
 }

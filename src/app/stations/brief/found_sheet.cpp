@@ -26,9 +26,10 @@ FoundSheet::FoundSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     setObjectName("benchPage");
     auto [left, left_column] = paper(tr("Wiring as found"), tr("before anything is cut"), this);
     wires_ = new RowsTable(
-        {tr("from"), tr("to"), tr("colour"), tr("note"), tr("in the plan")}, 4, bench.appearance,
+        {tr("from"), tr("to"), tr("colour"), tr("note"), tr("in the plan")}, 4, "foundWires",
+        tr("Wiring as found"), bench.appearance,
         [this](const RowsTable::Rows& rows) {
-            (void)bench_.session.edit(tr("Wiring as found"), [&](job::Job& job) {
+            return bench_.session.edit(tr("Wiring as found"), [&](job::Job& job) {
                 job.as_found.wires.clear();
                 for (const QStringList& r : rows)
                     job.as_found.wires.push_back(
@@ -36,13 +37,12 @@ FoundSheet::FoundSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
                          r.value(2).toStdString(), r.value(3).toStdString()});
                 dated(job);
             });
-            show_job();
         },
         left);
-    wires_->setObjectName("foundWires");
-    wires_->setAccessibleName(tr("Wiring as found"));
+    connect(wires_, &RowsTable::taken, this, &FoundSheet::show_job);
     wires_->setMinimumHeight(qRound(bench.appearance.text() * 16));
     left_column->addWidget(wires_, 1);
+    left_column->addWidget(wires_->refusal());
     new_ = label({}, "second", left);
     new_->setObjectName("notFound");
     new_->setWordWrap(true);
@@ -63,21 +63,21 @@ FoundSheet::FoundSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
 
     auto [right, right_column] = paper(tr("Configuration as found"), tr("type or paste"), this);
     settings_ = new RowsTable(
-        {tr("setting"), tr("value")}, 2, bench.appearance,
+        {tr("setting"), tr("value")}, 2, "foundSettings", tr("Configuration as found"),
+        bench.appearance,
         [this](const RowsTable::Rows& rows) {
-            (void)bench_.session.edit(tr("Configuration as found"), [&](job::Job& job) {
+            return bench_.session.edit(tr("Configuration as found"), [&](job::Job& job) {
                 job.as_found.settings.clear();
                 for (const QStringList& r : rows)
                     job.as_found.settings.push_back(
                         {r.value(0).toStdString(), r.value(1).toStdString()});
                 dated(job);
             });
-            show_job();
         },
         right);
-    settings_->setObjectName("foundSettings");
-    settings_->setAccessibleName(tr("Configuration as found"));
+    connect(settings_, &RowsTable::taken, this, &FoundSheet::show_job);
     right_column->addWidget(settings_, 1);
+    right_column->addWidget(settings_->refusal());
     on_ = new Field(
         tr("Day of the snapshot"),
         [this](const QString& typed) -> Result<void> {

@@ -151,33 +151,22 @@ RowsTable* JointsSheet::table(QLayout* column, const QString& object, const QStr
     words->addStretch();
     words->addWidget(label(remark, "second", head));
     column->addWidget(head);
-    auto* refusal = label({}, "refused", this);
-    refusal->setObjectName(object + "Refusal");
-    refusal->setWordWrap(true);
-    refusal->hide();
     auto* t = new RowsTable(
-        columns, static_cast<int>(columns.size()), bench_.appearance,
-        [this, read, title, refusal](const RowsTable::Rows& rows) {
+        columns, static_cast<int>(columns.size()), object, title, bench_.appearance,
+        [this, read, title](const RowsTable::Rows& rows) -> Result<void> {
             // The job is only changed where every row could be read and the whole is right.
-            Result<void> ok;
             job::Job trial = bench_.session.job();
-            ok = read(trial, rows);
-            if (ok)
-                ok = bench_.session.edit(title, [&](job::Job& job) {
-                    job.hilt = trial.hilt;
-                    job.parts = trial.parts;
-                });
-            refusal->setVisible(!ok);
-            refusal->setText(ok ? QString() : text(ok.error().text()));
-            if (ok) show_job();
+            if (auto ok = read(trial, rows); !ok) return ok;
+            return bench_.session.edit(title, [&](job::Job& job) {
+                job.hilt = trial.hilt;
+                job.parts = trial.parts;
+            });
         },
         this);
-    t->setObjectName(object);
-    t->setAccessibleName(title);
+    connect(t, &RowsTable::taken, this, &JointsSheet::show_job);
     t->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     column->addWidget(t);
-    column->addWidget(refusal);
-    refusals_[t] = refusal;
+    column->addWidget(t->refusal());
     return t;
 }
 
@@ -257,7 +246,6 @@ void JointsSheet::show_job() {
     nominal_->show_value(h.socket.nominal > Millimetre(0) ? text(h.socket.nominal.value())
                                                           : QString());
     const auto show = [this](RowsTable* table, const RowsTable::Rows& rows) {
-        if (!refusals_[table]->isHidden()) return; // what was refused stays as typed
         table->show_rows(rows);
         int height = table->horizontalHeader()->sizeHint().height() + 6 +
                      table->horizontalScrollBar()->sizeHint().height();

@@ -1,8 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <map>
-
 #include "app/shell/fields.h"
 #include "app/shell/rows_table.h"
 #include "app/stations/station_page.h"
@@ -28,7 +26,6 @@ private:
     QWidget* hilt_row();
 
     RowsTable *joints_, *screws_, *openings_, *bores_, *carriers_;
-    std::map<RowsTable*, QLabel*> refusals_;
     QComboBox *opens_, *chassis_, *material_;
     Field *clearance_, *wall_, *nominal_;
 };

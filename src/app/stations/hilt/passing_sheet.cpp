@@ -77,23 +77,13 @@ PassingSheet::PassingSheet(const Bench& bench, QWidget* parent) : StationPage(be
     head->addWidget(label(tr("mm from the pommel, up, to the side; degrees"), "second", left));
     left_column->addLayout(head);
     places_ = new RowsTable(
-        {tr("part"), tr("starts at"), tr("up"), tr("side"), tr("turn")}, 5, bench.appearance,
-        [this](const RowsTable::Rows& rows) {
-            const auto ok = place(rows);
-            refusal_->setVisible(!ok);
-            refusal_->setText(ok ? QString() : text(ok.error().text()));
-            if (ok) show_job();
-        },
-        left);
-    places_->setObjectName("places");
-    places_->setAccessibleName(tr("Where each part lies"));
+        {tr("part"), tr("starts at"), tr("up"), tr("side"), tr("turn")}, 5, "places",
+        tr("Where each part lies"), bench.appearance,
+        [this](const RowsTable::Rows& rows) { return place(rows); }, left);
+    connect(places_, &RowsTable::taken, this, &PassingSheet::show_job);
     places_->setMinimumHeight(qRound(bench.appearance.text() * 13));
     left_column->addWidget(places_, 1);
-    refusal_ = label({}, "refused", left);
-    refusal_->setObjectName("placesRefusal");
-    refusal_->setWordWrap(true);
-    refusal_->hide();
-    left_column->addWidget(refusal_);
+    left_column->addWidget(places_->refusal());
 
     auto [right, right_column] = paper(tr("Slice"), tr("to scale, seen from the pommel"), this);
     view_ = new SliceView(bench.appearance, right);
@@ -137,7 +127,6 @@ PassingSheet::PassingSheet(const Bench& bench, QWidget* parent) : StationPage(be
 }
 
 void PassingSheet::show_job() {
-    if (!refusal_->isHidden()) return; // what was refused stays as typed
     const auto number = [](double v) { return QString::number(std::round(v * 1000) / 1000); };
     RowsTable::Rows rows;
     for (const job::Part& p : bench_.session.job().parts)

@@ -45,7 +45,7 @@ private:
     void slice();
     [[nodiscard]] const hilt::Passing* chosen() const;
     PlanPtr plan_;
-    QLabel *list_, *words_, *refusal_;
+    QLabel *list_, *words_;
     RowsTable* places_;
     QComboBox* carrier_;
     QSlider *way_, *at_;

@@ -208,25 +208,16 @@ EffectsSheet::EffectsSheet(const Bench& bench, QWidget* parent) : StationPage(be
     const QStringList columns{tr("effect"),   tr("kind"),  tr("from"), tr("to"),
                               tr("lasts, s"), tr("cap"),   tr("red"),  tr("green"),
                               tr("blue"),     tr("white"), tr("mean"), tr("peak")};
-    refused_ = label({}, "refused", below);
-    refused_->setObjectName("effectsRefusal");
-    refused_->setWordWrap(true);
-    refused_->hide();
     effects_ = new RowsTable(
-        columns, 10, bench.appearance,
-        [this, columns](const RowsTable::Rows& rows) {
+        columns, 10, "effects", tr("Effects"), bench.appearance,
+        [this, columns](const RowsTable::Rows& rows) -> Result<void> {
             std::vector<job::Effect> effects;
-            Result<void> ok = read_effects(rows, columns, effects);
-            if (ok)
-                ok = bench_.session.edit(tr("Effects"),
-                                         [&](job::Job& job) { job.effects = effects; });
-            refused_->setVisible(!ok);
-            refused_->setText(ok ? QString() : words(ok.error().text()));
-            if (ok) show_job();
+            if (auto ok = read_effects(rows, columns, effects); !ok) return ok;
+            return bench_.session.edit(tr("Effects"),
+                                       [&](job::Job& job) { job.effects = effects; });
         },
         below);
-    effects_->setObjectName("effects");
-    effects_->setAccessibleName(tr("Effects"));
+    connect(effects_, &RowsTable::taken, this, &EffectsSheet::show_job);
     effects_->horizontalHeader()->setMinimumSectionSize(qRound(bench.appearance.text() * 3));
     effects_->horizontalHeader()->setSectionResizeMode(9, QHeaderView::ResizeToContents);
     effects_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
@@ -242,7 +233,7 @@ EffectsSheet::EffectsSheet(const Bench& bench, QWidget* parent) : StationPage(be
                 film();
             });
     below_column->addWidget(effects_, 1);
-    below_column->addWidget(refused_);
+    below_column->addWidget(effects_->refusal());
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     all->setSpacing(8);
@@ -282,7 +273,6 @@ void EffectsSheet::play(bool on) {
 }
 
 void EffectsSheet::show_job() {
-    if (!refused_->isHidden()) return; // what was refused stays to be mended
     RowsTable::Rows rows;
     for (const job::Effect& e : bench_.session.job().effects) {
         QStringList row{words(e.name),

@@ -62,7 +62,7 @@ private:
     QPushButton* play_;
     QCheckBox* slow_;
     QSlider* time_;
-    QLabel *said_, *refused_;
+    QLabel* said_;
     FilmView* view_;
     RowsTable* effects_;
     QTimer* clock_;

@@ -89,45 +89,23 @@ LinesSheet::LinesSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     right_column->addWidget(hops_, 1);
     auto [middle, middle_column] = paper(tr("Stretches"), tr("type in the empty row"), this);
     const QStringList columns{tr("name"), tr("of"), tr("first"), tr("last")};
-    refused_ = label({}, "refused", middle);
-    refused_->setObjectName("stretchesRefusal");
-    refused_->setWordWrap(true);
-    refused_->hide();
     stretches_ = new RowsTable(
-        columns, 4, bench.appearance,
-        [this, columns](const RowsTable::Rows& rows) {
+        columns, 4, "stretches", tr("Stretches of a chain as lights of their own"),
+        bench.appearance,
+        [this, columns](const RowsTable::Rows& rows) -> Result<void> {
             std::vector<job::Stretch> stretches;
-            Result<void> ok =
-                read_rows(rows, columns, stretches, [this](RowReader& r, std::size_t i) {
-                    job::Stretch s;
-                    s.name = r.words();
-                    if (s.name.empty()) s.name = fmt::format("stretch {}", i + 1);
-                    s.of = r.words();
-                    // Nothing said: of the first light, all of it.
-                    const auto& groups =
-                        plan_ ? plan_->lights.chains.groups : std::vector<lights::Group>{};
-                    if (s.of.empty() && !groups.empty()) s.of = groups.front().ref;
-                    const lights::Group* of = job::find_ref(groups, s.of);
-                    s.first = r.whole(job::limits::pixels, 1);
-                    s.last = r.whole(job::limits::pixels, of ? of->pixels : s.first);
-                    return s;
-                });
-            if (ok)
-                ok = bench_.session.edit(tr("Stretches"),
-                                         [&](job::Job& job) { job.stretches = stretches; });
-            refused_->setVisible(!ok);
-            refused_->setText(ok ? QString() : words(ok.error().text()));
-            if (ok) show_job();
+            if (auto ok = read_stretches(rows, columns, stretches); !ok) return ok;
+            return bench_.session.edit(tr("Stretches"),
+                                       [&](job::Job& job) { job.stretches = stretches; });
         },
         middle);
-    stretches_->setObjectName("stretches");
-    stretches_->setAccessibleName(tr("Stretches of a chain as lights of their own"));
+    connect(stretches_, &RowsTable::taken, this, &LinesSheet::show_job);
     stretches_->setToolTip(tr("Pixels are counted from 1 at the light's data end"));
     stretches_->horizontalHeader()->setMinimumSectionSize(qRound(bench.appearance.text() * 3));
     stretches_->horizontalHeader()->setSectionResizeMode(3, QHeaderView::ResizeToContents);
     stretches_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
     middle_column->addWidget(stretches_, 1);
-    middle_column->addWidget(refused_);
+    middle_column->addWidget(stretches_->refusal());
     auto* below = new QHBoxLayout;
     below->setSpacing(8);
     below->addWidget(left, 5);
@@ -144,6 +122,23 @@ LinesSheet::LinesSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     });
     connect(hops_, &QTableWidget::currentCellChanged, this, [this](int row, int, int, int) {
         if (row >= 0 && hops_->item(row, 1)) bench_.selection.choose(hops_->item(row, 1)->text());
+    });
+}
+
+Result<void> LinesSheet::read_stretches(const RowsTable::Rows& rows, const QStringList& columns,
+                                        std::vector<job::Stretch>& stretches) const {
+    const auto groups = plan_ ? plan_->lights.chains.groups : std::vector<lights::Group>{};
+    return read_rows(rows, columns, stretches, [&](RowReader& r, std::size_t i) {
+        job::Stretch s;
+        s.name = r.words();
+        if (s.name.empty()) s.name = fmt::format("stretch {}", i + 1);
+        s.of = r.words();
+        // Nothing said: of the first light, all of it.
+        if (s.of.empty() && !groups.empty()) s.of = groups.front().ref;
+        const lights::Group* of = job::find_ref(groups, s.of);
+        s.first = r.whole(job::limits::pixels, 1);
+        s.last = r.whole(job::limits::pixels, of ? of->pixels : s.first);
+        return s;
     });
 }
 
@@ -166,7 +161,6 @@ void LinesSheet::program(int row, const QString& text) {
 }
 
 void LinesSheet::show_job() {
-    if (!refused_->isHidden()) return; // what was refused stays to be mended
     RowsTable::Rows rows;
     for (const job::Stretch& s : bench_.session.job().stretches)
         rows.push_back(

@@ -5,13 +5,12 @@
 #include <vector>
 
 #include "app/drawing/chains_drawing.h"
+#include "app/shell/rows_table.h"
 #include "app/stations/station_page.h"
 
 class QLabel;
 
 namespace conductus::app {
-
-class RowsTable;
 
 /// The chains, drawn; a click chooses the part.
 class ChainsView : public QWidget {
@@ -43,10 +42,12 @@ public:
 
 private:
     void program(int row, const QString& text);
+    Result<void> read_stretches(const RowsTable::Rows& rows, const QStringList& columns,
+                                std::vector<job::Stretch>& stretches) const;
     ChainsView* chains_;
     QTableWidget *lines_, *hops_;
     RowsTable* stretches_;
-    QLabel *none_, *refused_;
+    QLabel* none_;
     PlanPtr plan_;
 };
 

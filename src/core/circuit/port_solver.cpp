@@ -61,25 +61,25 @@ void evaluate(std::vector<Port>& ports, const std::vector<double>& x, int group,
 
 /// Thevenin of the linear network at the ports: V = open - Z I, both from one factorisation.
 struct Reduced {
-    std::vector<double> open_nodes; ///< node voltages (without ground) with no port current
-    std::vector<double> columns;    ///< node voltages lost per ampere of a port, port after port
-    std::vector<double> open;       ///< port voltages
-    std::vector<double> z;          ///< row-major, ports x ports
+    /// A row a node, ground's first: V it loses per ampere of each port, then V with no port
+    /// current.
+    std::vector<double> nodes;
+    std::vector<double> open; ///< port voltages
+    std::vector<double> z;    ///< row-major, ports x ports
 };
 
-double across(const double* nodes, const Port& p) {
-    return (p.plus ? nodes[p.plus - 1] : 0) - (p.minus ? nodes[p.minus - 1] : 0);
-}
-
 Result<Reduced> reduce(const Network& network, const std::vector<Port>& ports) {
-    const std::size_t n = network.nodes.size() - 1;
+    const std::size_t n = network.nodes.size() - 1, m = ports.size(), width = m + 1;
     StarMesh mesh(n);
     Reduced r;
-    r.open_nodes.assign(n, 0);
+    r.nodes.assign((n + 1) * width, 0);
+    auto at = [&](Node node, std::size_t column) -> double& {
+        return r.nodes[node * width + column];
+    };
     for (const Source& s : network.sources) {
         mesh.join(s.plus, s.minus, 1 / s.ohms);
-        if (s.plus) r.open_nodes[s.plus - 1] += s.emf / s.ohms;
-        if (s.minus) r.open_nodes[s.minus - 1] -= s.emf / s.ohms;
+        at(s.plus, m) += s.emf / s.ohms;
+        at(s.minus, m) -= s.emf / s.ohms;
     }
     for (const Resistor& e : network.resistors)
         mesh.join(e.a, e.b, 1 / e.ohms);
@@ -88,21 +88,19 @@ Result<Reduced> reduce(const Network& network, const std::vector<Port>& ports) {
         return problem(network.sources[0].name, "the network has no solution",
                        "Check the resistances of its parts");
     }
-    mesh.solve(r.open_nodes.data());
-    const std::size_t m = ports.size();
+    for (std::size_t j = 0; j < m; ++j) {
+        at(ports[j].plus, j) += 1;
+        at(ports[j].minus, j) -= 1;
+    }
+    mesh.solve(r.nodes.data() + width, width);
+    std::fill_n(r.nodes.begin(), width, 0.0); // ground, whatever went into it
     r.open.resize(m);
     r.z.resize(m * m);
-    r.columns.assign(n * m, 0);
-    for (std::size_t j = 0; j < m; ++j) {
-        double* const column = r.columns.data() + j * n;
-        if (ports[j].plus) column[ports[j].plus - 1] += 1;
-        if (ports[j].minus) column[ports[j].minus - 1] -= 1;
-        mesh.solve(column);
-        r.open[j] = across(r.open_nodes.data(), ports[j]);
-    }
-    for (std::size_t i = 0; i < m; ++i)
+    for (std::size_t i = 0; i < m; ++i) {
         for (std::size_t j = 0; j < m; ++j)
-            r.z[i * m + j] = across(r.columns.data() + j * n, ports[i]);
+            r.z[i * m + j] = at(ports[i].plus, j) - at(ports[i].minus, j);
+        r.open[i] = at(ports[i].plus, m) - at(ports[i].minus, m);
+    }
     return r;
 }
 
@@ -290,11 +288,11 @@ Result<OperatingPoint> solve(const Network& network, Guess* guess) {
     OperatingPoint point;
     point.iterations = search.iterations;
     point.volts.resize(network.nodes.size());
-    const std::size_t count = network.nodes.size() - 1;
     for (Node n = 1; n < network.nodes.size(); ++n) {
-        double v = reduced->open_nodes[n - 1];
+        const double* row = reduced->nodes.data() + n * (m + 1);
+        double v = row[m];
         for (std::size_t j = 0; j < m; ++j)
-            v -= reduced->columns[j * count + n - 1] * feet[j].amps;
+            v -= row[j] * feet[j].amps;
         point.volts[n] = v;
     }
     point.source_amps.reserve(network.sources.size());

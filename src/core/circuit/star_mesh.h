@@ -58,18 +58,27 @@ public:
         return true;
     }
 
-    /// In: A into each node (without ground). Out: V of each.
-    void solve(double* b) const {
+    /// `width` cases side by side, node after node (without ground). In: A into each node. Out: V
+    /// of each.
+    void solve(double* b, std::size_t width = 1) const {
         for (const Star& star : stars_) {
-            const double share = b[star.node] / star.sum;
-            for (std::size_t r = star.begin; r < star.end; ++r)
-                b[rays_[r].node] += rays_[r].siemens * share;
+            const double* from = b + star.node * width;
+            for (std::size_t r = star.begin; r < star.end; ++r) {
+                double* to = b + rays_[r].node * width;
+                const double share = rays_[r].siemens / star.sum;
+                for (std::size_t c = 0; c < width; ++c)
+                    to[c] += share * from[c];
+            }
         }
         for (auto star = stars_.rbegin(); star != stars_.rend(); ++star) {
-            double sum = b[star->node];
-            for (std::size_t r = star->begin; r < star->end; ++r)
-                sum += rays_[r].siemens * b[rays_[r].node];
-            b[star->node] = sum / star->sum;
+            double* to = b + star->node * width;
+            for (std::size_t r = star->begin; r < star->end; ++r) {
+                const double* from = b + rays_[r].node * width;
+                for (std::size_t c = 0; c < width; ++c)
+                    to[c] += rays_[r].siemens * from[c];
+            }
+            for (std::size_t c = 0; c < width; ++c)
+                to[c] /= star->sum;
         }
     }
 

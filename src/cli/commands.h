@@ -37,6 +37,20 @@ int brief(const catalogue::Catalogue& parts, const std::string& job, bool json);
 int diff(const catalogue::Catalogue& parts, const std::string& before, const std::string& after,
          bool json);
 
+/// What is asked of a use.
+struct RuntimeChoice {
+    std::string job;
+    std::string use; ///< empty: the job's own
+    int days = 200;
+    std::uint64_t seed = 1;
+    bool json = false;
+};
+/// How long it runs, what ends it, how many cells a day takes, how long it may lie.
+int runtime(const catalogue::Catalogue& parts, const RuntimeChoice& choice);
+/// Days of that use until it is off, event by event, as CSV.
+int discharge(const catalogue::Catalogue& parts, const std::string& job, const std::string& use,
+              const std::string& out);
+
 /// What is asked of a shop book.
 struct ShopChoice {
     std::string book, action;

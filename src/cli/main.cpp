@@ -99,6 +99,19 @@ int main(int argc, char** argv) {
     diff->add_option("JOB_B", other, "a job file, or NAME@BOOK")->required();
     diff->add_flag("--json", json, "JSON on standard output");
 
+    cli::RuntimeChoice use;
+    auto* runtime = app.add_subcommand("runtime", "how long it runs, a day's cells, storage");
+    runtime->add_option("JOB", use.job, "a job file, or NAME@BOOK")->required();
+    runtime->add_option("--use", use.use, "the job's use, one it keeps, or a usual day");
+    runtime->add_option("--days", use.days, "days lived at random")->check(CLI::Range(1, 100000));
+    runtime->add_option("--seed", use.seed, "of the first of them");
+    runtime->add_flag("--json", use.json, "JSON on standard output");
+
+    auto* discharge = app.add_subcommand("discharge", "a use until it is off, event by event");
+    discharge->add_option("JOB", use.job, "a job file, or NAME@BOOK")->required();
+    discharge->add_option("--use", use.use, "the job's use, one it keeps, or a usual day");
+    discharge->add_option("-o", out, "CSV file to write")->required();
+
     cli::ShopChoice shop_choice;
     std::vector<std::string> words;
     auto* shop = add_shop(app, shop_choice, words);
@@ -125,6 +138,8 @@ int main(int argc, char** argv) {
     if (*lights) return cli::lights(*parts, job, json);
     if (*fit) return cli::fit(*parts, job, json);
     if (*arrange) return cli::arrange(*parts, job, json);
+    if (*runtime) return cli::runtime(*parts, use);
+    if (*discharge) return cli::discharge(*parts, use.job, use.use, out);
     if (*brief) return cli::brief(*parts, job, json);
     if (*diff) return cli::diff(*parts, job, other, json);
     if (*shop) {

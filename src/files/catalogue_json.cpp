@@ -98,6 +98,8 @@ void describe(V& v, Cell& c) {
     v.number("capacity_mAh", c.capacity, positive);
     v.number("continuous_A", c.continuous, positive);
     v.number("resistance_Ohm", c.resistance, positive);
+    v.usual_integer("series", c.series, {1, 8});
+    v.usual_number("charge_A", c.charge, zero_or_more);
 }
 
 template <class V>
@@ -106,6 +108,23 @@ void describe(V& v, Protection& p) {
     v.number("trip_A", p.trip, positive);
     v.number("cut_off_V", p.cut_off, positive);
     v.number("adds_mm", p.adds, zero_or_more);
+    v.usual_number("trip_after_s", p.trip_after, positive);
+}
+
+template <class V>
+void describe(V& v, Adapter& a) {
+    v.text("takes", a.takes);
+    v.text("bay", a.bay);
+    v.number("contacts_Ohm", a.contacts, zero_or_more);
+}
+
+template <class V>
+void describe(V& v, Charger& c) {
+    v.flag("in_hilt", c.in_hilt);
+    v.number("current_A", c.current, positive);
+    v.integer("cells", c.cells, {1, 8});
+    v.flag("balances", c.balances);
+    v.usual_number("gives_up_s", c.gives_up, positive);
 }
 
 template <class V>
@@ -128,6 +147,7 @@ void describe(V& v, Board& b) {
     int lights = b.max_lights;
     v.usual_integer("max_lights", lights, count);
     b.max_lights = lights;
+    v.usual_number("capacitor_F", b.capacitor, zero_or_more);
 }
 
 template <class V>
@@ -333,6 +353,7 @@ void describe(V& v, PartType& p) {
     v.object("body", p.body);
     v.number("mass_g", p.mass, zero_or_more);
     v.number("thermal_K_per_W", p.thermal, positive);
+    v.usual_number("price", p.price, zero_or_more);
     v.list("terminals", p.terminals);
     const bool known = figures_if<V, Cell>(v, kind, "cell", p.figures) ||
                        figures_if<V, Protection>(v, kind, "protection", p.figures) ||
@@ -353,13 +374,15 @@ void describe(V& v, PartType& p) {
                        figures_if<V, Fuse>(v, kind, "fuse", p.figures) ||
                        figures_if<V, Display>(v, kind, "display", p.figures) ||
                        figures_if<V, Shifter>(v, kind, "shifter", p.figures) ||
-                       figures_if<V, Port>(v, kind, "port", p.figures);
+                       figures_if<V, Port>(v, kind, "port", p.figures) ||
+                       figures_if<V, Adapter>(v, kind, "adapter", p.figures) ||
+                       figures_if<V, Charger>(v, kind, "charger", p.figures);
     if (!known)
         v.invalid(
             "kind", "'" + kind + "' is not a kind of part",
             "Write cell, protection, board, speaker, kill, button, connector, pixel, strip, "
-            "spacer, pixels, led, led-string, resistor, driver, regulator, fuse, display, shifter "
-            "or port");
+            "spacer, pixels, led, led-string, resistor, driver, regulator, fuse, display, "
+            "shifter, port, adapter or charger");
 }
 
 } // namespace conductus::catalogue

@@ -161,6 +161,16 @@ bool full_lights(const job::Job& job) {
     return !plain(job) || !job.variant.empty() || !job.variants.empty();
 }
 
+/// Whether its power holds what format 4 can not say.
+bool full_power(const job::Job& job) {
+    auto adapted = [](const auto& build) {
+        return std::any_of(build.parts.begin(), build.parts.end(),
+                           [](const job::Part& p) { return p.adapter.has_value(); });
+    };
+    return !job.use.day.empty() || !job.uses.empty() || !job.charger.empty() || adapted(job) ||
+           std::any_of(job.variants.begin(), job.variants.end(), adapted);
+}
+
 } // namespace
 
 std::string job_text(const job::Job& job) {
@@ -174,6 +184,7 @@ std::string job_text(const job::Job& job) {
     if (papers) writer.json["version"] = 2;
     if (full_survey(job)) writer.json["version"] = 3;
     if (full_lights(job)) writer.json["version"] = 4;
+    if (full_power(job)) writer.json["version"] = 5;
     return writer.json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 
@@ -282,11 +293,11 @@ std::string kept_text(job::Job job) {
 Json job_schema() {
     SchemaWriter writer;
     writer.constant("format", format_name);
-    writer.any_of("version", {1, 2, 3, job_format_version});
+    writer.any_of("version", {1, 2, 3, 4, job_format_version});
     const job::Job job;
     describe(writer, job);
     Json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"},
-                {"title", "Conductus job, formats 1 to 3"}};
+                {"title", "Conductus job, formats 1 to 5"}};
     schema.update(writer.schema());
     // Beside the job's own keys: the states its milestones keep, and its pictures.
     schema["properties"]["kept"] = {{"type", "object"}, {"additionalProperties", {{"$ref", "#"}}}};

@@ -102,9 +102,10 @@ void write_start(std::string& out, const circuit::Network& network,
 
 } // namespace
 
-std::string spice_text(const circuit::Network& network, const std::string& title,
-                       const circuit::OperatingPoint* start) {
-    // The first line is the title whatever it says; a control character in it would end it early.
+namespace {
+
+/// The first line is the title whatever it says; a control character in it would end it early.
+std::string heading(const circuit::Network& network, const std::string& title) {
     std::string safe;
     for (const char c : title)
         safe += static_cast<unsigned char>(c) < 32 ? ' ' : c;
@@ -115,11 +116,11 @@ std::string spice_text(const circuit::Network& network, const std::string& title
     // The smaller of both, smoothly; below zero w itself.
     if (!network.converters.empty())
         out += ".func smaller(w,c) {min(w,0)+max(w,0)/(1+(max(w,0)/max(c,1e-12))^4)^0.25}\n";
-    for (const auto& s : network.sources) {
-        const std::string inside = s.name + "_ocv";
-        out += fmt::format("v_{} {} {} {}\n", s.name, inside, network.nodes[s.minus], num(s.emf));
-        out += fmt::format("r_{} {} {} {}\n", s.name, inside, network.nodes[s.plus], num(s.ohms));
-    }
+    return out;
+}
+
+/// Everything but the cells.
+void write_loads(std::string& out, const circuit::Network& network) {
     for (const auto& r : network.resistors)
         out += fmt::format("r_{} {} {} {}\n", r.name, network.nodes[r.a], network.nodes[r.b],
                            num(r.ohms));
@@ -141,8 +142,57 @@ std::string spice_text(const circuit::Network& network, const std::string& title
         write_converter(out, network, c);
     for (const auto& s : network.strips)
         write_strip(out, network, s);
+}
+
+void write_cell(std::string& out, const circuit::Network& network, const circuit::Source& s,
+                const SpiceCell& c) {
+    const std::string &plus = network.nodes[s.plus], &minus = network.nodes[s.minus];
+    // A current of no volts measures what the cell gives; it empties a capacitor of one farad whose
+    // volts are the charge.
+    out += fmt::format("v_{0}_meter {0}_in {1} 0\n", s.name, plus);
+    out += fmt::format("c_{0}_soc {0}_soc 0 1 ic={1}\n", s.name, num(c.charge));
+    out += fmt::format("b_{0}_soc {0}_soc 0 i=i(v_{0}_meter)/{1}\n", s.name, num(c.capacity));
+    std::string points;
+    for (const auto& [charge, volts] : c.curve)
+        points += fmt::format(",{},{}", num(charge), num(volts));
+    out += fmt::format("b_{0}_ocv {0}_ocv {1} v={2}*pwl(v({0}_soc){3})\n", s.name, minus, c.series,
+                       points);
+    // The pairs stand between the open cell and its resistance.
+    out += fmt::format("r_{0}_1 {0}_ocv {0}_p1 {1}\nc_{0}_1 {0}_ocv {0}_p1 {2} ic=0\n", s.name,
+                       num(c.r1), num(c.c1));
+    out += fmt::format("r_{0}_2 {0}_p1 {0}_p2 {1}\nc_{0}_2 {0}_p1 {0}_p2 {2} ic=0\n", s.name,
+                       num(c.r2), num(c.c2));
+    out += fmt::format("r_{0}_0 {0}_p2 {0}_in {1}\n", s.name, num(c.r0));
+    out += fmt::format("b_{0}_u1 {0}_u1 0 v=v({0}_ocv,{0}_p1)\nb_{0}_u2 {0}_u2 0 v=v({0}_p1,{0}_p2)\n",
+                       s.name);
+}
+
+} // namespace
+
+std::string spice_text(const circuit::Network& network, const std::string& title,
+                       const circuit::OperatingPoint* start) {
+    std::string out = heading(network, title);
+    for (const auto& s : network.sources) {
+        const std::string inside = s.name + "_ocv";
+        out += fmt::format("v_{} {} {} {}\n", s.name, inside, network.nodes[s.minus], num(s.emf));
+        out += fmt::format("r_{} {} {} {}\n", s.name, inside, network.nodes[s.plus], num(s.ohms));
+    }
+    write_loads(out, network);
     if (start) write_start(out, network, *start);
     out += ".options reltol=1e-6 vntol=1e-9 acct\n.op\n.end\n";
+    return out;
+}
+
+std::string spice_transient_text(const circuit::Network& network, const std::string& title,
+                                 const std::vector<SpiceCell>& cells, double seconds, double step,
+                                 const std::string& extra) {
+    std::string out = heading(network, title);
+    for (const auto& s : network.sources)
+        for (const SpiceCell& c : cells)
+            if (c.name == s.name) write_cell(out, network, s, c);
+    write_loads(out, network);
+    out += fmt::format(".options reltol=1e-5 vntol=1e-8 acct\n.tran {0} {1} 0 {0} uic\n{2}.end\n",
+                       num(step), num(seconds), extra);
     return out;
 }
 

@@ -109,7 +109,7 @@ TEST(Assembly, WhatBarsEachOtherHasNoOrder) {
 TEST(Assembly, EveryOrderIsOneInWhichNothingIsPassedThrough) {
     std::mt19937 random(60);
     int possible = 0;
-    for (int round = 0; round < 300; ++round) {
+    for (int round = 0; round < 400; ++round) {
         const job::Job job = random_job(random);
         const Fit f = fit(job, parts());
         const Assembly a = assembly(job, parts(), f);

@@ -148,15 +148,12 @@ TEST(Runtime, BetterNeverShortensIt) {
     EXPECT_GT(now, 0);
     EXPECT_GT(clean_with([](job::Job& j) { j.parts[1].measured.capacity = MilliAmpereHour(3300); }),
               now);
-    EXPECT_GT(clean_with([](job::Job& j) { j.parts[1].measured.resistance = Ohm(0.012); }), now);
-    EXPECT_GT(clean_with([](job::Job& j) { j.use.temperature = Celsius(30); }), now);
     EXPECT_GT(clean_with([](job::Job& j) {
                   for (auto& l : j.looks)
                       l.cap *= 0.8;
               }),
               now);
     EXPECT_GT(clean_with([](job::Job& j) { j.use.volume = 0.5; }), now);
-    EXPECT_GT(clean_with([](job::Job& j) { job::fit_type("K1", "kill.slide-10a")(j); }), now);
 }
 
 TEST(Runtime, OffComesAfterAllElseAndVoltsFall) {

@@ -37,6 +37,7 @@ using Watt = Quantity<struct WattUnit>;
 using MilliAmpereHour = Quantity<struct MilliAmpereHourUnit>;
 using Millimetre = Quantity<struct MillimetreUnit>;
 using PerMetre = Quantity<struct PerMetreUnit>;
+using Farad = Quantity<struct FaradUnit>;
 using Gram = Quantity<struct GramUnit>;
 using Second = Quantity<struct SecondUnit>;
 using Minute = Quantity<struct MinuteUnit>;

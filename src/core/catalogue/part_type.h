@@ -39,7 +39,9 @@ struct Cell {
     std::string size; ///< "18650"
     MilliAmpereHour capacity;
     Ampere continuous;
-    Ohm resistance; ///< R0 at 25 °C, above 30 % charge, without protection
+    Ohm resistance; ///< R0 at 25 °C, above 30 % charge, without protection; of a pack the whole
+    int series = 1; ///< cells one behind the other in a pack that is one part
+    Ampere charge;  ///< most it may be charged with; 0: half its capacity in an hour
 };
 
 /// A protection board at a cell's negative end; it lengthens the cell.
@@ -48,6 +50,24 @@ struct Protection {
     Ampere trip;
     Volt cut_off;
     Millimetre adds;
+    Second trip_after{0.01};
+};
+
+/// Lets a smaller cell sit in a larger one's bay: its body takes the bay's room.
+struct Adapter {
+    std::string takes; ///< size that goes in: "18350"
+    std::string bay;   ///< size of the bay it fills: "18650"
+    Ohm contacts;      ///< both ends together
+};
+
+/// Fills a cell: constant current, then constant voltage.
+struct Charger {
+    bool in_hilt = false; ///< behind a recharge port; else the cell comes out to it
+    Ampere current;
+    int cells = 1;              ///< one behind the other
+    bool balances = false;      ///< looks after each cell of a pack
+    Second gives_up{6 * 3600};  ///< its safety timer
+    bool operator==(const Charger&) const = default;
 };
 
 struct Board {
@@ -67,6 +87,7 @@ struct Board {
     Volt most{5.5};     ///< supply it stands
     Volt logic{3.3};    ///< high level of its data lines; 0: its supply
     int max_lights = 0; ///< lights of their own it can drive; 0: not known
+    Farad capacitor;    ///< across its supply
 };
 
 struct Speaker {
@@ -224,7 +245,7 @@ struct Port {
 
 using Figures = std::variant<Cell, Protection, Board, Speaker, Kill, Button, Connector, Pixel,
                              Strip, Spacer, PixelGroup, Led, SegmentedString, Resistor, Driver,
-                             Regulator, Fuse, Display, Shifter, Port>;
+                             Regulator, Fuse, Display, Shifter, Port, Adapter, Charger>;
 
 struct PartType {
     std::string id;   ///< "cell.18650-power"
@@ -232,6 +253,7 @@ struct PartType {
     Body body;
     Gram mass;
     KelvinPerWatt thermal; ///< from the part to the air of the hilt
+    double price = 0;      ///< typical, EUR; 0: not known
     std::vector<std::string> terminals;
     Figures figures;
 };

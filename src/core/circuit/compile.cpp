@@ -114,14 +114,19 @@ private:
         const auto* board =
             part.protection ? parts_.find_as<catalogue::Protection>(*part.protection) : nullptr;
         const std::string plus = part.ref + ".plus";
-        const std::string inner = board ? part.ref + ".core" : plus;
+        const auto* adapter =
+            part.adapter ? parts_.find_as<catalogue::Adapter>(*part.adapter) : nullptr;
+        const std::string outer = adapter ? part.ref + ".bay" : plus;
+        const std::string inner = board ? part.ref + ".core" : outer;
         const Node minus = node(part.ref + ".minus");
         network_.sources.push_back({lower(part.ref), part.ref, node(inner), minus,
                                     state.emf.value(),
                                     std::max(state.resistance.value(), least_ohms)});
         if (board)
-            resistor("_protection", part.ref, Part::protection, inner, plus,
+            resistor("_protection", part.ref, Part::protection, inner, outer,
                      board->resistance.value());
+        if (adapter)
+            resistor("_adapter", part.ref, Part::pins, outer, plus, adapter->contacts.value());
     }
 
     void add_part(const job::Part& part, const catalogue::PartType& type) {

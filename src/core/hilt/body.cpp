@@ -152,6 +152,11 @@ PlacedBody place(const job::Part& part, const job::Hilt& hilt, const catalogue::
             if (const auto* board = parts.find_as<catalogue::Protection>(*part.protection))
                 placed.body.length += board->adds;
         if (part.top == job::CellTop::button) placed.body.length += button_top;
+        if (part.adapter && parts.find(*part.adapter)) { // takes the bay's room
+            const catalogue::Body& bay = parts.find(*part.adapter)->body;
+            placed.body.diameter = std::max(placed.body.diameter, bay.diameter);
+            placed.body.length = std::max(placed.body.length, bay.length);
+        }
     }
     placed.from = part.at;
     placed.to = part.at + placed.body.length;

@@ -49,6 +49,8 @@ Masses masses(const job::Job& job, const catalogue::Catalogue& parts, const Fit&
         double g = type->mass.value();
         if (p.protection)
             if (const auto* board = parts.find(*p.protection)) g += board->mass.value();
+        if (p.adapter)
+            if (const auto* adapter = parts.find(*p.adapter)) g += adapter->mass.value();
         Sum& sum = std::holds_alternative<catalogue::Cell>(type->figures) ? cells : fitted;
         sum.add(g, (body->from + body->to).value() / 2);
     }

@@ -119,6 +119,7 @@ void describe(V& v, T& p) {
     v.word("top", p.top);
     v.object("measured", p.measured);
     v.optional_object("chosen", p.chosen);
+    v.optional_text("adapter", p.adapter);
 }
 
 template <class V, Either<Feed> T>
@@ -228,6 +229,23 @@ void describe(V& v, T& o) {
     v.list("effects", o.effects);
 }
 
+template <class V, Either<Rate> T>
+void describe(V& v, T& r) {
+    v.word("kind", r.kind);
+    v.number("per_minute", r.per_minute, limits::per_minute);
+}
+
+template <class V, Either<Phase> T>
+void describe(V& v, T& p) {
+    v.word("kind", p.kind);
+    v.number("lasts_min", p.lasts, limits::minutes);
+    v.integer("times", p.times, limits::times);
+    v.number("pause_min", p.pause, limits::minutes);
+    v.list("rates", p.rates);
+    v.optional_number("temperature_degC", p.temperature, limits::temperature_degC);
+    v.optional_number("volume", p.volume, limits::fraction);
+}
+
 template <class V, Either<Use> T>
 void describe(V& v, T& u) {
     v.text("name", u.name);
@@ -237,6 +255,7 @@ void describe(V& v, T& u) {
     v.number("idle_min", u.idle, limits::minutes);
     v.number("temperature_degC", u.temperature, limits::temperature_degC);
     v.number("volume", u.volume, limits::fraction);
+    v.optional_list("day", u.day);
 }
 
 template <class V, Either<WantedBlade> T>
@@ -340,6 +359,8 @@ void describe(V& v, T& j) {
     v.word("stage", j.stage);
     v.text("notes", j.notes);
     v.object("use", j.use);
+    v.optional_list("uses", j.uses);
+    v.usual_text("charger", j.charger);
     v.object("hilt", j.hilt);
     v.list("parts", j.parts);
     v.list("blades", j.blades);

@@ -48,6 +48,7 @@ struct Part {
     Degree turn;         ///< boxes: about the axis
     std::string carrier; ///< ref of what it rides on, where the hilt lists carriers
     Chosen chosen;
+    std::optional<std::string> adapter; ///< cells: id of the adapter it sits in
     bool operator==(const Part&) const = default;
 };
 
@@ -148,14 +149,36 @@ struct Stretch {
     bool operator==(const Stretch&) const = default;
 };
 
+enum class PhaseKind { stored, idle, ignited };
+
+/// How often an effect of a kind comes while it is lit.
+struct Rate {
+    EffectKind kind = EffectKind::flash;
+    double per_minute = 0;
+    bool operator==(const Rate&) const = default;
+};
+
+/// A stretch of a day. Stored is deep sleep.
+struct Phase {
+    PhaseKind kind = PhaseKind::ignited;
+    Minute lasts; ///< each time
+    int times = 1;
+    Minute pause;                       ///< idle between one time and the next
+    std::vector<Rate> rates;            ///< ignited
+    std::optional<Celsius> temperature; ///< where it is not the use's
+    std::optional<double> volume;       ///< where it is not the use's
+    bool operator==(const Phase&) const = default;
+};
+
 struct Use {
     std::string name; ///< "stage run"
     std::string look; ///< the look it is lit with
     Minute clean;     ///< clean runtime the owner asked for
-    Minute ignited;   ///< a day
-    Minute idle;      ///< a day
+    Minute ignited;   ///< a day; follows from `day` where there is one
+    Minute idle;      ///< a day; the same
     Celsius temperature{20};
     double volume = 0; ///< 0 to 1 of the speaker's rated amplitude
+    std::vector<Phase> day; ///< in its order; empty: as `ignited` and `idle` say
     bool operator==(const Use&) const = default;
 };
 
@@ -181,6 +204,8 @@ struct Job {
     Stage stage = Stage::brief;
     std::string notes;
     Use use;
+    std::vector<Use> uses; ///< others that are kept
+    std::string charger;   ///< id of what charges it; empty: not said
     Hilt hilt;
     std::vector<Part> parts;
     std::vector<Blade> blades;

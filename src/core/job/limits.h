@@ -27,6 +27,8 @@ inline constexpr Range rail_Ohm_per_m{0.001, 10};
 inline constexpr Range capacity_mAh{10, 50000};
 inline constexpr Range fraction{0, 1};
 inline constexpr Range minutes{0, 1440};
+inline constexpr Range times{1, 1000};
+inline constexpr Range per_minute{0, 120};
 inline constexpr Range seconds{0, 600};
 inline constexpr Range temperature_degC{-20, 50};
 inline constexpr Range pixels{1, 100000};

@@ -33,6 +33,9 @@ std::string identity(const Shown& s) { return s.light; }
 std::string identity(const Line& l) { return l.pad; }
 std::string identity(const Stretch& s) { return s.name; }
 std::string identity(const Variant& v) { return v.name; }
+std::string identity(const Rate& r) { return std::string(word(r.kind)); }
+std::string identity(const Phase&) { return ""; }
+std::string identity(const Use& u) { return u.name; }
 std::string identity(const WantedBlade&) { return ""; }
 std::string identity(const Wish& w) { return w.text; }
 std::string identity(const Agreement& a) { return a.text; }
@@ -48,7 +51,8 @@ const char* kind_word(const Part& part, const Catalogue& parts) {
                                "kill",       "button",     "connector",     "pixel",
                                "strip",      "spacer",     "pixels",        "LED",
                                "LED string", "resistor",   "LED driver",    "regulator",
-                               "fuse",       "display",    "level shifter", "recharge port"};
+                               "fuse",       "display",    "level shifter", "recharge port",
+                               "adapter",    "charger"};
     static_assert(words.size() == std::variant_size_v<catalogue::Figures>);
     const catalogue::PartType* type = parts.find(part.type);
     return type ? words[type->figures.index()] : "part";
@@ -74,6 +78,13 @@ std::string title(const Shown& s, const Catalogue&) { return "light " + s.light;
 std::string title(const Line& l, const Catalogue&) { return "data line " + l.pad; }
 std::string title(const Stretch& s, const Catalogue&) { return "stretch " + s.name; }
 std::string title(const Variant& v, const Catalogue&) { return "variant " + v.name; }
+std::string title(const Rate& r, const Catalogue&) {
+    return fmt::format("rate of {}", word(r.kind));
+}
+std::string title(const Phase& p, const Catalogue&) {
+    return fmt::format("{} for {}", word(p.kind), duration(p.lasts));
+}
+std::string title(const Use& u, const Catalogue&) { return "use " + u.name; }
 std::string title(const WantedBlade&, const Catalogue&) { return "wanted blade"; }
 std::string title(const Wish& w, const Catalogue&) { return fmt::format("wish “{}”", w.text); }
 std::string title(const Agreement& a, const Catalogue&) {
@@ -104,13 +115,15 @@ std::string_view unit_of(std::string_view key) {
 
 /// Words for the keys whose own letters do not say it.
 std::string words_for(std::string_view key) {
-    constexpr std::array<std::pair<std::string_view, std::string_view>, 31> table{{
+    constexpr std::array<std::pair<std::string_view, std::string_view>, 33> table{{
         {"at_mm", "start"},
         {"off_axis_mm", "place off the axis"},
         {"clean_min", "clean runtime wanted"},
         {"ignited_min", "ignited a day"},
         {"idle_min", "idle a day"},
         {"lasts_s", "time it lasts"},
+        {"lasts_min", "time it lasts"},
+        {"pause_min", "idle in between"},
         {"from_mm", "from"},
         {"to_mm", "to"},
         {"outer_mm", "outer diameter"},
@@ -164,7 +177,8 @@ public:
 
     void text(const char* key, const std::string& value) {
         std::string shown = value;
-        const bool type = std::string_view(key) == "type" || std::string_view(key) == "protection";
+        const bool type = std::string_view(key) == "type" || std::string_view(key) == "protection" ||
+                          std::string_view(key) == "adapter" || std::string_view(key) == "charger";
         if (type)
             if (const auto* t = parts_.find(value)) shown = t->name;
         leaf(key, shown, value);

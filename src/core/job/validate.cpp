@@ -57,10 +57,13 @@ Result<void> check_part(const Part& part, const std::string& at, const Catalogue
     const auto& figures = (*type)->figures;
     if (std::holds_alternative<catalogue::Strip>(figures) ||
         std::holds_alternative<catalogue::SegmentedString>(figures) ||
-        std::holds_alternative<catalogue::Protection>(figures))
+        std::holds_alternative<catalogue::Protection>(figures) ||
+        std::holds_alternative<catalogue::Adapter>(figures) ||
+        std::holds_alternative<catalogue::Charger>(figures))
         return problem(at + "/type",
                        fmt::format("'{}' does not go into a hilt by itself", part.type),
-                       "Strips and LED strings belong to a blade, protection to a cell");
+                       "Strips and LED strings belong to a blade, protection and adapters to a "
+                       "cell; a charger is the job's");
     if (part.protection) {
         if (!std::holds_alternative<catalogue::Cell>(figures))
             return problem(at + "/protection", "only a cell has protection", "Remove the key");
@@ -70,6 +73,21 @@ Result<void> check_part(const Part& part, const std::string& at, const Catalogue
             return problem(at + "/protection",
                            fmt::format("'{}' is not a protection board", *part.protection),
                            "Name one of the catalogue's protection boards");
+    }
+    if (part.adapter) {
+        const auto* cell = std::get_if<catalogue::Cell>(&figures);
+        if (!cell)
+            return problem(at + "/adapter", "only a cell sits in an adapter", "Remove the key");
+        auto sleeve = known_type(*part.adapter, at + "/adapter", parts);
+        if (!sleeve) return tl::unexpected(sleeve.error());
+        const auto* adapter = std::get_if<catalogue::Adapter>(&(*sleeve)->figures);
+        if (!adapter)
+            return problem(at + "/adapter", fmt::format("'{}' is not an adapter", *part.adapter),
+                           "Name one of the catalogue's adapters");
+        if (adapter->takes != cell->size)
+            return problem(at + "/adapter",
+                           fmt::format("it takes {} cells, not {}", adapter->takes, cell->size),
+                           "Name one for this size, or remove the key");
     }
     return {};
 }
@@ -120,6 +138,35 @@ Result<void> check_blade(const Blade& blade, const std::string& at, const Job& j
                 return problem(fmt::format("{}/feeds/{}/at", here, k), "the foot is fed already",
                                "Write more than 0, up to 1 for the tip");
     }
+    return {};
+}
+
+/// A day is at most 24 hours; what is stored or idle has no effects.
+Result<void> check_use(const Use& use, const std::string& at) {
+    double minutes = 0;
+    for (std::size_t i = 0; i < use.day.size(); ++i) {
+        const Phase& p = use.day[i];
+        const std::string here = fmt::format("{}/day/{}", at, i);
+        if (!(p.lasts > Minute(0)))
+            return problem(here + "/lasts_min", "it lasts no time", "Write more than 0, or take it out");
+        if (p.kind != PhaseKind::ignited && !p.rates.empty())
+            return problem(here + "/rates", "effects come only while it is ignited",
+                           "Take them out");
+        std::set<EffectKind> kinds;
+        for (std::size_t k = 0; k < p.rates.size(); ++k) {
+            const EffectKind kind = p.rates[k].kind;
+            const std::string rate = fmt::format("{}/rates/{}/kind", here, k);
+            if (kind == EffectKind::ignition || kind == EffectKind::retraction)
+                return problem(rate, "it comes with every time it is lit, not at a rate",
+                               "Set how many times it is lit");
+            if (!kinds.insert(kind).second)
+                return problem(rate, "it has a rate already", "Leave one");
+        }
+        minutes += p.lasts.value() * p.times + p.pause.value() * (p.times - 1);
+    }
+    if (minutes > 1440 + 1e-6)
+        return problem(at + "/day", fmt::format("it is {:.0f} minutes long", minutes),
+                       "A day has 1440 minutes: shorten it");
     return {};
 }
 
@@ -373,6 +420,27 @@ Result<void> validate(const Job& job, const Catalogue& parts) {
     if (!job.use.look.empty() && !find_name(job.looks, job.use.look))
         return problem("/use/look", fmt::format("there is no look named '{}'", job.use.look),
                        "Name one of the job's looks");
+    if (auto ok = check_use(job.use, "/use"); !ok) return ok;
+    if (auto ok = names_unique(job.uses, "/uses"); !ok) return ok;
+    for (std::size_t i = 0; i < job.uses.size(); ++i) {
+        const std::string at = fmt::format("/uses/{}", i);
+        if (job.uses[i].name == job.use.name)
+            return problem(at + "/name",
+                           fmt::format("'{}' is what the job's own use is called", job.use.name),
+                           "Give each a name of its own");
+        if (!job.uses[i].look.empty() && !find_name(job.looks, job.uses[i].look))
+            return problem(at + "/look",
+                           fmt::format("there is no look named '{}'", job.uses[i].look),
+                           "Name one of the job's looks, or leave it empty for the use's");
+        if (auto ok = check_use(job.uses[i], at); !ok) return ok;
+    }
+    if (!job.charger.empty()) {
+        auto type = known_type(job.charger, "/charger", parts);
+        if (!type) return tl::unexpected(type.error());
+        if (!std::holds_alternative<catalogue::Charger>((*type)->figures))
+            return problem("/charger", fmt::format("'{}' is not a charger", job.charger),
+                           "Name one of the catalogue's chargers");
+    }
     if (auto ok = names_unique(job.variants, "/variants"); !ok) return ok;
     for (std::size_t i = 0; i < job.variants.size(); ++i) {
         if (job.variants[i].name == job.variant)

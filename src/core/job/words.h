@@ -112,6 +112,12 @@ struct Words<EffectKind> {
                                                      {EffectKind::retraction, "retraction"}}};
 };
 template <>
+struct Words<PhaseKind> {
+    static constexpr WordTable<PhaseKind, 3> table{{{PhaseKind::stored, "stored"},
+                                                    {PhaseKind::idle, "idle"},
+                                                    {PhaseKind::ignited, "ignited"}}};
+};
+template <>
 struct Words<Role> {
     static constexpr WordTable<Role, 5> table{{{Role::supply, "supply"},
                                                {Role::ground, "return"},

@@ -35,6 +35,13 @@ Volt open_circuit(double charge) {
     return Volt(below->volts + share * (above->volts - below->volts));
 }
 
+std::vector<std::pair<double, double>> open_circuit_points() {
+    std::vector<std::pair<double, double>> points;
+    for (const Point& p : curve)
+        points.emplace_back(p.charge, p.volts);
+    return points;
+}
+
 double resistance_by_charge(double charge) {
     charge = std::clamp(charge, 0.0, 1.0);
     if (charge >= 0.3) return 1;
@@ -59,11 +66,55 @@ void Polarisation::advance(Ampere current, Ohm r0, Second dt) {
 CellFigures figures_of(const job::Part& part, const catalogue::Cell& cell) {
     return {part.measured.capacity.value_or(cell.capacity),
             part.measured.resistance.value_or(cell.resistance), part.measured.capacity.has_value(),
-            part.measured.resistance.has_value()};
+            part.measured.resistance.has_value(), cell.series};
+}
+
+std::vector<CellFigures> cells_of(const job::Job& job, const catalogue::Catalogue& parts) {
+    std::vector<CellFigures> all;
+    for (const job::Part& part : job.parts) {
+        const auto* cell = parts.find_as<catalogue::Cell>(part.type);
+        if (!cell) continue;
+        CellFigures f = figures_of(part, *cell);
+        const catalogue::PartType* type = parts.find(part.type);
+        f.to_air = type->thermal;
+        f.heat_capacity = std::max(type->mass.value(), 1.0); // g times 1 J/gK
+        if (const auto* board = part.protection
+                                    ? parts.find_as<catalogue::Protection>(*part.protection)
+                                    : nullptr) {
+            f.cut_off = board->cut_off * cell->series;
+            f.trip = board->trip;
+            f.trip_after = board->trip_after;
+        }
+        all.push_back(f);
+    }
+    return all;
+}
+
+Volt CellNow::emf(const CellFigures& f) const {
+    return open_circuit(charge) * f.series - lag.u1 - lag.u2;
+}
+
+Ohm CellNow::resistance(const CellFigures& f) const {
+    return f.resistance * resistance_by_charge(charge) * resistance_by_temperature(temperature);
+}
+
+double open_circuit_energy(const CellFigures& figures, double charge) {
+    charge = std::clamp(charge, 0.0, 1.0);
+    double area = 0; // of the curve from that charge up: trapezoids of its straight pieces
+    for (std::size_t i = 1; i < curve.size(); ++i) {
+        if (curve[i].charge <= charge) continue;
+        const double from = std::max(curve[i - 1].charge, charge);
+        area += (open_circuit(from).value() + curve[i].volts) / 2 * (curve[i].charge - from);
+    }
+    return area * figures.series * figures.capacity.value() * 3.6;
+}
+
+double self_discharge_a_day(Celsius t) {
+    return 0.02 / 30 * std::exp2((t.value() - 25) / 10);
 }
 
 circuit::CellState rested(const CellFigures& figures, double charge, Celsius t) {
-    return {open_circuit(charge),
+    return {open_circuit(charge) * figures.series,
             figures.resistance * resistance_by_charge(charge) * resistance_by_temperature(t)};
 }
 

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// How long a look runs: charge stepped down through the solved network. docs/models.md, "Runtime".
+// How long a look runs: cells taken down through its load curve. docs/models.md, "Runtime".
 #pragma once
 
 #include <optional>
@@ -10,6 +10,7 @@
 #include "core/base/quantity.h"
 #include "core/catalogue/catalogue.h"
 #include "core/job/job.h"
+#include "core/power/use_loads.h"
 
 namespace conductus::power {
 
@@ -17,11 +18,12 @@ namespace conductus::power {
 struct Sample {
     Minute at;
     double charge = 1;
-    Ampere amps;     ///< cell, mean frame
-    Volt cell;       ///< terminal, mean frame
+    Ampere amps;     ///< of the pack, mean over look and effects
+    Volt cell;       ///< terminal of the weakest cell
     Volt board;      ///< mean frame
     Volt board_peak; ///< at the simultaneous light and sound peak
     double tip = 1;  ///< luminance of the last pixel against the fresh first, brightest frame
+    Celsius warmth;  ///< of the warmest cell
 };
 
 struct Discharge {
@@ -33,18 +35,47 @@ struct Discharge {
     Volt need;               ///< of the sound
     std::string peak_event;  ///< effect or look that pulls the board lowest
     Ampere peak;             ///< cell, at that event, full charge
-    MilliAmpereHour drawn;   ///< until off
+    MilliAmpereHour drawn;   ///< until off, each cell's of a row; of cells side by side all
+    double clean_charge = 0; ///< left in the weakest cell at the first crackle, or when off
+    Tally tally;             ///< until off
 
     [[nodiscard]] Minute clean() const { return crackle ? std::min(*crackle, off) : off; }
     [[nodiscard]] Minute bright() const { return dim ? std::min(*dim, off) : off; }
 };
 
-/// Ignited without pause in the use's look (or the first) from a full, rested cell until it is off.
-/// `step` is the charge taken a step. Errors: as of compiling and solving.
+/// Tip luminance below this share of the fresh foot counts as dim.
+inline constexpr double dim_share = 0.70;
+
+/// What is left of a pack under a load until something ends it, V; the least of each kind.
+struct Left {
+    double cell = 0;  ///< to a protection's cut-off; large without one
+    double board = 0; ///< to the board's cut-off; large without one
+    bool empty = false, collapsed = false;
+    [[nodiscard]] double volts() const;
+    [[nodiscard]] bool off() const { return empty || collapsed || volts() <= 0; }
+    [[nodiscard]] const char* because() const;
+};
+Left left_of(const UseLoads& loads, const Bank& bank, const LoadCurve& load, const Held& held);
+
+/// Time at which a margin falls through zero between two moments, as a share of the way 0..1.
+double crossing(double before, double after);
+
+/// Steps that a discharge takes: as long as charge and current change little over one.
+struct Steps {
+    double charge = 0.01; ///< share of it at most
+    double amps = 0.02;   ///< change of the current at most
+    double next = 2;      ///< s
+    /// Advances by at most `left` seconds and returns how many; `held` becomes what is held then.
+    double take(Bank& bank, const LoadCurve& load, Held& held, double left, Celsius air);
+};
+
+/// Ignited without pause in the use's look (or the first), effects at its mean rates, from full,
+/// rested cells until it is off. `step` is the share of charge taken a step at most; shorter where
+/// currents change. Errors: as of compiling and solving.
 Result<Discharge> run_down(const job::Job& job, const catalogue::Catalogue& parts,
                            double step = 0.01);
 
-/// Tip luminance below this share of the fresh foot counts as dim.
-inline constexpr double dim_share = 0.70;
+/// The same of curves that are there already.
+Discharge run_down(const UseLoads& loads, const job::Job& job, double step = 0.01);
 
 } // namespace conductus::power

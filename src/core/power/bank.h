@@ -1,0 +1,63 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The cells of a job in use: charge, polarisation and warmth, taken down through load curves.
+// docs/models.md, "Discharge".
+#pragma once
+
+#include <array>
+#include <vector>
+
+#include "core/power/cell_model.h"
+#include "core/power/load_curve.h"
+
+namespace conductus::power {
+
+/// Where charge and energy went since the cells were full.
+struct Tally {
+    double charge = 0;                      ///< As, of every cell added up
+    double drawn = 0;                       ///< J of the open-circuit curves
+    double resistance = 0, polarisation = 0; ///< J lost inside the cells
+    std::array<double, part_count> parts{}; ///< J into each kind of part
+    [[nodiscard]] double loads() const;
+};
+
+/// What the cells give a load at one moment.
+struct Held {
+    double volts = 0; ///< of the pack, as load curves count it
+    double amps = 0;  ///< the same
+    bool holds = true; ///< false: no volts above the curve's low end satisfy both
+};
+
+class Bank {
+public:
+    /// Full, rested cells at that temperature. At least one.
+    Bank(std::vector<CellFigures> figures, const Pack& pack, Celsius temperature);
+
+    [[nodiscard]] Held hold(const LoadCurve& load) const;
+    /// Terminal volts of each cell at what it gives.
+    [[nodiscard]] Volt terminal(std::size_t cell, const Held& held) const;
+    [[nodiscard]] Ampere amps(std::size_t cell, const Held& held) const;
+    /// Of the cell that has least left.
+    [[nodiscard]] double charge() const;
+
+    /// Lets the load draw for `seconds` in air of that temperature: charge by the trapezoid of the
+    /// currents at both ends, which are made to agree with the state they lead to; polarisation and
+    /// warmth by their exponentials. Returns what is held at the end, given what was at the start.
+    Held advance(const LoadCurve& load, const Held& from, double seconds, Celsius air);
+
+    /// New cells, full and as warm as the air.
+    void swap(Celsius air);
+
+    std::vector<CellNow> cells;
+    Tally tally;
+    [[nodiscard]] const std::vector<CellFigures>& figures() const { return figures_; }
+    [[nodiscard]] const Pack& pack() const { return pack_; }
+
+private:
+    [[nodiscard]] double ohms_and_emf(double& emf) const;
+    void step(const std::vector<CellNow>& from, const Held& a, const Held& b, double seconds,
+              Celsius air);
+    std::vector<CellFigures> figures_;
+    Pack pack_;
+};
+
+} // namespace conductus::power

@@ -1,0 +1,59 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/power/storage.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/circuit/solver.h"
+#include "core/job/lookup.h"
+
+namespace conductus::power {
+namespace {
+
+/// Largest current any cell gives in the dark.
+Result<double> dark_amps(const job::Job& job, const catalogue::Catalogue& parts, bool killed,
+                         double charge) {
+    const auto network =
+        network_of(job, parts, dark_state(circuit::BoardMode::asleep, killed, charge));
+    if (!network) return tl::unexpected(network.error());
+    const auto point = circuit::solve(*network);
+    if (!point) return tl::unexpected(point.error());
+    double most = 0;
+    for (const double a : point->source_amps)
+        most = std::max(most, a);
+    return most;
+}
+
+} // namespace
+
+Result<Storage> storage_of(const job::Job& job, const catalogue::Catalogue& parts) {
+    const auto cells = cells_of(job, parts);
+    if (cells.empty()) return problem("/parts", "there is no cell", "Fit a cell");
+    Storage s;
+    s.has_kill = static_cast<bool>(job::first_of<catalogue::Kill>(job, parts));
+    s.self_a_day = self_discharge_a_day(job.use.temperature);
+    double capacity = INFINITY; // of the cell that is empty first
+    for (const CellFigures& f : cells)
+        capacity = std::min(capacity, f.capacity.value() / 1e3); // Ah
+    auto days = [&](bool killed, Ampere& at_half) -> Result<double> {
+        // Simpson's rule over the charge: what it draws follows its volts.
+        double sum = 0;
+        for (const auto& [charge, weight] : {std::pair{1.0, 1.0}, {0.5, 4.0}, {0.02, 1.0}}) {
+            const auto amps = dark_amps(job, parts, killed, charge);
+            if (!amps) return tl::unexpected(amps.error());
+            if (charge == 0.5) at_half = Ampere(*amps);
+            sum += weight / (*amps * 24 / capacity + s.self_a_day);
+        }
+        return sum / 6;
+    };
+    const auto asleep = days(false, s.asleep);
+    if (!asleep) return tl::unexpected(asleep.error());
+    s.asleep_days = *asleep;
+    const auto killed = days(true, s.killed);
+    if (!killed) return tl::unexpected(killed.error());
+    s.killed_days = *killed;
+    s.pulled_days = 1 / s.self_a_day;
+    return s;
+}
+
+} // namespace conductus::power

@@ -1,0 +1,57 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// A day of use as the owner spends it: phases, and what comes when. docs/models.md, "A day".
+#pragma once
+
+#include <cstdint>
+#include <optional>
+#include <string_view>
+#include <vector>
+
+#include "core/base/problem.h"
+#include "core/job/job.h"
+
+namespace conductus::power {
+
+/// Days to choose from: "shelf piece", "festival day", "rehearsal", "stage run", "bout evening".
+/// Their look is the job's own.
+const std::vector<job::Use>& usual_days();
+
+/// The use of that name: the job's own (also where `name` is empty), one it keeps, or a usual day
+/// with the job's look and clean minutes. Error: none of these.
+Result<job::Use> use_named(const job::Job& job, std::string_view name);
+
+/// The phases of a use. Where none are set: as many minutes ignited as it says, in spells of about
+/// five minutes with the idle minutes between them, a clash flash a minute. Whatever is left of 24
+/// hours is stored, as a phase at the end.
+std::vector<job::Phase> phases_of(const job::Use& use);
+
+/// Sums over the phases, without what is stored.
+struct Minutes {
+    Minute ignited, idle, stored;
+};
+Minutes minutes_of(const std::vector<job::Phase>& phases);
+
+/// Sets the phases, and the minutes that follow from them.
+void set_day(job::Use& use, std::vector<job::Phase> day);
+
+/// Mean rates while ignited, of every kind that has one.
+std::vector<job::Rate> mean_rates(const std::vector<job::Phase>& phases);
+
+/// A stretch of one thing after another.
+struct Stretch {
+    enum class Shows { stored, idle, look, effect };
+    Shows shows = Shows::look;
+    int effect = -1; ///< index among the job's effects
+    Second lasts;
+    std::size_t phase = 0; ///< index
+};
+
+/// A day laid out second by second. No seed: effects come evenly spaced and times are as they are
+/// set. With one: effects come at random at their rates, and spells and pauses are a quarter longer
+/// or shorter. Several effects of a kind take turns. Lit, it begins with an ignition and ends with a
+/// retraction where the job has them; an effect that comes while another lasts waits for it.
+std::vector<Stretch> day_of(const std::vector<job::Phase>& phases,
+                            const std::vector<job::Effect>& effects,
+                            std::optional<std::uint64_t> seed);
+
+} // namespace conductus::power

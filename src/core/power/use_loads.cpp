@@ -1,0 +1,237 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/power/use_loads.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/circuit/pack.h"
+#include "core/circuit/solver.h"
+#include "core/job/lookup.h"
+#include "core/power/film.h"
+#include "core/power/peaks.h"
+
+namespace conductus::power {
+namespace {
+
+/// Solves the curves of one use.
+class Builder {
+public:
+    Builder(const job::Job& job, const catalogue::Catalogue& parts, UseLoads& loads)
+        : job_(job), parts_(parts), loads_(loads), lights_(strip_lights(job, parts)),
+          chains_(std::make_shared<const lights::Chains>(lights::chains_of(job, parts))) {}
+
+    Result<void> run(Wanted wanted, const Spread& spread) {
+        const auto look = look_named(job_, job_.use.look);
+        if (!look) return tl::unexpected(look.error());
+        loads_.look.name = look->name;
+        loads_.sound = sound_of(job_, parts_);
+        loads_.cells = cells_of(job_, parts_);
+        if (const auto board = job::first_of<catalogue::Board>(job_, parts_)) {
+            loads_.has_board = true;
+            loads_.cut_off = board.figures->cut_off;
+            loads_.reset = board.figures->reset;
+            loads_.capacitor = board.figures->capacitor.value();
+        }
+        const State brightest{*look, {}, Brightness::brightest, Loudness::hum, 1};
+        auto first = network(brightest);
+        if (!first) return tl::unexpected(first.error());
+        const auto pack = pack_of(*first);
+        if (!pack) return tl::unexpected(pack.error());
+        loads_.pack = *pack;
+        const auto fresh = circuit::solve(*first);
+        if (!fresh) return tl::unexpected(fresh.error());
+        loads_.fresh_foot = dimmest_ends(lights_, *first, *fresh).foot;
+        range();
+
+        const auto peak = lowest_board_state(job_, parts_, *look);
+        if (!peak) return tl::unexpected(peak.error());
+        loads_.peak_event = peak->effect ? peak->effect->name : peak->look.name;
+
+        loads_.effects.resize(job_.effects.size());
+        std::vector<bool> want(job_.effects.size());
+        const auto phases = phases_of(job_.use);
+        const auto rates = mean_rates(phases);
+        for (std::size_t i = 0; i < want.size(); ++i) {
+            const job::Effect& e = job_.effects[i];
+            const bool rated = std::any_of(rates.begin(), rates.end(),
+                                           [&](const job::Rate& r) { return r.kind == e.kind; });
+            const bool comes_along = e.kind == job::EffectKind::ignition ||
+                                     e.kind == job::EffectKind::retraction;
+            want[i] = rated || (wanted == Wanted::day && comes_along) ||
+                      e.name == loads_.peak_event;
+            loads_.effects[i].name = e.name;
+            loads_.effects[i].lasts = e.lasts;
+        }
+
+        // Each on its own.
+        std::vector<std::function<Result<void>()>> tasks;
+        tasks.push_back([&] { return mean(loads_.look, *look, {}); });
+        auto peaks = [&](LitLoad& load, const std::optional<job::Effect>& effect) {
+            const bool steady = !effect && lights::mean_factor(look->style) == 1;
+            if (!steady) // a steady look's mean is its brightest frame
+                tasks.push_back([this, &load, &look, effect] {
+                    return curve(load.bright, {*look, effect, Brightness::brightest, Loudness::hum, 1});
+                });
+            tasks.push_back([this, &load, &look, effect] {
+                return curve(load.loud, {*look, effect, Brightness::brightest, Loudness::peak, 1});
+            });
+        };
+        peaks(loads_.look, {});
+        for (std::size_t i = 0; i < want.size(); ++i)
+            if (want[i]) peaks(loads_.effects[i], job_.effects[i]);
+        if (wanted == Wanted::day) {
+            tasks.push_back([this] { return dark(loads_.idle, circuit::BoardMode::idle); });
+            tasks.push_back([this] { return dark(loads_.stored, circuit::BoardMode::asleep); });
+        }
+        std::vector<Result<void>> done(tasks.size());
+        spread(tasks.size(), [&](std::size_t i) { done[i] = tasks[i](); });
+        for (const auto& ok : done)
+            if (!ok) return tl::unexpected(ok.error());
+        if (loads_.look.bright.solved() == 0) loads_.look.bright = loads_.look.mean;
+        // The mean of an effect is its brightest frame's in proportion.
+        std::vector<std::size_t> all;
+        for (std::size_t i = 0; i < want.size(); ++i)
+            if (want[i]) all.push_back(i);
+        done.assign(all.size(), {});
+        spread(all.size(), [&](std::size_t k) {
+            LitLoad& load = loads_.effects[all[k]];
+            load.mean = load.bright;
+            done[k] = in_proportion(load.mean, *look, job_.effects[all[k]],
+                                    {*look, job_.effects[all[k]], Brightness::brightest,
+                                     Loudness::hum, 1});
+        });
+        for (const auto& ok : done)
+            if (!ok) return tl::unexpected(ok.error());
+        loads_.peak = &loads_.look;
+        for (const LitLoad& effect : loads_.effects)
+            if (effect.name == loads_.peak_event) loads_.peak = &effect;
+        double slope = 0;
+        if (!(loads_.look.mean.amps(high_ * 0.9, slope) > 1e-6))
+            return problem(loads_.look.name, "draws nothing, so it would run for ever",
+                           "Wire the board and the blade to the cell");
+        return {};
+    }
+
+private:
+    /// From a little above full down to below what anything goes on at.
+    void range() {
+        double row = 0; // cells one behind the other
+        for (const CellFigures& f : loads_.cells)
+            row += loads_.pack.kind == Pack::Kind::row ? f.series : 0;
+        if (loads_.pack.kind != Pack::Kind::row) row = loads_.cells.front().series;
+        const bool guarded = loads_.has_board || loads_.cells.front().cut_off > Volt(0);
+        low_ = row * (guarded ? 2.0 : 0.4);
+        high_ = row * 4.19;
+    }
+    Result<circuit::Network> network(State state) const {
+        state.chains = chains_;
+        return network_of(job_, parts_, state);
+    }
+    Result<void> curve(LoadCurve& into, const State& state) const {
+        auto n = network(state);
+        if (!n) return tl::unexpected(n.error());
+        auto solved = LoadCurve::of(std::move(*n), loads_.pack, lights_, low_, high_);
+        if (!solved) return tl::unexpected(solved.error());
+        into = std::move(*solved);
+        return {};
+    }
+    Result<void> dark(LoadCurve& into, circuit::BoardMode mode) const {
+        return curve(into, dark_state(mode, false, 1));
+    }
+    /// Of the look: one frame of even brightness stands for the film.
+    Result<void> mean(LitLoad& load, const job::Look& look,
+                      const std::optional<job::Effect>&) const {
+        const State even = mean_state(look);
+        if (auto ok = curve(load.mean, even); !ok) return ok;
+        if (lights::mean_factor(look.style) == 1) return {};
+        return in_proportion(load.mean, look, {}, even);
+    }
+    /// Makes a curve of one frame the mean of all: what they draw in proportion, full and low.
+    Result<void> in_proportion(LoadCurve& curve, const job::Look& look,
+                               const std::optional<job::Effect>& effect, const State& frame) const {
+        double by[2] = {1, 1};
+        for (const int end : {0, 1}) {
+            State film = mean_state(look), one = frame;
+            film.effect = effect;
+            film.chains = chains_;
+            film.charge = one.charge = end ? 1 : 0.1;
+            const auto all = mean_amps(job_, parts_, film);
+            if (!all) return tl::unexpected(all.error());
+            const auto n = network(one);
+            if (!n) return tl::unexpected(n.error());
+            const auto p = circuit::solve(*n);
+            if (!p) return tl::unexpected(p.error());
+            const double amps = circuit::pack_amps(*n, *p);
+            by[end] = amps > 0 ? all->value() / amps : 1;
+        }
+        // The two were found at about 3.3 and 4.0 V a cell; straight on to the curve's ends.
+        const double each = high_ / 4.19, at_low = 3.3 * each, at_full = 4.0 * each;
+        const double steep = (by[1] - by[0]) / (at_full - at_low);
+        curve.scale(std::max(0.0, by[0] + steep * (low_ - at_low)),
+                    std::max(0.0, by[0] + steep * (high_ - at_low)));
+        return {};
+    }
+
+    const job::Job& job_;
+    const catalogue::Catalogue& parts_;
+    UseLoads& loads_;
+    std::vector<StripLight> lights_;
+    std::shared_ptr<const lights::Chains> chains_;
+    double low_ = 2, high_ = 4.19;
+};
+
+} // namespace
+
+LoadCurve UseLoads::mix(const std::vector<job::Rate>& rates,
+                        const std::vector<job::Effect>& of) const {
+    std::vector<std::pair<const LoadCurve*, double>> shares{{&look.mean, 1}};
+    for (const job::Rate& rate : rates) {
+        std::vector<std::size_t> alike;
+        for (std::size_t i = 0; i < of.size(); ++i)
+            if (of[i].kind == rate.kind) alike.push_back(i);
+        for (const std::size_t i : alike) {
+            const double share = rate.per_minute / static_cast<double>(alike.size()) *
+                                 of[i].lasts.value() / 60;
+            shares.emplace_back(&effects[i].mean, share);
+            shares.front().second -= share;
+        }
+    }
+    if (shares.front().second < 0) { // more effects than there is time for: they fill it
+        const double all = 1 - shares.front().second;
+        shares.front().second = 0;
+        for (std::size_t i = 1; i < shares.size(); ++i)
+            shares[i].second /= all;
+    }
+    return shares.size() == 1 ? look.mean : LoadCurve::mixed(shares);
+}
+
+double UseLoads::lowest_board(const LitLoad& load, const Bank& bank) const {
+    const Held loud = bank.hold(load.loud);
+    const double low = load.loud.at(loud.volts).board;
+    if (!loud.holds || !(capacitor > 0) || load.bright.solved() == 0) return low;
+    const Held hum = bank.hold(load.bright);
+    const double dip = load.bright.at(hum.volts).board - low, amps = loud.amps - hum.amps;
+    if (!(dip > 0) || !(amps > 1e-6)) return low;
+    const double ohms = dip / amps; // of all that stands between the open cell and the board
+    return low + dip * std::exp(-sound_peak_seconds / (ohms * capacitor));
+}
+
+Result<std::unique_ptr<UseLoads>> loads_of(const job::Job& job, const catalogue::Catalogue& parts,
+                                           const job::Use& use, Wanted wanted,
+                                           const Spread& spread) {
+    auto loads = std::make_unique<UseLoads>();
+    loads->use = use;
+    const job::Job* in_use = &job;
+    job::Job copy;
+    if (!(use == job.use)) {
+        copy = job;
+        copy.variants.clear();
+        copy.use = use;
+        in_use = &copy;
+    }
+    if (auto ok = Builder(*in_use, parts, *loads).run(wanted, spread); !ok)
+        return tl::unexpected(ok.error());
+    return loads;
+}
+
+} // namespace conductus::power

@@ -1,0 +1,68 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Everything a use can ask of the cells, as load curves.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/base/spread.h"
+#include "core/power/bank.h"
+#include "core/power/load_curve.h"
+#include "core/power/sound.h"
+#include "core/power/use_day.h"
+
+namespace conductus::power {
+
+/// Length of a sound peak that a capacitor would have to bridge: half a wave at 500 Hz, about the
+/// lowest note a speaker of this size gives loudly.
+inline constexpr double sound_peak_seconds = 1e-3;
+
+/// A look or an effect over it.
+struct LitLoad {
+    std::string name;
+    Second lasts;       ///< of an effect
+    LoadCurve mean;     ///< over its time, with the sound's mean
+    LoadCurve bright;   ///< its brightest frame, with the sound's mean; empty: a capacitor is not asked
+    LoadCurve loud;     ///< its brightest frame at a sound peak
+};
+
+/// Which effects are wanted.
+enum class Wanted {
+    worst,  ///< the look, the effect that pulls the board lowest, and those that have a rate
+    day,    ///< those as well that come with being lit and put out
+};
+
+struct UseLoads {
+    Pack pack;
+    std::vector<CellFigures> cells;
+    Sound sound;
+    bool has_board = false;
+    Volt cut_off, reset; ///< of the board
+    double capacitor = 0; ///< F
+    LitLoad look;
+    std::vector<LitLoad> effects; ///< as in the job; those not wanted have empty curves
+    std::string peak_event;       ///< effect or look that pulls the board lowest when full
+    const LitLoad* peak = nullptr; ///< that one, in here
+    LoadCurve idle, stored;        ///< Wanted::day
+    double fresh_foot = 0;         ///< luminance of the first pixel, full cell, brightest frame
+    job::Use use;
+
+    UseLoads() = default;
+    UseLoads(UseLoads&&) = delete; ///< `peak` points into it
+    UseLoads& operator=(UseLoads&&) = delete;
+
+    /// Look and effects in their shares of the time, at these rates.
+    [[nodiscard]] LoadCurve mix(const std::vector<job::Rate>& rates,
+                                const std::vector<job::Effect>& of) const;
+    /// Lowest volts at the board in `load`, as the capacitor lets it dip.
+    [[nodiscard]] double lowest_board(const LitLoad& load, const Bank& bank) const;
+};
+
+/// Of the job in that use. `spread` solves the curves side by side. Errors: as of compiling and
+/// solving; what draws nothing at all.
+Result<std::unique_ptr<UseLoads>> loads_of(const job::Job& job, const catalogue::Catalogue& parts,
+                                           const job::Use& use, Wanted wanted,
+                                           const Spread& spread = one_by_one);
+
+} // namespace conductus::power

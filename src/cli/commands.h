@@ -22,7 +22,8 @@ int plan(const catalogue::Catalogue& parts, const std::string& job, bool json);
 int check(const catalogue::Catalogue& parts, const std::string& job, bool json);
 int solve(const catalogue::Catalogue& parts, const StateChoice& state, bool exact, int repeat,
           bool json);
-int export_spice(const catalogue::Catalogue& parts, const StateChoice& state,
+/// `seconds` above 0: a transient of that long, cells with their curves and polarisation.
+int export_spice(const catalogue::Catalogue& parts, const StateChoice& state, double seconds,
                  const std::string& out);
 
 /// Looks, effects, chains, LEDs: what they draw and show.
@@ -50,6 +51,14 @@ int runtime(const catalogue::Catalogue& parts, const RuntimeChoice& choice);
 /// Days of that use until it is off, event by event, as CSV.
 int discharge(const catalogue::Catalogue& parts, const std::string& job, const std::string& use,
               const std::string& out);
+
+/// Every way to build it that fits, with what it gives and costs.
+int options(const catalogue::Catalogue& parts, const std::string& job, bool json);
+/// What a figure is made of, and what a tenth more of each input would do to it.
+int why(const catalogue::Catalogue& parts, const std::string& job, const std::string& figure,
+        bool json);
+/// The brightness cap for a clean runtime.
+int cap(const catalogue::Catalogue& parts, const std::string& job, double minutes, bool json);
 
 /// What is asked of a shop book.
 struct ShopChoice {

@@ -112,6 +112,23 @@ int main(int argc, char** argv) {
     discharge->add_option("--use", use.use, "the job's use, one it keeps, or a usual day");
     discharge->add_option("-o", out, "CSV file to write")->required();
 
+    auto* options = app.add_subcommand("options", "cells, strips, speakers … that fit, compared");
+    options->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
+    options->add_flag("--json", json, "JSON on standard output");
+
+    std::string figure;
+    auto* why = app.add_subcommand("why", "what a figure is made of and what would change it");
+    why->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
+    why->add_option("FIGURE", figure, "first-crackle, dim, off, storage, peak-current …")
+        ->required();
+    why->add_flag("--json", json, "JSON on standard output");
+
+    double minutes = 0, seconds = 0;
+    auto* cap = app.add_subcommand("cap", "the brightness cap for a clean runtime");
+    cap->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
+    cap->add_option("--for", minutes, "minutes clean")->required()->check(CLI::Range(0.1, 10000.0));
+    cap->add_flag("--json", json, "JSON on standard output");
+
     cli::ShopChoice shop_choice;
     std::vector<std::string> words;
     auto* shop = add_shop(app, shop_choice, words);
@@ -119,6 +136,8 @@ int main(int argc, char** argv) {
     auto* write = app.add_subcommand("export", "write the network for another program");
     add_state(*write, state);
     write->add_option("--as", format, "spice")->required()->check(CLI::IsMember({"spice"}));
+    write->add_option("--seconds", seconds, "a transient that long, cells with their polarisation")
+        ->check(CLI::Range(0.01, 1e6));
     write->add_option("-o", out, "file to write")->required();
 
     try {
@@ -140,6 +159,9 @@ int main(int argc, char** argv) {
     if (*arrange) return cli::arrange(*parts, job, json);
     if (*runtime) return cli::runtime(*parts, use);
     if (*discharge) return cli::discharge(*parts, use.job, use.use, out);
+    if (*options) return cli::options(*parts, job, json);
+    if (*why) return cli::why(*parts, job, figure, json);
+    if (*cap) return cli::cap(*parts, job, minutes, json);
     if (*brief) return cli::brief(*parts, job, json);
     if (*diff) return cli::diff(*parts, job, other, json);
     if (*shop) {
@@ -147,5 +169,5 @@ int main(int argc, char** argv) {
             shop_choice.argument += (shop_choice.argument.empty() ? "" : " ") + word;
         return cli::shop(*parts, shop_choice);
     }
-    return cli::export_spice(*parts, state, out);
+    return cli::export_spice(*parts, state, seconds, out);
 }

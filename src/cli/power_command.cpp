@@ -1,10 +1,15 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <atomic>
+#include <cmath>
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 #include <thread>
 
 #include "cli/commands.h"
 #include "core/base/format.h"
+#include "core/plan/choices.h"
+#include "core/plan/why.h"
+#include "core/power/cap.h"
 #include "core/power/day_run.h"
 #include "core/power/storage.h"
 #include "files/discharge_csv.h"
@@ -152,6 +157,148 @@ int discharge(const catalogue::Catalogue& parts, const std::string& name, const 
         return refuse(ok.error());
     fmt::print("{} rows, {} of the day\n", day.samples.size(),
                duration(Minute(day.lasted.value() / 60)));
+    return fine;
+}
+
+namespace {
+
+Json choice_json(const plan::Choice& c) {
+    return {{"fitted", c.fitted},
+            {"best", c.best},
+            {"cell", c.cell},
+            {"adapter", c.adapter.empty() ? Json(nullptr) : Json(c.adapter)},
+            {"protection", c.protection.empty() ? Json(nullptr) : Json(c.protection)},
+            {"speaker", c.speaker.empty() ? Json(nullptr) : Json(c.speaker)},
+            {"kill", c.kill.empty() ? Json(nullptr) : Json(c.kill)},
+            {"strip", c.strip.empty() ? Json(nullptr) : Json(c.strip)},
+            {"cap", c.cap},
+            {"clean_min", c.clean.value()},
+            {"dim_min", c.bright.value()},
+            {"off_min", c.off.value()},
+            {"crackle_margin_V", c.margin.value()},
+            {"spares_per_day", c.covers ? Json(c.spares) : Json(nullptr)},
+            {"clearance_mm", std::isfinite(c.clearance.value()) ? Json(c.clearance.value())
+                                                               : Json(nullptr)},
+            {"mass_g", c.mass.value()},
+            {"price", c.price},
+            {"light", c.light},
+            {"over_continuous", c.overloaded},
+            {"changes", c.changes}};
+}
+
+} // namespace
+
+int options(const catalogue::Catalogue& parts, const std::string& name, bool json) {
+    const auto plan = analysed(parts, name);
+    if (!plan) return refuse(plan.error());
+    const auto choices = plan::choices_of(*plan, side_by_side);
+    if (!choices) return refuse(choices.error());
+    if (json) {
+        Json all = Json::array(), gives_up = Json::array(), reach = Json::array();
+        for (const plan::Choice& c : choices->all)
+            all.push_back(choice_json(c));
+        for (const auto& g : choices->gives_up)
+            gives_up.push_back({{"text", g.text}, {"option", g.choice}});
+        for (const auto& r : choices->reach)
+            reach.push_back({{"text", r.text}, {"clean_min", r.clean.value()}});
+        fmt::print("{}\n", Json{{"job", plan->job->name},
+                                {"wanted_min", plan->job->use.clean.value()},
+                                {"options", all},
+                                {"gives_up", gives_up},
+                                {"reach", reach}}
+                               .dump(2));
+        return fine;
+    }
+    std::size_t best = 0;
+    for (const plan::Choice& c : choices->all)
+        best += c.best;
+    fmt::print("{} options that fit, {} of them better in something than every other\n",
+               choices->all.size(), best);
+    std::size_t shown = 0;
+    for (const plan::Choice& c : choices->all) {
+        if (!c.fitted && (!c.best || c.changes.size() > 2)) continue;
+        if (++shown > 30) break;
+        fmt::print("{:<9} {:>8} {:>6.2f} V {:>2} spares {:>5.0f} % light {:>5.0f} g {:>6.1f} EUR  {}\n",
+                   c.fitted ? "as built" : "", duration(c.clean), c.margin.value(), c.spares,
+                   c.light * 100, c.mass.value(), c.price, fmt::join(c.changes, " + "));
+    }
+    for (const auto& g : choices->gives_up)
+        fmt::print("given up: {}\n", g.text);
+    for (const auto& r : choices->reach)
+        fmt::print("to reach {}: {} ({})\n", duration(choices->wanted), r.text, duration(r.clean));
+    return fine;
+}
+
+int why(const catalogue::Catalogue& parts, const std::string& name, const std::string& figure,
+        bool json) {
+    const auto plan = analysed(parts, name);
+    if (!plan) return refuse(plan.error());
+    const auto why = plan::why(*plan, figure, side_by_side);
+    if (!why) return refuse(why.error());
+    const Explained& e = why->figure;
+    if (json) {
+        Json of = Json::array(), by = Json::array();
+        for (const Contribution& p : e.parts)
+            of.push_back({{"label", p.label},
+                          {"value", p.value},
+                          {"unit", p.unit},
+                          {"ref", p.ref},
+                          {"source", p.source}});
+        for (const plan::Sensitivity& s : why->by)
+            by.push_back({{"input", s.input},
+                          {"ref", s.ref},
+                          {"was", s.was},
+                          {"unit", s.unit},
+                          {"change", s.change}});
+        fmt::print("{}\n", Json{{"id", e.id},
+                                {"label", e.label},
+                                {"value", *e.value},
+                                {"unit", e.unit},
+                                {"formula", e.formula},
+                                {"parts", of},
+                                {"sensitivity", by}}
+                               .dump(2));
+        return fine;
+    }
+    fmt::print("{}: {}\n{}\n\n", e.label,
+               e.unit == "min" ? duration(Minute(*e.value)) : with_unit(*e.value, e.unit),
+               e.formula);
+    for (const Contribution& p : e.parts)
+        fmt::print("{:<34} {:>12}  {}\n", p.label, with_unit(p.value, p.unit), p.source);
+    if (!why->by.empty()) fmt::print("\nOne tenth more of\n");
+    for (const plan::Sensitivity& s : why->by)
+        fmt::print("{:<34} {:>12}  {:+.3g} {}\n", s.input, with_unit(s.was, s.unit), s.change,
+                   e.unit);
+    return fine;
+}
+
+int cap(const catalogue::Catalogue& parts, const std::string& name, double minutes, bool json) {
+    const auto job = in_use(parts, name, "");
+    if (!job) return refuse(job.error());
+    const auto cap = power::cap_for(*job, parts, Minute(minutes));
+    if (!cap) return refuse(cap.error());
+    if (json) {
+        fmt::print("{}\n", Json{{"look", cap->look},
+                                {"reached", cap->reached},
+                                {"cap", cap->cap},
+                                {"cap_now", cap->now},
+                                {"effects", cap->effects},
+                                {"wanted_min", minutes},
+                                {"clean_min", cap->clean.value()},
+                                {"clean_now_min", cap->clean_now.value()},
+                                {"in_the_way", cap->in_the_way}}
+                               .dump(2));
+        return fine;
+    }
+    if (!cap->reached)
+        fmt::print("{} is not to be had with any cap: {} at most; {}\n", duration(Minute(minutes)),
+                   duration(cap->clean), cap->in_the_way);
+    else if (cap->effects < 1)
+        fmt::print("Cap {} at {:.1f} % and all effects to {:.1f} % of what they are: clean for {}\n",
+                   cap->look, cap->cap * 100, cap->effects * 100, duration(cap->clean));
+    else
+        fmt::print("Cap {} at {:.1f} % (now {:.1f} %): clean for {}\n", cap->look, cap->cap * 100,
+                   cap->now * 100, duration(cap->clean));
     return fine;
 }
 

@@ -91,13 +91,24 @@ int solve(const catalogue::Catalogue& parts, const StateChoice& choice, bool exa
     return fine;
 }
 
-int export_spice(const catalogue::Catalogue& parts, const StateChoice& choice,
+int export_spice(const catalogue::Catalogue& parts, const StateChoice& choice, double seconds,
                  const std::string& out) {
     const auto network = network_of(parts, choice);
     if (!network) return refuse(network.error());
     const std::string title =
         fmt::format("{} {} at charge {}", choice.job,
                     choice.state.empty() ? choice.look : choice.state, choice.charge);
+    if (seconds > 0) {
+        const auto job = shop::job_named(choice.job, parts);
+        if (!job) return refuse(job.error());
+        const std::string print =
+            fmt::format(".print tran v({})\n", network->nodes[network->sources[0].plus]);
+        const std::string text = files::spice_transient_text(
+            *network, title, files::spice_cells(*job, parts, *network, choice.charge), seconds,
+            std::max(seconds / 600, 1e-3), print);
+        if (auto ok = files::write_text(out, text); !ok) return refuse(ok.error());
+        return fine;
+    }
     const auto start = network->converters.empty()
                            ? Result<circuit::OperatingPoint>(tl::unexpected(Problem{}))
                            : circuit::solve(*network);

@@ -1,7 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "files/spice.h"
 
+#include <algorithm>
 #include <fmt/format.h>
+
+#include "core/power/cell_model.h"
 
 namespace conductus::files {
 namespace {
@@ -181,6 +184,29 @@ std::string spice_text(const circuit::Network& network, const std::string& title
     if (start) write_start(out, network, *start);
     out += ".options reltol=1e-6 vntol=1e-9 acct\n.op\n.end\n";
     return out;
+}
+
+std::vector<SpiceCell> spice_cells(const job::Job& job, const catalogue::Catalogue& parts,
+                                   const circuit::Network& network, double charge) {
+    const auto figures = power::cells_of(job, parts);
+    std::vector<SpiceCell> cells;
+    for (std::size_t i = 0; i < std::min(figures.size(), network.sources.size()); ++i) {
+        const power::CellFigures& f = figures[i];
+        power::CellNow now;
+        now.charge = charge;
+        now.temperature = job.use.temperature;
+        SpiceCell c;
+        c.name = network.sources[i].name;
+        c.capacity = f.capacity.value() * 3.6;
+        c.charge = charge;
+        c.r0 = now.resistance(f).value();
+        c.r1 = power::r1_share * c.r0, c.c1 = power::tau1_s / c.r1;
+        c.r2 = power::r2_share * c.r0, c.c2 = power::tau2_s / c.r2;
+        c.series = f.series;
+        c.curve = power::open_circuit_points();
+        cells.push_back(std::move(c));
+    }
+    return cells;
 }
 
 std::string spice_transient_text(const circuit::Network& network, const std::string& title,

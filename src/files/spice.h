@@ -3,8 +3,11 @@
 #pragma once
 
 #include <string>
+#include <vector>
 
+#include "core/catalogue/catalogue.h"
 #include "core/circuit/network.h"
+#include "core/job/job.h"
 
 namespace conductus::files {
 
@@ -25,6 +28,11 @@ struct SpiceCell {
     int series = 1;
     std::vector<std::pair<double, double>> curve; ///< charge, V of one cell
 };
+
+/// Of every cell of a network, by its sources' refs: figures of `job` at that charge, in the air of
+/// its use.
+std::vector<SpiceCell> spice_cells(const job::Job& job, const catalogue::Catalogue& parts,
+                                   const circuit::Network& network, double charge);
 
 /// The same network held for `seconds`, each cell with its curve, charge and both polarisations as
 /// elements, stepped by at most `step` (.tran). Node NAME_soc is the charge; NAME_u1 and NAME_u2 are

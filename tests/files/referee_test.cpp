@@ -4,10 +4,12 @@
 #include <cstdlib>
 #include <map>
 #include <regex>
+#include <fmt/format.h>
 #include <sstream>
 
 #include "core/circuit/solver.h"
 #include "core/job/edits.h"
+#include "core/power/runtime.h"
 #include "core/power/state.h"
 #include "files/spice.h"
 #include "support/fixtures.h"
@@ -122,6 +124,54 @@ TEST(Spice, ATitleCanNotBreakTheNetlist) {
     const std::string text = files::spice_text(reference_network(), "two\nlines\r.end");
     EXPECT_EQ(text.find("\n.end"), text.size() - 6);
     EXPECT_TRUE(text.starts_with("* two lines"));
+}
+
+/// Node voltages that ngspice prints of a transient, in time: s, V.
+std::vector<std::pair<double, double>> transient(const std::string& text) {
+    TemporaryFolder folder;
+    write_file(folder / "net.cir", text);
+    const Ran ran = run("timeout 120 ngspice -b " + (folder / "net.cir").string());
+    EXPECT_EQ(ran.code, 0) << ran.err;
+    std::vector<std::pair<double, double>> rows;
+    const std::regex row("^\\s*[0-9]+\\s+([0-9.]+e[-+][0-9]+)\\s+(-?[0-9.]+e[-+][0-9]+)\\s*$");
+    std::istringstream lines(ran.out);
+    std::smatch m;
+    for (std::string line; std::getline(lines, line);)
+        if (std::regex_match(line, m, row)) rows.emplace_back(std::stod(m[1]), std::stod(m[2]));
+    return rows;
+}
+
+/// A short discharge of a small job: the cell's terminal, stepped by the referee with open-circuit
+/// curve, charge and both polarisations as elements.
+TEST(RefereedTransient, AShortDischargeAgreesWithinAMillivolt) {
+    job::Job job = demo("dunlin");
+    for (job::Strip& strip : job.blades[0].strips)
+        strip.pixels = 12; // a small one: the referee takes every pixel's node at every step
+    for (const double charge : {1.0, 0.62}) {
+        const power::State state = power::mean_state(job.looks[0], charge);
+        const auto network = power::network_of(job, parts(), state);
+        ASSERT_TRUE(network);
+        const auto rows = transient(files::spice_transient_text(
+            *network, "discharge", files::spice_cells(job, parts(), *network, charge), 600, 2,
+            fmt::format(".print tran v({})\n", network->nodes[network->sources[0].plus])));
+        ASSERT_GT(rows.size(), 100u);
+
+        auto figures = power::cells_of(job, parts());
+        figures[0].to_air = KelvinPerWatt(1e-9); // the netlist's resistances do not warm up
+        const auto curve = power::LoadCurve::of(*network, {}, {}, 2, 4.19);
+        ASSERT_TRUE(curve);
+        power::Bank bank(figures, {}, job.use.temperature);
+        bank.cells[0].charge = charge;
+        power::Steps steps;
+        power::Held held = bank.hold(*curve);
+        double now = 0;
+        for (const auto& [at, volts] : rows) {
+            while (now < at - 1e-9)
+                now += steps.take(bank, *curve, held, at - now, job.use.temperature);
+            EXPECT_NEAR(bank.terminal(0, held).value(), volts, 1e-3) << at << " s";
+        }
+        EXPECT_LT(bank.charge(), charge - 0.02); // something was taken
+    }
 }
 
 } // namespace

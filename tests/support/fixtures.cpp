@@ -298,6 +298,35 @@ job::Job random_job(std::mt19937& random) {
         }
     if (whole(0, 2) == 0) job.lines.push_back({"U1.d1", whole(1, 500)});
     if (whole(0, 2) == 0) job.stretches.push_back({"stretch", job.blades[0].strips[0].ref, 1, 1});
+    for (auto& p : job.parts)
+        if (const auto* cell = parts().find_as<catalogue::Cell>(p.type); cell && whole(0, 1))
+            for (const auto* adapter : parts().all<catalogue::Adapter>())
+                if (std::get<catalogue::Adapter>(adapter->figures).takes == cell->size)
+                    p.adapter = adapter->id;
+    auto random_day = [&] {
+        std::vector<job::Phase> day;
+        for (int i = whole(0, 3); i > 0; --i) {
+            job::Phase p;
+            p.kind = static_cast<job::PhaseKind>(whole(0, 2));
+            p.lasts = Minute(uniform(0.5, 20));
+            p.times = whole(1, 5);
+            p.pause = Minute(uniform(0, 10));
+            if (p.kind == job::PhaseKind::ignited && whole(0, 1))
+                p.rates = {{job::EffectKind::flash, uniform(0, 20)},
+                           {job::EffectKind::lock_up, uniform(0, 2)}};
+            if (whole(0, 1)) p.temperature = Celsius(uniform(-10, 40));
+            if (whole(0, 1)) p.volume = uniform(0, 1);
+            day.push_back(p);
+        }
+        return day;
+    };
+    job.use.day = random_day();
+    if (whole(0, 1)) {
+        job.uses.push_back(job.use);
+        job.uses.back().name = "another";
+        job.uses.back().day = random_day();
+    }
+    if (whole(0, 1)) job.charger = parts().all<catalogue::Charger>().front()->id;
     for (auto& w : job.wires) {
         w.length = Millimetre(uniform(5, 300));
         w.gauge = whole(18, 30);

@@ -15,8 +15,19 @@ Edit fit_type(std::string ref, std::string type) {
         if (Part* part = find_ref(job.parts, ref)) {
             part->type = type;
             part->measured = {};
+            part->adapter.reset();
             for (Inspected& item : job.inspection)
                 if (item.part == ref && item.fate == Fate::undecided) item.fate = Fate::replaced;
+        }
+    };
+}
+
+Edit fit_cells(std::string type, std::string adapter, const catalogue::Catalogue& parts) {
+    return [type = std::move(type), adapter = std::move(adapter), &parts](Job& job) {
+        for (std::size_t i = 0; i < job.parts.size(); ++i) {
+            if (!parts.find_as<catalogue::Cell>(job.parts[i].type)) continue;
+            if (job.parts[i].type != type) fit_type(job.parts[i].ref, type)(job);
+            job.parts[i].adapter = adapter.empty() ? std::nullopt : std::optional(adapter);
         }
     };
 }

@@ -6,6 +6,7 @@
 #include <fmt/format.h>
 
 #include "core/job/lookup.h"
+#include "core/plan/choices.h"
 #include "core/power/cell_model.h"
 #include "core/power/sound.h"
 
@@ -171,7 +172,7 @@ Explained cells_per_day(const Plan& plan) {
                 .unit = "cells",
                 .reason = {},
                 .formula =
-                    "ignited time / clean time + idle charge / charge used clean, rounded up",
+                    "ignited time / clean time + charge at rest / charge used clean, rounded up",
                 .parts = {}};
     if (!plan.run) return e;
     const job::Use& use = plan.job->use;
@@ -185,22 +186,20 @@ Explained cells_per_day(const Plan& plan) {
         return e;
     }
     const auto board = job::first_of<catalogue::Board>(*plan.job, *plan.parts);
-    const double idle_mAh = board ? board.figures->idle.value() * 1e3 * use.idle.value() / 60 : 0;
-    double clean_mAh = plan.run->drawn.value();
-    for (const power::Sample& s : plan.run->samples)
-        if (s.at.value() >= clean) {
-            clean_mAh = (1 - s.charge) * plan.run->drawn.value() /
-                        std::max(1e-9, 1 - plan.run->samples.back().charge);
-            break;
-        }
-    const double cells = use.ignited.value() / clean + (clean_mAh > 0 ? idle_mAh / clean_mAh : 0);
-    e.value = std::ceil(cells - 1e-9);
-    if (*e.value < 1) e.value = 1;
-    e.parts = {{"ignited", use.ignited.value(), "min", {}, "use"},
+    const auto minutes = power::minutes_of(power::phases_of(use));
+    const Ampere idle = board ? board.figures->idle : Ampere(0),
+                 asleep = board ? board.figures->sleep : Ampere(0);
+    const MilliAmpereHour capacity = power::cells_of(*plan.job, *plan.parts).front().capacity;
+    e.value = sets_a_day(*plan.run, use, idle, asleep, capacity);
+    e.parts = {{"ignited", minutes.ignited.value(), "min", {}, "use"},
                {"clean on one cell", clean, "min", {}, solved_source},
-               {"idle", use.idle.value(), "min", {}, "use"},
-               {"idle takes", idle_mAh, "mAh", board ? board.part->ref : "", "catalogue"},
-               {"before rounding up", cells, "cells", {}, "sum"}};
+               {"used of it by then", (1 - plan.run->clean_charge) * capacity.value(), "mAh", {},
+                solved_source},
+               {"idle", minutes.idle.value(), "min", {}, "use"},
+               {"idle takes", idle.value() * 1e3 * minutes.idle.value() / 60, "mAh",
+                board ? board.part->ref : "", "catalogue"},
+               {"deep sleep takes", asleep.value() * 1e3 * minutes.stored.value() / 60, "mAh",
+                board ? board.part->ref : "", "catalogue"}};
     return e;
 }
 

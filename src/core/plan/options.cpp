@@ -31,28 +31,82 @@ std::string remark(const CellOption& o, const hilt::Trial& trial, Millimetre wan
 
 } // namespace
 
+namespace {
+
+/// Another cell, in an adapter or none, in place of all there are, tried where the first one lies.
+hilt::Trial tried(const job::Job& job, const catalogue::Catalogue& parts, const std::string& ref,
+                  const std::string& type, const std::string& adapter) {
+    job::Job with = job;
+    const std::string was = job::find_ref(with.parts, ref)->type;
+    for (job::Part& part : with.parts)
+        if (part.ref != ref && part.type == was) part.type = type;
+    for (job::Part& part : with.parts)
+        if (parts.find_as<catalogue::Cell>(part.type))
+            part.adapter = adapter.empty() ? std::nullopt : std::optional(adapter);
+    return hilt::try_type(with, parts, ref, type);
+}
+
+} // namespace
+
 CellTrials cell_trials(const Plan& plan) {
     CellTrials trials;
-    if (const auto cell = job::first_of<catalogue::Cell>(*plan.job, *plan.parts))
-        for (const auto* type : plan.parts->all<catalogue::Cell>())
-            trials.emplace_back(type->id,
-                                hilt::try_type(*plan.job, *plan.parts, cell.part->ref, type->id));
+    const auto cell = job::first_of<catalogue::Cell>(*plan.job, *plan.parts);
+    if (!cell) return trials;
+    for (const auto* type : plan.parts->all<catalogue::Cell>())
+        // Another number of cells in a row is another board and another blade.
+        if (std::get<catalogue::Cell>(type->figures).series == cell.figures->series)
+            trials.emplace_back(
+                type->id, tried(*plan.job, *plan.parts, cell.part->ref, type->id,
+                                type->id == cell.part->type ? cell.part->adapter.value_or("") : ""));
+    return trials;
+}
+
+std::vector<AdapterTrial> adapter_trials(const Plan& plan) {
+    std::vector<AdapterTrial> trials;
+    const auto cell = job::first_of<catalogue::Cell>(*plan.job, *plan.parts);
+    if (!cell) return trials;
+    // The bay there is: that of the adapter in use, or the cell's own.
+    const auto* used = cell.part->adapter
+                           ? plan.parts->find_as<catalogue::Adapter>(*cell.part->adapter)
+                           : nullptr;
+    const std::string bay = used ? used->bay : cell.figures->size;
+    for (const auto* adapter : plan.parts->all<catalogue::Adapter>()) {
+        const auto& a = std::get<catalogue::Adapter>(adapter->figures);
+        if (a.bay != bay) continue;
+        for (const auto* type : plan.parts->all<catalogue::Cell>()) {
+            const auto& c = std::get<catalogue::Cell>(type->figures);
+            if (c.size != a.takes || c.series != cell.figures->series) continue;
+            if (type->id == cell.part->type && cell.part->adapter == adapter->id) continue;
+            trials.push_back({type->id, adapter->id,
+                              tried(*plan.job, *plan.parts, cell.part->ref, type->id, adapter->id)});
+        }
+    }
     return trials;
 }
 
 std::vector<CellOption> cell_options(const Plan& plan, const CellTrials& trials,
                                      const std::function<bool()>& stop, const Spread& spread) {
     const auto cell = job::first_of<catalogue::Cell>(*plan.job, *plan.parts);
-    std::vector<CellOption> options(trials.size());
-    spread(trials.size(), [&](std::size_t task) {
+    const auto adapted = adapter_trials(plan);
+    std::vector<CellOption> options(trials.size() + adapted.size());
+    spread(options.size(), [&](std::size_t task) {
         if (stop && stop()) return;
-        const auto& [id, trial] = trials[task];
+        const bool plain = task < trials.size();
+        const auto& [id, trial] = plain ? trials[task]
+                                        : std::pair<std::string, hilt::Trial>{
+                                              adapted[task - trials.size()].type,
+                                              adapted[task - trials.size()].trial};
         CellOption& o = options[task];
         o.type = id;
         o.name = plan.parts->find(id)->name;
+        o.fitted = plain && id == cell.part->type;
+        if (o.fitted) o.adapter = cell.part->adapter.value_or("");
+        if (!plain) {
+            o.adapter = adapted[task - trials.size()].adapter;
+            o.name += ", in an adapter";
+        }
         o.at = trial.at;
         o.clearance = trial.clearance;
-        o.fitted = id == cell.part->type;
         o.fits = trial.clearance.spare >= plan.job->hilt.clearance;
         job::Job with = *plan.job;
         if (!o.fitted) fit_option(*plan.job, *plan.parts, o)(with);
@@ -86,8 +140,8 @@ job::Edit fit_option(const job::Job& job, const catalogue::Catalogue& parts,
                      const CellOption& option) {
     const auto cell = job::first_of<catalogue::Cell>(job, parts);
     return [ref = cell ? cell.part->ref : std::string(), type = option.type,
-            at = option.at](job::Job& j) {
-        job::fit_type(ref, type)(j);
+            adapter = option.adapter, at = option.at, &parts](job::Job& j) {
+        job::fit_cells(type, adapter, parts)(j);
         if (auto* part = job::find_ref(j.parts, ref)) part->at = at;
     };
 }

@@ -7,8 +7,16 @@ namespace conductus::plan {
 
 using CellTrials = std::vector<std::pair<std::string, hilt::Trial>>;
 
-/// Every cell of the catalogue tried in the place of the fitted one; empty where none is fitted.
+/// Every cell of the catalogue with as many cells in a row, tried in the place of the fitted one;
+/// empty where none is fitted.
 CellTrials cell_trials(const Plan& plan);
+
+/// Smaller cells in adapters that fill the bay there is.
+struct AdapterTrial {
+    std::string type, adapter;
+    hilt::Trial trial;
+};
+std::vector<AdapterTrial> adapter_trials(const Plan& plan);
 
 /// Every cell of the catalogue in the fitted one's place, the fitted first, then by clean runtime.
 /// Those that could not be solved have zero runtimes.

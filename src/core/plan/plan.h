@@ -100,6 +100,7 @@ struct LookPlan {
 /// A cell of the catalogue in the fitted one's place.
 struct CellOption {
     std::string type, name;
+    std::string adapter; ///< id of the one it would sit in; empty: none
     Millimetre at;
     hilt::Clearance clearance;
     bool fitted = false;
@@ -167,7 +168,7 @@ bool add_options(Plan& plan, const std::function<bool()>& stop = {},
 Plan analyse(std::shared_ptr<const job::Job> job,
              std::shared_ptr<const catalogue::Catalogue> parts);
 
-/// The edit that fits an option, with its place.
+/// The edit that fits an option, with its place, in place of every cell. `parts` must outlive it.
 job::Edit fit_option(const job::Job& job, const catalogue::Catalogue& parts,
                      const CellOption& option);
 

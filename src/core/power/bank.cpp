@@ -9,8 +9,8 @@ namespace conductus::power {
 
 double Tally::loads() const { return std::accumulate(parts.begin(), parts.end(), 0.0); }
 
-Bank::Bank(std::vector<CellFigures> figures, const Pack& pack, Celsius temperature)
-    : cells(figures.size()), figures_(std::move(figures)), pack_(pack) {
+Bank::Bank(std::vector<CellFigures> figures, const Pack& pack, Celsius temperature, double ahead)
+    : cells(figures.size()), figures_(std::move(figures)), pack_(pack), ahead_(ahead) {
     for (CellNow& cell : cells)
         cell.temperature = temperature;
 }
@@ -38,7 +38,7 @@ double Bank::ohms_and_emf(double& emf) const {
 
 Held Bank::hold(const LoadCurve& load) const {
     double emf = 0;
-    const double ohms = ohms_and_emf(emf);
+    const double ohms = ohms_and_emf(emf) + ahead_;
     // From the open end down: where there are two answers, the one with more volts is the stable
     // one, and the first that a search from above meets.
     double volts = emf, slope = 0;
@@ -61,11 +61,11 @@ Held Bank::hold(const LoadCurve& load) const {
 Ampere Bank::amps(std::size_t cell, const Held& held) const {
     if (pack_.kind != Pack::Kind::beside) return Ampere(held.amps);
     const double r = std::max(cells[cell].resistance(figures_[cell]).value(), 1e-9);
-    return Ampere((cells[cell].emf(figures_[cell]).value() - held.volts) / r);
+    return Ampere((cells[cell].emf(figures_[cell]).value() - held.volts - ahead_ * held.amps) / r);
 }
 
 Volt Bank::terminal(std::size_t cell, const Held& held) const {
-    if (pack_.kind == Pack::Kind::beside) return Volt(held.volts);
+    if (pack_.kind == Pack::Kind::beside) return Volt(held.volts + ahead_ * held.amps);
     return cells[cell].emf(figures_[cell]) -
            Ampere(held.amps) * cells[cell].resistance(figures_[cell]);
 }
@@ -86,9 +86,9 @@ void Bank::step(const std::vector<CellNow>& from, const Held& a, const Held& b, 
         double begin = a.amps, end = b.amps;
         if (pack_.kind == Pack::Kind::beside) {
             const double r = std::max(now.resistance(f).value(), 1e-9);
-            begin = (now.emf(f).value() - a.volts) / r;
+            begin = (now.emf(f).value() - a.volts - ahead_ * a.amps) / r;
             const double re = std::max(cells[i].resistance(f).value(), 1e-9);
-            end = (cells[i].emf(f).value() - b.volts) / re;
+            end = (cells[i].emf(f).value() - b.volts - ahead_ * b.amps) / re;
         }
         const double mean = (begin + end) / 2;
         const double taken = mean * seconds / (f.capacity.value() * 3.6);
@@ -124,12 +124,16 @@ Held Bank::advance(const LoadCurve& load, const Held& from, double seconds, Cels
     for (std::size_t k = 0; k < part_count; ++k)
         tally.parts[k] += cells_each * seconds / 2 *
                           (at_start.share[k] * from.volts + at_end.share[k] * end.volts);
+    tally.parts[static_cast<std::size_t>(circuit::Part::kill)] +=
+        cells_each * seconds / 2 * ahead_ * (from.amps * from.amps + end.amps * end.amps);
     for (std::size_t i = 0; i < cells.size(); ++i) {
         const CellFigures& f = figures_[i];
         auto at = [&](const CellNow& c, const Held& h) {
             const double r = std::max(c.resistance(f).value(), 1e-9);
             const double amps =
-                pack_.kind == Pack::Kind::beside ? (c.emf(f).value() - h.volts) / r : h.amps;
+                pack_.kind == Pack::Kind::beside
+                    ? (c.emf(f).value() - h.volts - ahead_ * h.amps) / r
+                    : h.amps;
             return std::array{amps * amps * r, amps * (c.lag.u1 + c.lag.u2).value()};
         };
         const auto a = at(start[i], from), b = at(cells[i], end);

@@ -22,15 +22,16 @@ struct Tally {
 
 /// What the cells give a load at one moment.
 struct Held {
-    double volts = 0; ///< of the pack, as load curves count it
+    double volts = 0; ///< of the pack, as load curves count it, behind what stands ahead
     double amps = 0;  ///< the same
     bool holds = true; ///< false: no volts above the curve's low end satisfy both
 };
 
 class Bank {
 public:
-    /// Full, rested cells at that temperature. At least one.
-    Bank(std::vector<CellFigures> figures, const Pack& pack, Celsius temperature);
+    /// Full, rested cells at that temperature. At least one. `ahead`: ohms that all of the pack's
+    /// current passes before it comes to what the curves tell of; its loss counts as the kill's.
+    Bank(std::vector<CellFigures> figures, const Pack& pack, Celsius temperature, double ahead = 0);
 
     [[nodiscard]] Held hold(const LoadCurve& load) const;
     /// Terminal volts of each cell at what it gives.
@@ -58,6 +59,7 @@ private:
               Celsius air);
     std::vector<CellFigures> figures_;
     Pack pack_;
+    double ahead_ = 0;
 };
 
 } // namespace conductus::power

@@ -59,8 +59,8 @@ void Polarisation::advance(Ampere current, Ohm r0, Second dt) {
         const Volt settled = current * (r0 * share);
         u = settled + (u - settled) * std::exp(-dt.value() / tau);
     };
-    toward(u1, r1_share, 12);
-    toward(u2, r2_share, 400);
+    toward(u1, r1_share, tau1_s);
+    toward(u2, r2_share, tau2_s);
 }
 
 CellFigures figures_of(const job::Part& part, const catalogue::Cell& cell) {

@@ -30,6 +30,7 @@ struct Polarisation {
     void advance(Ampere current, Ohm r0, Second dt);
 };
 inline constexpr double r1_share = 0.35, r2_share = 0.8;
+inline constexpr double tau1_s = 12, tau2_s = 400;
 
 /// A fitted cell's figures with measured values in place of the catalogue's.
 struct CellFigures {

@@ -36,6 +36,7 @@ enum class Wanted {
 struct UseLoads {
     Pack pack;
     std::vector<CellFigures> cells;
+    double ahead = 0; ///< ohms that stand between cells and curves; as of Bank
     Sound sound;
     bool has_board = false;
     Volt cut_off, reset; ///< of the board

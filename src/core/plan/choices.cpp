@@ -1,0 +1,618 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/plan/choices.h"
+
+#include <algorithm>
+#include <atomic>
+#include <cmath>
+#include <fmt/format.h>
+
+#include "core/base/format.h"
+#include "core/hilt/fit.h"
+#include "core/job/lookup.h"
+#include "core/plan/options.h"
+#include "core/power/cap.h"
+#include "core/power/use_day.h"
+
+namespace conductus::plan {
+namespace {
+
+using catalogue::Catalogue;
+using job::Job;
+
+/// A type that could stand in for a fitted one, with the room it would have.
+struct Candidate {
+    std::string id, adapter;
+    Millimetre clearance, at;
+};
+
+double price_of(const Catalogue& parts, const std::string& id) {
+    const auto* type = parts.find(id);
+    return type ? type->price : 0;
+}
+
+double mass_of(const Catalogue& parts, const std::string& id) {
+    const auto* type = parts.find(id);
+    return type ? type->mass.value() : 0;
+}
+
+template <class T>
+std::string fitted_id(const Job& job, const Catalogue& parts) {
+    const auto fitted = job::first_of<T>(job, parts);
+    return fitted ? fitted.part->type : std::string();
+}
+
+std::string strip_id(const Job& job) {
+    for (const job::Blade& blade : job.blades)
+        for (const job::Strip& strip : blade.strips)
+            return strip.type;
+    return {};
+}
+
+bool has_white(const Catalogue& parts, const std::string& strip) {
+    const auto* s = parts.find_as<catalogue::Strip>(strip);
+    const auto* pixel = s ? parts.find_as<catalogue::Pixel>(s->pixel) : nullptr;
+    return pixel && pixel->channels.size() > 3;
+}
+
+double luminous(const Catalogue& parts, const std::string& strip, std::string_view colours) {
+    double sum = 0;
+    const auto* pixel =
+        parts.find_as<catalogue::Pixel>(parts.find_as<catalogue::Strip>(strip)->pixel);
+    for (const auto& c : pixel->channels)
+        if (colours.find(c.colour) != std::string_view::npos) sum += c.luminous;
+    return sum;
+}
+
+/// Another strip in place of all: as many pixels as its density takes, and the white that colours
+/// mix from the white die where it has one.
+void change_strips(Job& job, const Catalogue& parts, const std::string& id) {
+    const std::string was = strip_id(job);
+    if (id.empty() || id == was) return;
+    const auto* from = parts.find_as<catalogue::Strip>(was);
+    const auto* to = parts.find_as<catalogue::Strip>(id);
+    job::fit_strips(id)(job);
+    for (job::Blade& blade : job.blades)
+        for (job::Strip& strip : blade.strips)
+            strip.pixels = std::max(
+                1, static_cast<int>(std::lround(strip.pixels * (to->density / from->density))));
+    for (job::Line& line : job.lines) // programmed for the new count
+        line.pixels = std::max(
+            1, static_cast<int>(std::lround(line.pixels * (to->density / from->density))));
+    if (!has_white(parts, id) || has_white(parts, was)) return;
+    const double ratio = luminous(parts, id, "RGB") / luminous(parts, id, "W");
+    auto whiten = [&](job::Colour& c) {
+        if (c.white > 0) return; // said already
+        const double white = std::min({c.red, c.green, c.blue});
+        c.red -= white, c.green -= white, c.blue -= white;
+        c.white = std::min(1.0, white * ratio);
+    };
+    for (job::Look& look : job.looks)
+        whiten(look.colour);
+    for (job::Effect& effect : job.effects)
+        whiten(effect.colour);
+}
+
+void change_protection(Job& job, const Catalogue& parts, const std::string& id) {
+    for (job::Part& part : job.parts)
+        if (parts.find_as<catalogue::Cell>(part.type))
+            part.protection = id.empty() ? std::nullopt : std::optional(id);
+}
+
+template <class T>
+void change(Job& job, const Catalogue& parts, const std::string& id) {
+    if (id.empty()) return;
+    const auto fitted = job::first_of<T>(job, parts);
+    if (fitted && fitted.part->type != id) job::fit_type(fitted.part->ref, id)(job);
+}
+
+void dim(Job& job, double cap) {
+    if (cap == 1) return;
+    for (job::Look& look : job.looks)
+        look.cap *= cap;
+    for (job::Effect& effect : job.effects)
+        effect.cap *= cap;
+}
+
+/// All but the cell.
+Job built(const Job& job, const Catalogue& parts, const Choice& c) {
+    Job with = job;
+    with.variants.clear();
+    change_strips(with, parts, c.strip);
+    change<catalogue::Speaker>(with, parts, c.speaker);
+    change<catalogue::Kill>(with, parts, c.kill);
+    change_protection(with, parts, c.protection);
+    dim(with, c.cap);
+    return with;
+}
+
+/// Types of a kind that fit where the fitted one is, that one first.
+template <class T, class Good>
+std::vector<Candidate> candidates(const Plan& plan, Good&& good) {
+    const auto fitted = job::first_of<T>(*plan.job, *plan.parts);
+    if (!fitted) return {{}};
+    const hilt::Clearance* now = plan.fit.of(fitted.part->ref);
+    const Millimetre room = now ? now->spare : Millimetre(INFINITY);
+    std::vector<Candidate> all{{fitted.part->type, {}, room, fitted.part->at}};
+    for (const auto* type : plan.parts->all<T>()) {
+        if (type->id == fitted.part->type || !good(std::get<T>(type->figures))) continue;
+        const auto trial = hilt::try_type(*plan.job, *plan.parts, fitted.part->ref, type->id);
+        if (trial.clearance.spare >= plan.job->hilt.clearance)
+            all.push_back({type->id, {}, trial.clearance.spare, trial.at});
+    }
+    return all;
+}
+
+/// The tightest of what no choice changes.
+Millimetre tightest_of_the_rest(const Plan& plan) {
+    Millimetre least(INFINITY);
+    for (const hilt::Clearance& c : plan.fit.clearances) {
+        const job::Part* part = job::find_ref(plan.job->parts, c.ref);
+        if (!part) continue;
+        const auto& f = plan.parts->find(part->type)->figures;
+        if (std::holds_alternative<catalogue::Cell>(f) ||
+            std::holds_alternative<catalogue::Speaker>(f) ||
+            std::holds_alternative<catalogue::Kill>(f))
+            continue;
+        least = std::min(least, c.spare);
+    }
+    return least;
+}
+
+class Search {
+public:
+    Search(const Plan& plan, const Spread& spread, const std::function<bool()>& stop,
+           const std::function<void(std::size_t, std::size_t)>& told)
+        : plan_(plan), job_(*plan.job), parts_(*plan.parts), spread_(spread), stop_(stop),
+          told_(told) {}
+
+    Result<Choices> run() {
+        const auto cell = job::first_of<catalogue::Cell>(job_, parts_);
+        if (!cell) return problem("/parts", "there is no cell", "Fit a cell");
+        if (plan_.trouble) return tl::unexpected(*plan_.trouble);
+        rows_ = 0;
+        for (const job::Part& part : job_.parts)
+            rows_ += parts_.find_as<catalogue::Cell>(part.type) != nullptr;
+        list_candidates(*cell.part);
+        const auto groups = group();
+        std::vector<std::vector<Choice>> found(groups.size());
+        std::vector<Result<void>> done(groups.size());
+        std::atomic<std::size_t> count{0};
+        spread_(groups.size(), [&](std::size_t i) {
+            if (stop_ && stop_()) return;
+            done[i] = solve(groups[i], found[i]);
+            if (told_) told_(++count, groups.size());
+        });
+        Choices choices;
+        choices.whole = !(stop_ && stop_());
+        for (std::size_t i = 0; i < groups.size(); ++i)
+            for (Choice& c : found[i]) // one that can not be solved is none
+                choices.all.push_back(std::move(c));
+        if (choices.all.empty()) {
+            for (const auto& ok : done)
+                if (!ok) return tl::unexpected(ok.error());
+            return choices;
+        }
+        std::stable_sort(choices.all.begin(), choices.all.end(),
+                         [](const Choice& a, const Choice& b) {
+                             if (a.fitted != b.fitted) return a.fitted;
+                             return a.clean > b.clean;
+                         });
+        mark_best(choices.all);
+        say_changes(choices.all);
+        if (choices.all.front().fitted) give_up(choices);
+        if (choices.whole) reach(choices);
+        return choices;
+    }
+
+private:
+    [[nodiscard]] bool carries_all() const {
+        const auto kill = job::first_of<catalogue::Kill>(job_, parts_);
+        if (!kill || plan_.looks.empty()) return false;
+        const auto& s = *plan_.looks.front().fresh;
+        const double all = s.cell_amps();
+        return std::abs(s.amps_of(kill.part->ref) - all) < 1e-6 * all;
+    }
+    void list_candidates(const job::Part& cell) {
+        const double peak = plan_.run ? plan_.run->peak.value() : 0;
+        // A kill that does not carry everything is not ohms ahead: then the fitted one stays.
+        speakers_ = candidates<catalogue::Speaker>(plan_, [](const auto&) { return true; });
+        kills_ = candidates<catalogue::Kill>(
+            plan_, [&](const auto& k) { return carries_all() && k.rating.value() >= peak; });
+        strips_ = {strip_id(job_)};
+        if (!strips_.front().empty())
+            for (const auto* type : parts_.all<catalogue::Strip>())
+                if (type->id != strips_.front()) strips_.push_back(type->id);
+        protections_ = {cell.protection.value_or("")};
+        if (cell.protection) // a bare cell is a choice of the person, not ours
+            for (const auto* type : parts_.all<catalogue::Protection>())
+                if (type->id != protections_.front() &&
+                    std::get<catalogue::Protection>(type->figures).trip.value() > peak)
+                    protections_.push_back(type->id);
+    }
+
+    /// Cells that fit with that protection; the fitted one in any case.
+    std::vector<Candidate> cells_with(const std::string& protection) const {
+        Plan with;
+        Job job = job_;
+        change_protection(job, parts_, protection);
+        with.job = std::make_shared<const Job>(std::move(job));
+        with.parts = plan_.parts;
+        const auto cell = job::first_of<catalogue::Cell>(job_, parts_);
+        const std::string now = cell.part->adapter.value_or("");
+        std::vector<Candidate> cells;
+        const Millimetre wanted = job_.hilt.clearance;
+        for (const auto& [id, trial] : cell_trials(with)) {
+            const bool fitted =
+                id == cell.part->type && protection == cell.part->protection.value_or("");
+            if (fitted || trial.clearance.spare >= wanted)
+                cells.push_back({id, id == cell.part->type ? now : "", trial.clearance.spare,
+                                 fitted ? cell.part->at : trial.at});
+        }
+        for (const auto& t : adapter_trials(with))
+            if (t.trial.clearance.spare >= wanted)
+                cells.push_back({t.type, t.adapter, t.trial.clearance.spare, t.trial.at});
+        return cells;
+    }
+
+    /// What shares its load curves: contacts and protection that all of the current passes are
+    /// ohms ahead of them, and the cell is not in them at all.
+    std::vector<Choice> group() {
+        rest_ = tightest_of_the_rest(plan_);
+        for (const std::string& protection : protections_)
+            cells_.push_back(cells_with(protection));
+        std::vector<Choice> groups;
+        for (const Candidate& speaker : speakers_)
+            for (const std::string& strip : strips_)
+                for (const double cap : {1.0, 0.8, 0.6}) {
+                    Choice c;
+                    c.protection = protections_.front();
+                    c.speaker = speaker.id;
+                    c.kill = kills_.front().id;
+                    c.strip = strip;
+                    c.cap = cap;
+                    c.clearance = std::min(rest_, speaker.clearance);
+                    groups.push_back(std::move(c));
+                }
+        return groups;
+    }
+
+    [[nodiscard]] double contact(const std::string& kill) const {
+        const auto fitted = job::first_of<catalogue::Kill>(job_, parts_);
+        if (fitted && kill == fitted.part->type)
+            return fitted.part->measured.resistance.value_or(fitted.figures->contact).value();
+        const auto* k = parts_.find_as<catalogue::Kill>(kill);
+        return k ? k->contact.value() : 0;
+    }
+    [[nodiscard]] double guard(const std::string& protection, const std::string& adapter) const {
+        const auto* p = parts_.find_as<catalogue::Protection>(protection);
+        const auto* a = parts_.find_as<catalogue::Adapter>(adapter);
+        return (p ? p->resistance.value() : 0) + (a ? a->contacts.value() : 0);
+    }
+
+    Result<void> solve(const Choice& group, std::vector<Choice>& into) {
+        const Job with = built(job_, parts_, group);
+        auto loads = power::loads_of(with, parts_, with.use, power::Wanted::worst);
+        if (!loads) return tl::unexpected(loads.error());
+        const auto own = job::first_of<catalogue::Cell>(job_, parts_);
+        const std::string own_adapter = own.part->adapter.value_or("");
+        double pixels = 0;
+        for (const job::Blade& blade : with.blades)
+            for (const job::Strip& strip : blade.strips)
+                pixels += strip.pixels;
+        // Of cells side by side each has its own protection.
+        const double each = (*loads)->pack.kind == power::Pack::Kind::beside
+                                ? 1 / static_cast<double>(rows_)
+                            : (*loads)->pack.kind == power::Pack::Kind::row
+                                ? static_cast<double>(rows_)
+                                : 1;
+        for (const Candidate& kill : kills_)
+            for (std::size_t p = 0; p < protections_.size(); ++p)
+                for (const Candidate& cell : cells_[p]) {
+                    if (stop_ && stop_()) return {};
+                    Choice c = group;
+                    c.kill = kill.id;
+                    c.protection = protections_[p];
+                    c.cell = cell.id;
+                    c.adapter = cell.adapter;
+                    c.at = cell.at;
+                    c.clearance = std::min({c.clearance, kill.clearance, cell.clearance});
+                    (*loads)->ahead =
+                        contact(kill.id) - contact(kills_.front().id) +
+                        each * (guard(c.protection, c.adapter) -
+                                guard(protections_.front(), own_adapter));
+                    run(c, with, **loads);
+                    c.light = (*loads)->fresh_foot * pixels;
+                    c.fitted = c.cell == own.part->type && c.adapter == own_adapter &&
+                               c.protection == protections_.front() && c.cap == 1 &&
+                               c.strip == strips_.front() && c.speaker == speakers_.front().id &&
+                               c.kill == kills_.front().id;
+                    if (c.trips && !c.fitted) continue; // dark at the first clash
+                    into.push_back(std::move(c));
+                }
+        return {};
+    }
+
+    /// Runs a choice down.
+    void run(Choice& c, const Job& with, power::UseLoads& loads) const {
+        Job job = with;
+        const auto own = job::first_of<catalogue::Cell>(job_, parts_);
+        const auto board = job::first_of<catalogue::Board>(job_, parts_);
+        change_protection(job, parts_, c.protection);
+        job::fit_cells(c.cell, c.adapter, parts_)(job);
+        if (c.cell == own.part->type) // what was measured is measured of it
+            for (std::size_t i = 0; i < job.parts.size(); ++i)
+                if (parts_.find_as<catalogue::Cell>(job.parts[i].type))
+                    job.parts[i].measured = job_.parts[i].measured;
+        loads.cells = power::cells_of(job, parts_);
+        const power::Discharge run = power::run_down(loads, job);
+        c.clean = run.clean(), c.bright = run.bright(), c.off = run.off;
+        c.margin = run.samples.front().board_peak - run.need;
+        c.overloaded =
+            run.samples.front().amps > parts_.find_as<catalogue::Cell>(c.cell)->continuous;
+        const auto* protection = parts_.find_as<catalogue::Protection>(c.protection);
+        c.trips = protection && run.peak > protection->trip;
+        const int sets = sets_a_day(run, job_.use, board ? board.figures->idle : Ampere(0),
+                                    board ? board.figures->sleep : Ampere(0),
+                                    loads.cells.front().capacity);
+        c.covers = sets > 0;
+        c.spares = std::max(0, sets - 1);
+        weigh(c);
+    }
+
+    void weigh(Choice& c) const {
+        const double n = static_cast<double>(rows_);
+        auto sum = [&](auto&& of) {
+            double all = n * (of(c.cell) + of(c.protection) + of(c.adapter)) + of(c.speaker) +
+                         of(c.kill);
+            return all;
+        };
+        c.price = sum([&](const std::string& id) { return price_of(parts_, id); });
+        for (const job::Blade& blade : job_.blades)
+            for (const job::Strip& strip : blade.strips)
+                c.price += price_of(parts_, c.strip) * strip.length.value() / 1000;
+        auto grams = [&](const std::string& id) { return mass_of(parts_, id); };
+        Choice now;
+        const auto cell = job::first_of<catalogue::Cell>(job_, parts_);
+        now.cell = cell.part->type;
+        now.adapter = cell.part->adapter.value_or("");
+        now.protection = protections_.front();
+        now.speaker = speakers_.front().id;
+        now.kill = kills_.front().id;
+        const double was = n * (grams(now.cell) + grams(now.protection) + grams(now.adapter)) +
+                           grams(now.speaker) + grams(now.kill);
+        c.mass = Gram(plan_.study.mass.parts.value() + sum(grams) - was);
+    }
+
+    /// Better by so little is no better: two percent.
+    static bool worse_nowhere(const Choice& a, const Choice& b, bool& better) {
+        better = false;
+        for (const Axis axis : axes) {
+            const double sign = more_is_better(axis) ? 1 : -1;
+            const double x = sign * value_of(a, axis), y = sign * value_of(b, axis);
+            const double hair = 0.02 * std::max(std::abs(x), std::abs(y)) + 1e-9;
+            if (x < y - hair) return false;
+            better = better || x > y + hair;
+        }
+        return true;
+    }
+    static void mark_best(std::vector<Choice>& all) {
+        for (Choice& c : all) {
+            c.best = c.covers && !c.overloaded &&
+                     std::none_of(all.begin(), all.end(), [&](const Choice& o) {
+                         bool better = false;
+                         return o.covers && !o.overloaded && worse_nowhere(o, c, better) && better;
+                     });
+        }
+    }
+
+    std::string name(const std::string& id) const {
+        const auto* type = parts_.find(id);
+        return type ? type->name : id;
+    }
+    void say_changes(std::vector<Choice>& all) const {
+        const double now = all.front().fitted ? all.front().light : 0;
+        const auto cell = job::first_of<catalogue::Cell>(job_, parts_);
+        for (Choice& c : all) {
+            if (now > 0) c.light /= now;
+            if (c.cell != cell.part->type || c.adapter != cell.part->adapter.value_or(""))
+                c.changes.push_back(name(c.cell) + (c.adapter.empty() ? "" : ", in an adapter"));
+            if (c.protection != protections_.front()) c.changes.push_back(name(c.protection));
+            if (c.speaker != speakers_.front().id) c.changes.push_back(name(c.speaker));
+            if (c.kill != kills_.front().id) c.changes.push_back(name(c.kill));
+            if (c.strip != strips_.front()) c.changes.push_back(name(c.strip));
+            if (c.cap != 1) c.changes.push_back(fmt::format("everything at {:.0f} %", c.cap * 100));
+        }
+    }
+
+    static std::string gain_words(Axis axis, double gain) {
+        switch (axis) {
+        case Axis::clean:
+            return duration(Minute(gain)) + " more clean";
+        case Axis::light:
+            return fmt::format("{:.0f} % more light", gain * 100);
+        case Axis::spares:
+            return fmt::format("{:.0f} fewer spares", gain);
+        case Axis::mass:
+            return with_unit(gain, "g") + " lighter";
+        case Axis::price:
+            return with_unit(gain, "EUR") + " cheaper";
+        default:
+            return with_unit(gain, unit_of(axis)) + " more " + std::string(word(axis));
+        }
+    }
+
+    /// On each count what most would be had with one change, or where none helps, with two.
+    static void give_up(Choices& choices) {
+        const Choice& now = choices.all.front();
+        for (const Axis axis : axes) {
+            const double sign = more_is_better(axis) ? 1 : -1, have = value_of(now, axis);
+            for (const std::size_t changes : {1, 2}) {
+                std::size_t best = 0;
+                double most = 0.1 * std::abs(have);
+                for (std::size_t i = 1; i < choices.all.size(); ++i) {
+                    const Choice& c = choices.all[i];
+                    const double gain = sign * (value_of(c, axis) - have);
+                    if (!c.covers || c.overloaded || c.changes.size() != changes || gain <= most)
+                        continue;
+                    best = i;
+                    most = gain;
+                }
+                if (best == 0) continue;
+                choices.gives_up.push_back(
+                    {fmt::format("{}: {}", gain_words(axis, most),
+                                 fmt::join(choices.all[best].changes, ", ")),
+                     best});
+                break;
+            }
+        }
+    }
+
+    /// Ways to the clean runtime that was asked for: dimmer; one thing changed; a cell that is too
+    /// wide, with what would have to go.
+    void reach(Choices& choices) const {
+        choices.wanted = job_.use.clean;
+        if (!(job_.use.clean > Minute(0)) || !choices.all.front().fitted) return;
+        if (choices.all.front().clean >= job_.use.clean) return;
+        if (const auto cap = power::cap_for(job_, parts_, job_.use.clean); cap && cap->reached)
+            choices.reach.push_back(
+                {cap->effects < 1
+                     ? fmt::format("look and effects dimmed to {:.0f} %", std::floor(cap->cap * 100))
+                     : fmt::format("{} capped at {:.0f} %", cap->look, std::floor(cap->cap * 100)),
+                 cap->clean, cap->edit});
+        for (const Choice& c : choices.all)
+            if (c.changes.size() == 1 && c.cap == 1 && c.clean >= job_.use.clean &&
+                !c.overloaded)
+                choices.reach.push_back(
+                    {c.changes.front(), c.clean, take_choice(job_, parts_, c)});
+        for (const auto& [id, trial] : cell_trials(plan_)) {
+            const Millimetre lacks = job_.hilt.clearance - trial.clearance.spare;
+            if (lacks <= Millimetre(0) || lacks > Millimetre(2)) continue;
+            // Only what is bored away makes room; a neighbour does not move.
+            const std::string& where = trial.on_way < trial.in_place ? trial.way
+                                                                     : trial.clearance.against;
+            const bool section =
+                std::any_of(job_.hilt.sections.begin(), job_.hilt.sections.end(),
+                            [&](const job::Section& s) { return s.name == where; });
+            if (!section) continue;
+            Job with = job_;
+            job::fit_cells(id, "", parts_)(with);
+            const auto run = power::run_down(with, parts_);
+            if (run && run->clean() >= job_.use.clean)
+                choices.reach.push_back({fmt::format("{} if {} is bored {} wider", name(id), where,
+                                                     text(lacks)),
+                                         run->clean(), {}});
+        }
+    }
+
+    const Plan& plan_;
+    const Job& job_;
+    const Catalogue& parts_;
+    const Spread& spread_;
+    const std::function<bool()>& stop_;
+    const std::function<void(std::size_t, std::size_t)>& told_;
+    std::vector<Candidate> speakers_, kills_;
+    std::vector<std::string> strips_, protections_;
+    std::vector<std::vector<Candidate>> cells_; ///< with each protection
+    Millimetre rest_;
+    int rows_ = 1;
+};
+
+} // namespace
+
+double value_of(const Choice& c, Axis axis) {
+    switch (axis) {
+    case Axis::clean:
+        return c.clean.value();
+    case Axis::margin:
+        return c.margin.value();
+    case Axis::light:
+        return c.light;
+    case Axis::clearance:
+        return c.clearance.value();
+    case Axis::mass:
+        return c.mass.value();
+    case Axis::price:
+        return c.price;
+    case Axis::spares:
+        return c.spares;
+    }
+    return 0;
+}
+
+bool more_is_better(Axis axis) {
+    return axis == Axis::clean || axis == Axis::margin || axis == Axis::light ||
+           axis == Axis::clearance;
+}
+
+std::string_view word(Axis axis) {
+    switch (axis) {
+    case Axis::clean:
+        return "clean runtime";
+    case Axis::margin:
+        return "crackle margin";
+    case Axis::light:
+        return "light";
+    case Axis::clearance:
+        return "clearance";
+    case Axis::mass:
+        return "mass";
+    case Axis::price:
+        return "price";
+    case Axis::spares:
+        return "spares a day";
+    }
+    return {};
+}
+
+std::string_view unit_of(Axis axis) {
+    switch (axis) {
+    case Axis::clean:
+        return "min";
+    case Axis::margin:
+        return "V";
+    case Axis::light:
+        return "%";
+    case Axis::clearance:
+        return "mm";
+    case Axis::mass:
+        return "g";
+    case Axis::price:
+        return "EUR";
+    case Axis::spares:
+        return "";
+    }
+    return {};
+}
+
+Result<Choices> choices_of(const Plan& plan, const Spread& spread,
+                           const std::function<bool()>& stop,
+                           const std::function<void(std::size_t, std::size_t)>& told) {
+    return Search(plan, spread, stop, told).run();
+}
+
+job::Edit take_choice(const Job& job, const Catalogue& parts, const Choice& choice) {
+    const auto cell = job::first_of<catalogue::Cell>(job, parts);
+    return [choice, &parts, ref = cell ? cell.part->ref : std::string()](Job& j) {
+        const auto variants = j.variants;
+        j = built(j, parts, choice);
+        j.variants = variants;
+        job::fit_cells(choice.cell, choice.adapter, parts)(j);
+        if (auto* part = job::find_ref(j.parts, ref)) part->at = choice.at;
+    };
+}
+
+int sets_a_day(const power::Discharge& run, const job::Use& use, Ampere idle, Ampere asleep,
+               MilliAmpereHour capacity) {
+    const double clean = run.clean().value();
+    if (!(clean > 0)) return 0;
+    const auto minutes = power::minutes_of(power::phases_of(use));
+    const double usable = (1 - run.clean_charge) * capacity.value(); // mAh
+    const double rests = (idle.value() * minutes.idle.value() +
+                          asleep.value() * minutes.stored.value()) *
+                         1000 / 60;
+    const double sets =
+        minutes.ignited.value() / clean + (usable > 0 ? rests / usable : 0);
+    return std::max(1, static_cast<int>(std::ceil(sets - 1e-9)));
+}
+
+} // namespace conductus::plan

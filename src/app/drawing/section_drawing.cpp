@@ -92,6 +92,7 @@ public:
         if (!look && !plan.looks.empty()) look = &plan.looks.front();
         look_ = look;
         if (look) view_ = &look->views[options.charge];
+        if (options.moment) view_ = options.moment.get();
     }
 
     std::vector<Spot> run() {

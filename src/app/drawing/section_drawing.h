@@ -21,6 +21,8 @@ struct SectionOptions {
     Overlay overlay = Overlay::body;
     QString look; ///< empty: the first
     plan::Charge charge = plan::full;
+    std::shared_ptr<const plan::View> moment; ///< shown instead of look and charge; null: those
+    QString moment_words;  ///< which moment that is
     QString chosen;        ///< ref drawn as chosen
     QStringList lit;       ///< refs a finding points at
     double lettering = 12; ///< pixels

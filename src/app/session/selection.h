@@ -19,6 +19,13 @@ public:
     void light(const QStringList& refs) { change(options_.lit, refs); }
     void look_at(const QString& look) { change(options_.look, look); }
     void charge_at(plan::Charge charge) { change(options_.charge, charge); }
+    /// Shows a moment of a discharge in the section; null: look and charge again.
+    void show_moment(std::shared_ptr<const plan::View> view, const QString& words) {
+        if (options_.moment == view) return;
+        options_.moment = std::move(view);
+        options_.moment_words = words;
+        emit changed();
+    }
     void overlay(Overlay overlay) { change(options_.overlay, overlay); }
     /// Draws a carrier so far before its place; an empty ref: all in place.
     void slide(const QString& carrier, double to_go) {

@@ -10,16 +10,12 @@
 
 namespace conductus::app {
 
-namespace {
-
-/// On all processors; the thread that waits for them works as well.
+// The thread that waits for the others works as well.
 void side_by_side(std::size_t count, const std::function<void(std::size_t)>& task) {
     std::vector<std::size_t> tasks(count);
     std::iota(tasks.begin(), tasks.end(), std::size_t{0});
     QtConcurrent::blockingMap(tasks, [&](std::size_t& i) { task(i); });
 }
-
-} // namespace
 
 Session::Session(CataloguePtr parts, std::filesystem::path book, shop::JobId id)
     : parts_(std::move(parts)), book_(std::move(book)), id_(id) {

@@ -19,6 +19,9 @@ using JobPtr = std::shared_ptr<const job::Job>;
 using PlanPtr = std::shared_ptr<const plan::Plan>;
 using CataloguePtr = std::shared_ptr<const catalogue::Catalogue>;
 
+/// As many of the tasks at once as the machine has cores: what the core takes as a Spread.
+void side_by_side(std::size_t count, const std::function<void(std::size_t)>& task);
+
 class Session : public QObject {
     Q_OBJECT
 public:

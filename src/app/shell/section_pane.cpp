@@ -128,10 +128,16 @@ SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWi
     body_->setToolTip(tr("Bodies, bores and where it is tight"));
     volts_->setToolTip(tr("Solved voltages for the look and charge at the right"));
     head->addStretch();
-    head->addWidget(label(tr("Look"), "second", this));
-    head->addWidget(look_);
-    head->addWidget(label(tr("cell"), "second", this));
-    head->addWidget(charge_);
+    moment_ = label({}, "second", this);
+    moment_->setObjectName("sectionMoment");
+    head->addWidget(moment_);
+    for (QWidget* w : {static_cast<QWidget*>(label(tr("Look"), "second", this)),
+                       static_cast<QWidget*>(look_),
+                       static_cast<QWidget*>(label(tr("cell"), "second", this)),
+                       static_cast<QWidget*>(charge_)}) {
+        head->addWidget(w);
+        chosen_.push_back(w);
+    }
     look_->setObjectName("sectionLook");
     look_->setAccessibleName(tr("Look shown in the section"));
     charge_->setObjectName("sectionCharge");
@@ -166,6 +172,10 @@ void SectionPane::follow() {
     volts_->setChecked(o.overlay == Overlay::volts);
     sound_->setChecked(o.overlay == Overlay::sound);
     charge_->setCurrentIndex(static_cast<int>(o.charge));
+    moment_->setText(o.moment_words);
+    moment_->setVisible(o.moment != nullptr);
+    for (QWidget* w : chosen_)
+        w->setVisible(!o.moment);
     if (const int i = look_->findText(o.look); i >= 0) look_->setCurrentIndex(i);
 }
 

@@ -50,6 +50,8 @@ private:
     SectionView* view_;
     QPushButton *body_, *amps_, *volts_, *heat_, *sound_;
     QComboBox *look_, *charge_;
+    QLabel* moment_;
+    std::vector<QWidget*> chosen_; ///< what chooses look and charge
 };
 
 } // namespace conductus::app

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "core/findings/facts.h"
+#include "core/findings/judge_cells.h"
 
 namespace conductus::findings {
 
@@ -36,6 +37,7 @@ std::vector<Finding> judge(const Facts& facts) {
     judge_fit(facts, found);
     judge_hilt(facts, found);
     judge_safety(facts, found);
+    judge_cells(facts, found);
     judge_brief(facts, found);
     in_order(found);
     return found;
@@ -56,7 +58,11 @@ std::vector<std::string_view> rule_ids() {
             "line.programmed-differs", "line.no-data",          "board.too-many-lights",
             "data.level-low",          "light.mirrors",         "led.over-current",
             "resistor.over-power",     "led.die-too-hot",       "light.always-on",
-            "supply.over-volts",       "fuse.over-current",     "regulator.overloaded"};
+            "supply.over-volts",       "fuse.over-current",     "regulator.overloaded",
+            "cell.shorted",            "cell.reversed",         "cell.mixed-pack",
+            "cell.hot",                "charge.no-port",        "charge.port-rating",
+            "charge.bare-in-hilt",     "charge.too-fast",       "charge.cells",
+            "charge.no-balance",       "charge.timer"};
 }
 
 void in_order(std::vector<Finding>& findings) {

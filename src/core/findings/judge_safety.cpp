@@ -13,7 +13,7 @@ void judge_safety(const Facts& f, std::vector<Finding>& out) {
     if (!cell) return;
     // What a dead short would draw: the reason for the cautions, in numbers.
     const double ohms = cell.part->measured.resistance.value_or(cell.figures->resistance).value();
-    const double amps = ohms > 0 ? 4.18 / ohms : 0;
+    const double amps = ohms > 0 ? 4.18 * cell.figures->series / ohms : 0;
     out.push_back({
         .id = "cell.lithium-cautions",
         .severity = Severity::note,
@@ -21,12 +21,13 @@ void judge_safety(const Facts& f, std::vector<Finding>& out) {
         .where = {cell.part->ref},
         .text = "Lithium cell: read the cautions",
         .detail = fmt::format("Shorted, a full {} could drive about {}. Never reversed, never "
-                              "shorted, never loose in a "
-                              "pocket. Charge attended, on a charger made for the chemistry. Stop "
+                              "shorted, never soldered on, never loose in a pocket: each "
+                              "spare in a case of its own. Charge attended, on a charger made for the chemistry. Stop "
                               "using a dented, swollen "
-                              "or hot cell. Shipping, chargers on the mains and venue rules: local "
-                              "codes and licensed "
-                              "people decide, not this program.",
+                              "or hot cell. Cells are shipped by the carrier's and local rules for "
+                              "lithium, never loose in a finished hilt. There, with chargers on the "
+                              "mains and with venue rules, local codes and licensed people decide, "
+                              "not this program.",
                               cell.figures->size, text(Ampere(amps))),
         .evidence = {{"full short", amps, "A"}},
         .fix = {},

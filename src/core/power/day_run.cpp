@@ -185,6 +185,10 @@ private:
         DaySample s;
         s.at = Second(now_);
         s.shows = shows();
+        s.effect = stretch_->effect;
+        s.lit = ignited();
+        s.ignited = Minute(lit_ / 60);
+        s.cells = bank_.cells;
         s.charge = std::max(0.0, bank_.charge());
         double open = 0;
         Volt cell(1e9);

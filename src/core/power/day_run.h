@@ -28,6 +28,10 @@ std::string_view word(DayMark::Kind kind);
 struct DaySample {
     Second at;
     std::string_view shows; ///< "stored", "idle", look or effect; lives as long as the loads do
+    int effect = -1;        ///< index among the job's
+    bool lit = false;
+    Minute ignited;         ///< lit until then
+    std::vector<CellNow> cells;
     double charge = 1;      ///< of the weakest cell
     Volt open;              ///< of the pack, by its charge
     Volt cell;              ///< terminal of the weakest cell

@@ -1,36 +1,15 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "app/stations/station_page.h"
-
-class QComboBox;
-class QLabel;
+#include "app/stations/sheets_page.h"
 
 namespace conductus::app {
 
-class Field;
-class RibbonAxis;
-class RibbonList;
-class StepsView;
-
-/// How long it runs with each cell, and where the volts go.
-class PowerPage : public StationPage {
+/// Which cell, how long, and why: runtime, the day of use, the discharge, the options, charging.
+class PowerPage : public SheetsPage {
     Q_OBJECT
 public:
     PowerPage(const Bench& bench, QWidget* parent);
-    void show_job() override;
-    void show_plan(const PlanPtr& plan) override;
-
-private:
-    void fit(std::size_t row);
-    void show_steps_head();
-    QComboBox* look_;
-    Field *clean_, *ignited_, *idle_, *temperature_, *volume_;
-    RibbonList* ribbons_;
-    RibbonAxis* axis_;
-    StepsView* steps_;
-    QLabel* steps_head_;
-    PlanPtr plan_;
 };
 
 } // namespace conductus::app

@@ -1,0 +1,98 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QWidget>
+#include <memory>
+
+#include "app/session/study.h"
+#include "app/session/worker.h"
+#include "app/stations/station_page.h"
+#include "core/plan/use_study.h"
+
+class QCheckBox;
+class QComboBox;
+class QLabel;
+class QProgressBar;
+class QPushButton;
+class QSpinBox;
+
+namespace conductus::app {
+
+class RowsTable;
+
+/// The day on a line of 24 hours: what is lit, idle and stored, and when cells are changed. Ends of
+/// phases are dragged; dragged into the night, a new lit phase is drawn.
+class DayLine : public QWidget {
+    Q_OBJECT
+public:
+    DayLine(const Bench& bench, QWidget* parent);
+    void show_study(StudyPtr study);
+    [[nodiscard]] QSize sizeHint() const override;
+    /// Where minute `m` of the day is drawn.
+    [[nodiscard]] double x_of(double m) const;
+
+signals:
+    void drawn(std::vector<conductus::job::Phase> day); ///< as it was left by the mouse
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+
+private:
+    [[nodiscard]] QRectF band() const;
+    [[nodiscard]] int edge_at(double x) const; ///< index of the phase that ends there; -1: none
+    void drag_to(double minute);
+    Bench bench_;
+    StudyPtr study_;
+    std::vector<job::Phase> dragged_; ///< what is drawn while dragging
+    int edge_ = -1;
+    double from_ = 0; ///< minute at which a new phase begins
+};
+
+/// How many clean minutes many random days gave.
+class DaysPicture : public QWidget {
+    Q_OBJECT
+public:
+    DaysPicture(const Bench& bench, QWidget* parent);
+    void show_days(std::shared_ptr<const power::Percentiles> days);
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+
+private:
+    Bench bench_;
+    std::shared_ptr<const power::Percentiles> days_;
+};
+
+/// The owner's day: phases typed or drawn, spares for it, and many such days at random.
+class DaySheet : public StationPage {
+    Q_OBJECT
+public:
+    DaySheet(const Bench& bench, QWidget* parent);
+    void show_job() override;
+    void show_plan(const PlanPtr& plan) override;
+
+private:
+    void show_study(const StudyPtr& study);
+    void show_spares();
+    void take_use();
+    void keep_use();
+    void live_days();
+    QComboBox* use_;
+    RowsTable* phases_;
+    DayLine* line_;
+    QLabel *said_, *spares_, *events_;
+    QSpinBox *days_, *bays_;
+    QCheckBox* overnight_;
+    QPushButton* live_;
+    QProgressBar* progress_;
+    DaysPicture* picture_;
+    PlanPtr plan_;
+    StudyPtr study_;
+    Study studies_;
+    Worker* worker_; ///< many days in the making
+};
+
+} // namespace conductus::app

@@ -1,0 +1,460 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/power/options_sheet.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QHeaderView>
+#include <QHelpEvent>
+#include <QLabel>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QTableWidget>
+#include <QToolTip>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+
+#include "app/drawing/plot.h"
+#include "app/shell/fields.h"
+#include "app/shell/reading_table.h"
+#include "core/base/format.h"
+
+namespace conductus::app {
+namespace {
+
+QString words(std::string_view s) {
+    return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size()));
+}
+
+/// A value in the unit it is shown in.
+double shown_value(const plan::Choice& c, plan::Axis axis) {
+    const double v = plan::value_of(c, axis);
+    return axis == plan::Axis::light ? v * 100 : v;
+}
+
+QString shown_text(const plan::Choice& c, plan::Axis axis) {
+    const double v = shown_value(c, axis);
+    switch (axis) {
+    case plan::Axis::clean:
+        return words(duration(c.clean));
+    case plan::Axis::spares:
+        return c.covers ? QString::number(c.spares) : QString::fromUtf8("–");
+    case plan::Axis::light:
+        return QString("%1").arg(v, 0, 'f', 0) + QChar(0x202f) + "%";
+    case plan::Axis::price:
+        return QString("%1").arg(v, 0, 'f', 2);
+    case plan::Axis::mass:
+        return QString("%1").arg(v, 0, 'f', 0) + QChar(0x202f) + "g";
+    default:
+        return std::isfinite(v) ? words(with_unit(v, plan::unit_of(axis))) : QString::fromUtf8("–");
+    }
+}
+
+QString changes_of(const plan::Choice& c) {
+    if (c.fitted) return OptionsSheet::tr("as it is built");
+    QStringList all;
+    for (const std::string& change : c.changes)
+        all << words(change);
+    return all.join(" · ");
+}
+
+} // namespace
+
+ChoicesPicture::ChoicesPicture(const Bench& bench, QWidget* parent)
+    : QWidget(parent), bench_(bench) {
+    setObjectName("choicesPicture");
+    setAccessibleName(tr("Options on two axes"));
+    setMouseTracking(true);
+    setMinimumHeight(qRound(bench.appearance.text() * 14));
+    connect(&bench.appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
+}
+
+void ChoicesPicture::show_choices(ChoicesPtr choices, std::vector<std::size_t> shown) {
+    choices_ = std::move(choices);
+    shown_ = std::move(shown);
+    update();
+}
+
+void ChoicesPicture::on_axes(plan::Axis across, plan::Axis up) {
+    across_ = across;
+    up_ = up;
+    update();
+}
+
+void ChoicesPicture::choose(std::size_t choice) {
+    chosen_ = choice;
+    update();
+}
+
+QRectF ChoicesPicture::box() const {
+    const double text = bench_.appearance.text();
+    return {text * 6, text * 1.8, width() - text * 8, height() - text * 5.2};
+}
+
+namespace {
+
+PlotAxis axis_over(const plan::Choices& choices, const std::vector<std::size_t>& shown,
+                   plan::Axis axis) {
+    double from = 1e300, to = -1e300;
+    for (const std::size_t i : shown) {
+        const double v = shown_value(choices.all[i], axis);
+        if (!std::isfinite(v)) continue;
+        from = std::min(from, v), to = std::max(to, v);
+    }
+    if (from > to) from = 0, to = 1;
+    PlotAxis a = roomy(from, to, 1e-3 * std::max(std::abs(from), std::abs(to)) + 1e-3,
+                       words(plan::unit_of(axis)));
+    // Better lies up and to the right whatever the figure.
+    a.upside_down = !plan::more_is_better(axis);
+    return a;
+}
+
+} // namespace
+
+QPointF ChoicesPicture::point_of(std::size_t choice) const {
+    const QRectF area = box();
+    const PlotAxis x = axis_over(*choices_, shown_, across_), y = axis_over(*choices_, shown_, up_);
+    const plan::Choice& c = choices_->all[choice];
+    auto at = [](double v) { return std::isfinite(v) ? v : 0.0; };
+    return {area.left() + x.share(at(shown_value(c, across_))) * area.width(),
+            area.bottom() - y.share(at(shown_value(c, up_))) * area.height()};
+}
+
+void ChoicesPicture::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    const Inks& inks = bench_.appearance.inks();
+    const double text = bench_.appearance.text();
+    p.fillRect(rect(), inks.paper);
+    if (!choices_ || shown_.empty()) {
+        p.setPen(inks.second);
+        p.setFont(page_font(text));
+        p.drawText(QRectF(rect()).adjusted(10, 6, -10, 0), Qt::TextWordWrap,
+                   choices_ ? tr("None of them is so. Show more.")
+                            : tr("Work the options out: every cell, protection, speaker, kill, "
+                                 "strip and brightness that fits this hilt, each run down."));
+        return;
+    }
+    const QRectF area = box();
+    const PlotAxis x = axis_over(*choices_, shown_, across_), y = axis_over(*choices_, shown_, up_);
+    paint_foot_axis(p, area, x, text, inks);
+    paint_side_axis(p, area, y, text, inks);
+    p.setFont(page_font(text * 0.86));
+    p.setPen(inks.ink);
+    auto direction = [](plan::Axis axis) {
+        return plan::more_is_better(axis) ? tr("%1, more is better").arg(words(plan::word(axis)))
+                                          : tr("%1, less is better").arg(words(plan::word(axis)));
+    };
+    p.drawText(QRectF(area.left(), area.bottom() + text * 1.6, area.width(), text * 1.4),
+               Qt::AlignRight, direction(across_) + QString::fromUtf8(" →"));
+    p.drawText(QRectF(2, 0, area.width(), text * 1.5), Qt::AlignLeft | Qt::AlignVCenter,
+               QString::fromUtf8("↑ ") + direction(up_));
+    p.setRenderHint(QPainter::Antialiasing);
+    // Least in the foreground first; the one that is built and the one chosen last.
+    auto dot = [&](std::size_t i) {
+        const plan::Choice& c = choices_->all[i];
+        const QPointF at = point_of(i);
+        p.setPen(QPen(c.overloaded ? inks.stop : inks.petrol, 1.2));
+        p.setBrush(c.best ? QBrush(inks.petrol) : QBrush(inks.paper));
+        p.drawEllipse(at, c.best ? 3.6 : 2.6, c.best ? 3.6 : 2.6);
+    };
+    for (const bool best : {false, true})
+        for (const std::size_t i : shown_)
+            if (choices_->all[i].best == best) dot(i);
+    for (const std::size_t i : shown_) {
+        if (!choices_->all[i].fitted && i != chosen_) continue;
+        const QPointF at = point_of(i);
+        p.setBrush(Qt::NoBrush);
+        p.setPen(QPen(i == chosen_ ? inks.warn : inks.ink, 2));
+        p.drawEllipse(at, 7, 7);
+        if (choices_->all[i].fitted) {
+            p.setPen(inks.ink);
+            const double w = text * 7;
+            const bool left = at.x() + w + 10 > width();
+            p.drawText(QRectF(left ? at.x() - w - 10 : at.x() + 10, at.y() - text * 0.7, w, text * 1.4),
+                       (left ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter, tr("as built"));
+        }
+    }
+    // The legend, under the axis.
+    const double ly = height() - text * 0.9;
+    double lx = area.left();
+    auto key = [&](bool best, const QColor& ink, const QString& word) {
+        p.setPen(QPen(ink, 1.2));
+        p.setBrush(best ? QBrush(ink) : QBrush(inks.paper));
+        p.drawEllipse(QPointF(lx + 5, ly), 3.4, 3.4);
+        p.setPen(inks.ink);
+        p.drawText(QRectF(lx + 14, ly - text * 0.7, 400, text * 1.4), Qt::AlignVCenter, word);
+        lx += QFontMetricsF(p.font()).horizontalAdvance(word) + 32;
+    };
+    key(true, inks.petrol, tr("better in something than every other"));
+    key(false, inks.petrol, tr("others"));
+    key(false, inks.stop, tr("over the cell's rating"));
+}
+
+int ChoicesPicture::nearest(QPointF at) const {
+    int best = -1;
+    double least = 12;
+    for (std::size_t k = 0; choices_ && k < shown_.size(); ++k) {
+        const QPointF d = point_of(shown_[k]) - at;
+        const double away = std::hypot(d.x(), d.y());
+        if (away < least) least = away, best = static_cast<int>(k);
+    }
+    return best;
+}
+
+void ChoicesPicture::mousePressEvent(QMouseEvent* event) {
+    if (const int k = nearest(event->position()); k >= 0)
+        emit chosen(shown_[static_cast<std::size_t>(k)]);
+}
+
+bool ChoicesPicture::event(QEvent* event) {
+    if (event->type() != QEvent::ToolTip) return QWidget::event(event);
+    auto* help = static_cast<QHelpEvent*>(event);
+    const int k = nearest(help->pos());
+    if (k < 0) {
+        QToolTip::hideText();
+        return true;
+    }
+    const plan::Choice& c = choices_->all[shown_[static_cast<std::size_t>(k)]];
+    QToolTip::showText(help->globalPos(), tr("%1: %2, %3").arg(changes_of(c), shown_text(c, across_),
+                                                              shown_text(c, up_)),
+                       this);
+    return true;
+}
+
+OptionsSheet::OptionsSheet(const Bench& bench, QWidget* parent)
+    : StationPage(bench, parent), worker_(new Worker(this)) {
+    setObjectName("benchPage");
+    auto [sheet, column] = paper(tr("Options"), {}, this);
+    work_ = new QPushButton(tr("Work them out"), sheet);
+    work_->setObjectName("workOptions");
+    progress_ = new QProgressBar(sheet);
+    progress_->setObjectName("optionsProgress");
+    progress_->setTextVisible(false);
+    progress_->setMaximumHeight(qRound(bench.appearance.text() * 0.7));
+    progress_->hide();
+    auto axis = [&](const char* object, const QString& name, plan::Axis at) {
+        auto* combo = new QComboBox(sheet);
+        combo->setObjectName(object);
+        combo->setAccessibleName(name);
+        for (const plan::Axis a : plan::axes)
+            combo->addItem(words(plan::word(a)));
+        combo->setCurrentIndex(static_cast<int>(at));
+        connect(combo, &QComboBox::activated, this, [this] {
+            picture_->on_axes(static_cast<plan::Axis>(across_->currentIndex()),
+                              static_cast<plan::Axis>(up_->currentIndex()));
+        });
+        return combo;
+    };
+    across_ = axis("optionsAcross", tr("Axis across"), plan::Axis::clean);
+    up_ = axis("optionsUp", tr("Axis up"), plan::Axis::light);
+    best_ = new QCheckBox(tr("only the best"), sheet);
+    best_->setObjectName("optionsBest");
+    best_->setToolTip(tr("Those that no other beats in one thing without losing in another"));
+    few_ = new QCheckBox(tr("few changes"), sheet);
+    few_->setObjectName("optionsFew");
+    few_->setToolTip(tr("Two changes at most to what is built"));
+    few_->setChecked(true);
+    build_ = new QPushButton(tr("Build it so"), sheet);
+    build_->setObjectName("buildOption");
+    build_->setEnabled(false);
+    auto* top = new QHBoxLayout;
+    top->setSpacing(8);
+    top->addWidget(work_);
+    top->addWidget(progress_, 1);
+    top->addWidget(label(tr("across"), "second", sheet));
+    top->addWidget(across_);
+    top->addWidget(label(tr("up"), "second", sheet));
+    top->addWidget(up_);
+    top->addWidget(best_);
+    top->addWidget(few_);
+    top->addStretch();
+    top->addWidget(build_);
+    said_ = label({}, "second", sheet);
+    said_->setObjectName("optionsSaid");
+    said_->setWordWrap(true);
+    picture_ = new ChoicesPicture(bench, sheet);
+    advice_ = new QWidget(sheet);
+    advice_->setObjectName("optionsAdvice");
+    new QVBoxLayout(advice_);
+    advice_->layout()->setContentsMargins(0, 0, 0, 0);
+    auto* scroll = new QScrollArea(sheet);
+    scroll->setWidgetResizable(true);
+    scroll->setWidget(advice_);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    auto* middle = new QHBoxLayout;
+    middle->addWidget(picture_, 7);
+    middle->addWidget(scroll, 4);
+    table_ = reading_table({tr("what is changed"), tr("clean"), tr("crackle margin"), tr("light"),
+                            tr("clearance"), tr("mass"), tr("EUR"), tr("spares")},
+                           0, "optionsTable", tr("Options"), bench.appearance, sheet);
+    column->addLayout(top);
+    column->addWidget(said_);
+    column->addLayout(middle, 6);
+    column->addWidget(table_, 4);
+    auto* all = new QVBoxLayout(this);
+    all->setContentsMargins(0, 0, 0, 0);
+    all->addWidget(sheet);
+
+    connect(work_, &QPushButton::clicked, this, &OptionsSheet::work);
+    connect(worker_, &Worker::progressed, this, [this](int done, int of) {
+        progress_->setRange(0, of);
+        progress_->setValue(done);
+    });
+    connect(best_, &QCheckBox::toggled, this, &OptionsSheet::list);
+    connect(few_, &QCheckBox::toggled, this, &OptionsSheet::list);
+    connect(picture_, &ChoicesPicture::chosen, this, &OptionsSheet::choose);
+    connect(table_, &QTableWidget::currentCellChanged, this, [this](int row, int, int was, int) {
+        if (row != was && row >= 0 && row < static_cast<int>(shown_.size()))
+            choose(shown_[static_cast<std::size_t>(row)]);
+    });
+    connect(build_, &QPushButton::clicked, this, [this] {
+        if (!choices_ || chosen_ >= choices_->all.size()) return;
+        const plan::Choice& c = choices_->all[chosen_];
+        if (auto ok = bench_.session.edit(
+                tr("Build it so: %1").arg(changes_of(c)),
+                plan::take_choice(bench_.session.job(), bench_.session.parts(), c));
+            !ok)
+            said_->setText(words(ok.error().text()));
+    });
+}
+
+void OptionsSheet::show_plan(const PlanPtr& plan) {
+    plan_ = plan;
+    work_->setEnabled(!plan->trouble);
+    if (!worked_) {
+        said_->setText(plan->trouble ? words(plan->trouble->text()) : QString());
+        return;
+    }
+    if (worked_->job == plan->job) return;
+    // What was worked out is of the job as it was: it stays to be read, not to be built.
+    worker_->stop();
+    build_->setEnabled(false);
+    if (choices_) said_->setText(tr("Worked out before the last edit: work them out anew."));
+}
+
+void OptionsSheet::work() {
+    if (worker_->working()) {
+        worker_->stop();
+        return;
+    }
+    if (!plan_) return;
+    worked_ = plan_;
+    work_->setText(tr("Stop"));
+    progress_->setValue(0);
+    progress_->show();
+    said_->clear();
+    auto made = std::make_shared<Result<plan::Choices>>();
+    worker_->start(
+        [worker = worker_, plan = plan_, made] {
+            *made = plan::choices_of(
+                *plan, side_by_side, [worker] { return worker->stopped(); },
+                [worker](std::size_t done, std::size_t of) { worker->tell(done, of); });
+        },
+        [this, made] {
+            work_->setText(tr("Work them out"));
+            progress_->hide();
+            if (!*made) {
+                said_->setText(words(made->error().text()));
+                return;
+            }
+            choices_ = std::make_shared<const plan::Choices>(std::move(**made));
+            chosen_ = 0;
+            list();
+            fill(static_cast<QVBoxLayout*>(advice_->layout()));
+        });
+}
+
+void OptionsSheet::list() {
+    if (!choices_) return;
+    shown_.clear();
+    std::size_t best = 0;
+    for (std::size_t i = 0; i < choices_->all.size(); ++i) {
+        const plan::Choice& c = choices_->all[i];
+        best += c.best;
+        if (c.fitted || ((!best_->isChecked() || c.best) &&
+                         (!few_->isChecked() || c.changes.size() <= 2)))
+            shown_.push_back(i);
+    }
+    said_->setText((choices_->whole ? QString() : tr("Stopped before all were worked out. ")) +
+                   tr("%1 options fit; %2 of them are better in something than every other; %3 "
+                      "shown.")
+                       .arg(choices_->all.size())
+                       .arg(best)
+                       .arg(shown_.size()));
+    if (worked_ != plan_ && worked_->job != plan_->job)
+        said_->setText(tr("Worked out before the last edit: work them out anew."));
+    picture_->show_choices(choices_, shown_);
+    const int rows = static_cast<int>(std::min<std::size_t>(shown_.size(), 400));
+    const QSignalBlocker quiet(table_);
+    table_->setRowCount(rows);
+    for (int row = 0; row < rows; ++row) {
+        const plan::Choice& c = choices_->all[shown_[static_cast<std::size_t>(row)]];
+        set_cell(table_, row, 0, changes_of(c));
+        int column = 1;
+        for (const plan::Axis a : plan::axes)
+            set_cell(table_, row, column++, shown_text(c, a))
+                ->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    }
+    table_->resizeColumnsToContents();
+}
+
+void OptionsSheet::fill(QVBoxLayout* into) {
+    while (QLayoutItem* item = into->takeAt(0)) {
+        if (item->widget()) item->widget()->deleteLater();
+        delete item;
+    }
+    auto say = [&](const QString& text, const char* role) {
+        auto* l = label(text, role, advice_);
+        l->setWordWrap(true);
+        into->addWidget(l);
+    };
+    if (!choices_->reach.empty()) {
+        say(tr("To reach %1").arg(words(duration(choices_->wanted))), "heading");
+        for (const plan::Reach& r : choices_->reach) {
+            const QString text = tr("%1: %2").arg(words(r.text), words(duration(r.clean)));
+            if (!r.edit) {
+                say(text, "second");
+                continue;
+            }
+            auto* link = new LinkButton(text, bench_.appearance, advice_);
+            link->setObjectName("reachLink");
+            into->addWidget(link);
+            connect(link, &QAbstractButton::clicked, this, [this, edit = *r.edit, what = r.text] {
+                if (worked_->job == bench_.session.job_ptr())
+                    (void)bench_.session.edit(words(what), edit);
+            });
+        }
+    } else if (choices_->wanted > Minute(0)) {
+        say(tr("The %1 clean that were asked for are reached.").arg(words(duration(choices_->wanted))),
+            "second");
+    }
+    if (!choices_->gives_up.empty()) {
+        say(tr("What it gives up as it is built"), "heading");
+        for (const auto& g : choices_->gives_up) {
+            auto* link = new LinkButton(words(g.text), bench_.appearance, advice_);
+            link->setObjectName("givesUpLink");
+            into->addWidget(link);
+            connect(link, &QAbstractButton::clicked, this, [this, i = g.choice] { choose(i); });
+        }
+    }
+    into->addStretch();
+}
+
+void OptionsSheet::choose(std::size_t choice) {
+    if (!choices_ || choice >= choices_->all.size()) return;
+    chosen_ = choice;
+    picture_->choose(choice);
+    const plan::Choice& c = choices_->all[choice];
+    build_->setEnabled(!c.fitted && worked_->job == bench_.session.job_ptr());
+    const auto it = std::find(shown_.begin(), shown_.end(), choice);
+    if (it == shown_.end()) return;
+    const int row = static_cast<int>(it - shown_.begin());
+    const QSignalBlocker quiet(table_);
+    if (row < table_->rowCount()) table_->setCurrentCell(row, 0);
+}
+
+} // namespace conductus::app

@@ -1,0 +1,179 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/power/runtime_sheet.h"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+#include "app/shell/fields.h"
+#include "app/shell/flow_layout.h"
+#include "app/stations/power/ribbon_list.h"
+#include "core/base/format.h"
+#include "core/base/parse.h"
+#include "core/job/limits.h"
+
+namespace conductus::app {
+namespace {
+
+/// A field for one number of the job's use.
+template <class Unit>
+Field* use_field(const Bench& bench, const QString& name, const char* unit, double scale,
+                 job::limits::Range range, Quantity<Unit> job::Use::*member, QWidget* parent) {
+    auto commit = [&session = bench.session, name, unit, scale, range,
+                   member](const QString& text) -> Result<void> {
+        const auto number = parse_number(text.toStdString(), unit);
+        if (!number) return tl::unexpected(number.error());
+        if (!range.holds(*number / scale))
+            return problem("", "out of range",
+                           QString("%1 to %2 %3")
+                               .arg(range.least * scale)
+                               .arg(range.most * scale)
+                               .arg(unit)
+                               .toStdString());
+        return session.edit(RuntimeSheet::tr("Set %1").arg(name), [&](job::Job& job) {
+            job.use.*member = Quantity<Unit>(*number / scale);
+        });
+    };
+    return new Field(name, commit, parent);
+}
+
+} // namespace
+
+RuntimeSheet::RuntimeSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+    setObjectName("paper");
+    look_ = new QComboBox(this);
+    look_->setObjectName("useLook");
+    look_->setAccessibleName(tr("Look it is lit with"));
+    clean_ = use_field(bench, tr("clean minutes asked for"), "min", 1, job::limits::minutes,
+                       &job::Use::clean, this);
+    ignited_ = use_field(bench, tr("minutes lit a day"), "min", 1, job::limits::minutes,
+                         &job::Use::ignited, this);
+    idle_ = use_field(bench, tr("minutes idle a day"), "min", 1, job::limits::minutes,
+                      &job::Use::idle, this);
+    temperature_ = use_field(bench, tr("temperature"), "°C", 1, job::limits::temperature_degC,
+                             &job::Use::temperature, this);
+    clean_->line()->setObjectName("useClean");
+    ignited_->line()->setObjectName("useIgnited");
+    idle_->line()->setObjectName("useIdle");
+    temperature_->line()->setObjectName("useTemperature");
+    volume_ = new Field(
+        tr("loudness in percent"),
+        [this](const QString& text) -> Result<void> {
+            const auto number = parse_number(text.toStdString(), "%");
+            if (!number) return tl::unexpected(number.error());
+            if (!job::limits::fraction.holds(*number / 100))
+                return problem("", "out of range", "0 to 100 %");
+            return bench_.session.edit(tr("Set the loudness"),
+                                       [&](job::Job& job) { job.use.volume = *number / 100; });
+        },
+        this);
+    volume_->line()->setObjectName("useVolume");
+
+    auto* use = new FlowLayout(9, 4);
+    auto add = [&](const QString& caption, QWidget* field, const QString& unit, double width) {
+        keep_width(field, bench_.appearance, width);
+        use->addWidget(grouped(caption, field, unit, this));
+    };
+    add(tr("Lit with"), look_, {}, 9.2);
+    add(tr("clean for"), clean_, tr("min"), 3.7);
+    add(tr("a day"), ignited_, tr("min lit"), 3.7);
+    add({}, idle_, tr("min idle"), 3.7);
+    add(tr("at"), temperature_, QString::fromUtf8("°C"), 3.1);
+    add(tr("loud"), volume_, "%", 3.1);
+
+    ribbons_ = new RibbonList(bench, this);
+    steps_ = new StepsView(bench, this);
+    auto* scroll = new QScrollArea(this);
+    scroll->setWidgetResizable(true);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setWidget(ribbons_);
+    scroll->setMinimumHeight(qRound(bench.appearance.text() * 10));
+    auto* fit = new QPushButton(tr("Fit the chosen cell"), this);
+    fit->setObjectName("fitCell");
+
+    auto* head = new QHBoxLayout;
+    head->addWidget(label(tr("How long it runs"), "title", this));
+    head->addStretch();
+    head->addWidget(fit);
+    steps_head_ = label({}, "second", this);
+    steps_head_->setObjectName("stepsHead");
+    steps_head_->setWordWrap(true);
+    auto* steps_row = new QHBoxLayout;
+    steps_row->addWidget(label(tr("Where the volts go"), "title", this));
+    steps_row->addSpacing(10);
+    steps_row->addWidget(steps_head_, 1);
+
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(14, 10, 14, 8);
+    column->setSpacing(6);
+    column->addLayout(head);
+    column->addLayout(use);
+    column->addWidget(scroll, 8);
+    axis_ = new RibbonAxis(bench, *ribbons_, this);
+    column->addWidget(axis_);
+    column->addLayout(steps_row);
+    column->addWidget(steps_, 1);
+    steps_->setMinimumHeight(qRound(bench.appearance.text() * 5.8));
+
+    connect(look_, &QComboBox::activated, this, [this] {
+        (void)bench_.session.edit(
+            tr("Light it with %1").arg(look_->currentText()),
+            [this](job::Job& job) { job.use.look = look_->currentText().toStdString(); });
+    });
+    connect(ribbons_, &RibbonList::fit_wanted, this, &RuntimeSheet::fit);
+    connect(ribbons_, &RibbonList::row_moved, scroll, [scroll](QRect box) {
+        scroll->ensureVisible(box.center().x(), box.center().y(), 0, box.height());
+    });
+    connect(fit, &QPushButton::clicked, this, [this] { this->fit(ribbons_->row()); });
+    connect(&bench.selection, &Selection::changed, this, &RuntimeSheet::show_steps_head);
+    show_job();
+}
+
+void RuntimeSheet::show_job() {
+    const job::Job& job = bench_.session.job();
+    look_->clear();
+    for (const auto& look : job.looks)
+        look_->addItem(QString::fromStdString(look.name));
+    look_->setCurrentIndex(look_->findText(QString::fromStdString(job.use.look)));
+    auto number = [](double v) { return QString::number(v); };
+    clean_->show_value(number(job.use.clean.value()));
+    ignited_->show_value(number(job.use.ignited.value()));
+    idle_->show_value(number(job.use.idle.value()));
+    temperature_->show_value(number(job.use.temperature.value()));
+    volume_->show_value(number(job.use.volume * 100));
+}
+
+void RuntimeSheet::show_plan(const PlanPtr& plan) {
+    plan_ = plan;
+    ribbons_->show_plan(plan);
+    axis_->update();
+    steps_->show_plan(plan);
+    show_steps_head();
+}
+
+void RuntimeSheet::show_steps_head() {
+    if (!plan_) return;
+    const SectionOptions& o = bench_.selection.options();
+    const auto* look = plan_->look(o.look.toStdString());
+    if (!look || look->views[o.charge].steps.empty()) return steps_head_->setText({});
+    const plan::View& view = look->views[o.charge];
+    Volt open = view.last_pixel;
+    for (const auto& s : view.steps)
+        open += s.drop;
+    steps_head_->setText(tr("%1: %2 in the resting cell, %3 at the last pixel")
+                             .arg(o.look, QString::fromStdString(text(open)),
+                                  QString::fromStdString(text(view.last_pixel))));
+}
+
+void RuntimeSheet::fit(std::size_t row) {
+    if (!plan_ || row >= plan_->options.size()) return;
+    const plan::CellOption& option = plan_->options[row];
+    (void)bench_.session.edit(
+        tr("Fit the %1").arg(QString::fromStdString(option.name)),
+        plan::fit_option(bench_.session.job(), bench_.session.parts(), option));
+}
+
+} // namespace conductus::app

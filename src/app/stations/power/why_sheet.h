@@ -1,0 +1,54 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QWidget>
+
+#include "app/session/newest.h"
+#include "app/stations/station_page.h"
+#include "core/plan/why.h"
+
+class QComboBox;
+class QLabel;
+class QTableWidget;
+
+namespace conductus::app {
+
+using WhyPtr = std::shared_ptr<const Result<plan::Why>>;
+
+/// What one tenth more of each input does to a figure, as bars from a middle line.
+class TenthsPicture : public QWidget {
+    Q_OBJECT
+public:
+    TenthsPicture(const Bench& bench, QWidget* parent);
+    void show_why(WhyPtr why);
+    [[nodiscard]] QSize sizeHint() const override;
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    void mousePressEvent(QMouseEvent* event) override;
+
+private:
+    [[nodiscard]] double row_height() const { return bench_.appearance.text() * 1.75; }
+    Bench bench_;
+    WhyPtr why_;
+};
+
+/// A figure opened: its parts with formula and sources, and what would change it most.
+class WhySheet : public StationPage {
+    Q_OBJECT
+public:
+    WhySheet(const Bench& bench, QWidget* parent);
+    void show_plan(const PlanPtr& plan) override;
+
+private:
+    void ask();
+    void show_why(const WhyPtr& why);
+    QComboBox* figure_;
+    QLabel *title_, *formula_;
+    QTableWidget* parts_;
+    TenthsPicture* tenths_;
+    PlanPtr plan_;
+    Newest<WhyPtr> newest_;
+};
+
+} // namespace conductus::app

@@ -153,8 +153,7 @@ int discharge(const catalogue::Catalogue& parts, const std::string& name, const 
     plan.full_record = true;
     plan.days = 60;
     const power::Day day = power::live(*loads, plan);
-    if (auto ok = files::write_text(out, files::discharge_csv(day)); !ok)
-        return refuse(ok.error());
+    if (auto ok = files::write_text(out, files::discharge_csv(day)); !ok) return refuse(ok.error());
     fmt::print("{} rows, {} of the day\n", day.samples.size(),
                duration(Minute(day.lasted.value() / 60)));
     return fine;
@@ -177,11 +176,12 @@ Json choice_json(const plan::Choice& c) {
             {"off_min", c.off.value()},
             {"crackle_margin_V", c.margin.value()},
             {"spares_per_day", c.covers ? Json(c.spares) : Json(nullptr)},
-            {"clearance_mm", std::isfinite(c.clearance.value()) ? Json(c.clearance.value())
-                                                               : Json(nullptr)},
+            {"clearance_mm",
+             std::isfinite(c.clearance.value()) ? Json(c.clearance.value()) : Json(nullptr)},
             {"mass_g", c.mass.value()},
             {"price", c.price},
             {"light", c.light},
+            {"loudness_dB", c.loudness},
             {"over_continuous", c.overloaded},
             {"changes", c.changes}};
 }
@@ -218,9 +218,10 @@ int options(const catalogue::Catalogue& parts, const std::string& name, bool jso
     for (const plan::Choice& c : choices->all) {
         if (!c.fitted && (!c.best || c.changes.size() > 2)) continue;
         if (++shown > 30) break;
-        fmt::print("{:<9} {:>8} {:>6.2f} V {:>2} spares {:>5.0f} % light {:>5.0f} g {:>6.1f} EUR  {}\n",
-                   c.fitted ? "as built" : "", duration(c.clean), c.margin.value(), c.spares,
-                   c.light * 100, c.mass.value(), c.price, fmt::join(c.changes, " + "));
+        fmt::print(
+            "{:<9} {:>8} {:>6.2f} V {:>2} spares {:>5.0f} % light {:>5.0f} g {:>6.1f} EUR  {}\n",
+            c.fitted ? "as built" : "", duration(c.clean), c.margin.value(), c.spares,
+            c.light * 100, c.mass.value(), c.price, fmt::join(c.changes, " + "));
     }
     for (const auto& g : choices->gives_up)
         fmt::print("given up: {}\n", g.text);
@@ -294,8 +295,9 @@ int cap(const catalogue::Catalogue& parts, const std::string& name, double minut
         fmt::print("{} is not to be had with any cap: {} at most; {}\n", duration(Minute(minutes)),
                    duration(cap->clean), cap->in_the_way);
     else if (cap->effects < 1)
-        fmt::print("Cap {} at {:.1f} % and all effects to {:.1f} % of what they are: clean for {}\n",
-                   cap->look, cap->cap * 100, cap->effects * 100, duration(cap->clean));
+        fmt::print(
+            "Cap {} at {:.1f} % and all effects to {:.1f} % of what they are: clean for {}\n",
+            cap->look, cap->cap * 100, cap->effects * 100, duration(cap->clean));
     else
         fmt::print("Cap {} at {:.1f} % (now {:.1f} %): clean for {}\n", cap->look, cap->cap * 100,
                    cap->now * 100, duration(cap->clean));

@@ -378,11 +378,10 @@ void describe(V& v, PartType& p) {
                        figures_if<V, Adapter>(v, kind, "adapter", p.figures) ||
                        figures_if<V, Charger>(v, kind, "charger", p.figures);
     if (!known)
-        v.invalid(
-            "kind", "'" + kind + "' is not a kind of part",
-            "Write cell, protection, board, speaker, kill, button, connector, pixel, strip, "
-            "spacer, pixels, led, led-string, resistor, driver, regulator, fuse, display, "
-            "shifter, port, adapter or charger");
+        v.invalid("kind", "'" + kind + "' is not a kind of part",
+                  "Write cell, protection, board, speaker, kill, button, connector, pixel, strip, "
+                  "spacer, pixels, led, led-string, resistor, driver, regulator, fuse, display, "
+                  "shifter, port, adapter or charger");
 }
 
 } // namespace conductus::catalogue

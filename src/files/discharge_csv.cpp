@@ -16,7 +16,8 @@ std::string discharge_csv(const power::Day& day) {
         std::string marks;
         for (; next < day.marks.size() && day.marks[next].at <= s.at; ++next) {
             const power::DayMark& m = day.marks[next];
-            marks += fmt::format("{}{}: {}", marks.empty() ? "" : "; ", power::word(m.kind), m.event);
+            marks +=
+                fmt::format("{}{}: {}", marks.empty() ? "" : "; ", power::word(m.kind), m.event);
         }
         auto number = [](double v) { return fmt::format("{}", v); };
         csv += csv_record(

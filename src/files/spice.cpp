@@ -166,8 +166,8 @@ void write_cell(std::string& out, const circuit::Network& network, const circuit
     out += fmt::format("r_{0}_2 {0}_p1 {0}_p2 {1}\nc_{0}_2 {0}_p1 {0}_p2 {2} ic=0\n", s.name,
                        num(c.r2), num(c.c2));
     out += fmt::format("r_{0}_0 {0}_p2 {0}_in {1}\n", s.name, num(c.r0));
-    out += fmt::format("b_{0}_u1 {0}_u1 0 v=v({0}_ocv,{0}_p1)\nb_{0}_u2 {0}_u2 0 v=v({0}_p1,{0}_p2)\n",
-                       s.name);
+    out += fmt::format(
+        "b_{0}_u1 {0}_u1 0 v=v({0}_ocv,{0}_p1)\nb_{0}_u2 {0}_u2 0 v=v({0}_p1,{0}_p2)\n", s.name);
 }
 
 } // namespace

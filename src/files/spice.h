@@ -19,12 +19,12 @@ std::string spice_text(const circuit::Network& network, const std::string& title
 
 /// A cell of a transient: what makes the source of that name one. Its resistances stand still.
 struct SpiceCell {
-    std::string name;        ///< of the source: "b1"
-    double capacity = 0;     ///< As
-    double charge = 1;       ///< at the start
-    double r0 = 0;           ///< ohm
-    double r1 = 0, c1 = 0;   ///< the quick pair
-    double r2 = 0, c2 = 0;   ///< the slow one
+    std::string name;      ///< of the source: "b1"
+    double capacity = 0;   ///< As
+    double charge = 1;     ///< at the start
+    double r0 = 0;         ///< ohm
+    double r1 = 0, c1 = 0; ///< the quick pair
+    double r2 = 0, c2 = 0; ///< the slow one
     int series = 1;
     std::vector<std::pair<double, double>> curve; ///< charge, V of one cell
 };
@@ -35,8 +35,8 @@ std::vector<SpiceCell> spice_cells(const job::Job& job, const catalogue::Catalog
                                    const circuit::Network& network, double charge);
 
 /// The same network held for `seconds`, each cell with its curve, charge and both polarisations as
-/// elements, stepped by at most `step` (.tran). Node NAME_soc is the charge; NAME_u1 and NAME_u2 are
-/// the polarisations. Prints nothing: .print tran or .meas lines go in at `extra`.
+/// elements, stepped by at most `step` (.tran). Node NAME_soc is the charge; NAME_u1 and NAME_u2
+/// are the polarisations. Prints nothing: .print tran or .meas lines go in at `extra`.
 std::string spice_transient_text(const circuit::Network& network, const std::string& title,
                                  const std::vector<SpiceCell>& cells, double seconds, double step,
                                  const std::string& extra);

@@ -48,7 +48,9 @@ int main(int argc, char** argv) {
     cli.add_option("views", views,
                    "shelf search new brief agreed received found past owner hilt joints passing "
                    "assembly arrange "
-                   "lights loads currents time lines variants power why changed");
+                   "lights loads currents time lines variants power day spares discharge options "
+                   "tenths "
+                   "charging why changed");
     CLI11_PARSE(cli, argc, argv);
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const auto data = files::find_data(files::this_executable());
@@ -91,10 +93,10 @@ int main(int argc, char** argv) {
         settle(250);
         auto* v = window.job_view();
         if (!look.empty()) v->selection().look_at(QString::fromStdString(look));
-        v->selection().overlay(view == "power"    ? app::Overlay::volts
-                               : view == "lights" ? app::Overlay::amps
-                               : view == "time"   ? app::Overlay::heat
-                                                  : app::Overlay::body);
+        v->selection().overlay(view == "power" || view == "discharge" ? app::Overlay::volts
+                               : view == "lights"                     ? app::Overlay::amps
+                               : view == "time"                       ? app::Overlay::heat
+                                                                      : app::Overlay::body);
         const std::vector<std::string> sheets{"brief", "agreed", "received",
                                               "found", "past",   "owner"};
         const auto sheet = std::find(sheets.begin(), sheets.end(), view);
@@ -112,6 +114,12 @@ int main(int argc, char** argv) {
         if (lights != of_lights.end())
             window.findChild<QTabBar*>("lightsSheets")
                 ->setCurrentIndex(static_cast<int>(lights - of_lights.begin()));
+        const std::vector<std::string> of_power{"power",   "day",    "spares",  "discharge",
+                                                "options", "tenths", "charging"};
+        const auto power = std::find(of_power.begin(), of_power.end(), view);
+        if (power != of_power.end())
+            window.findChild<QTabBar*>("powerSheets")
+                ->setCurrentIndex(static_cast<int>(power - of_power.begin()));
         if (view == "assembly") v->selection().overlay(app::Overlay::sound);
         v->go_to(sheet != sheets.end()       ? 0
                  : hilt != of_hilt.end()     ? 1
@@ -122,6 +130,22 @@ int main(int argc, char** argv) {
         if (view == "changed")
             (void)v->session().edit("Fit the 18500", job::fit_type("B1", "cell.18500"));
         settle(300);
+        if (view == "spares" || view == "options") {
+            settle(200);
+            window.findChild<QAbstractButton*>(view == "spares" ? "liveDays" : "workOptions")
+                ->click();
+            auto* bar =
+                window.findChild<QWidget*>(view == "spares" ? "daysProgress" : "optionsProgress");
+            while (bar->isVisible())
+                settle(50);
+            settle(200);
+        }
+        if (view == "tenths") settle(1200);
+        if (view == "discharge") {
+            auto* time = window.findChild<QSlider*>("dischargeTime");
+            time->setValue(time->maximum() * 2 / 3);
+            settle(200);
+        }
         if (view == "time") {
             auto* time = window.findChild<QSlider*>("filmTime");
             time->setValue(time->maximum() / 3);

@@ -295,7 +295,10 @@ TEST(CliFit, SaysWhatGoesInAndInWhichOrder) {
     EXPECT_EQ(j["passes"][0]["carrier"], "C1");
     EXPECT_EQ(j["passes"][0]["ok"], true);
     EXPECT_EQ(j["passes"][0]["binds_at_mm"], nullptr);
-    EXPECT_EQ(j["cells"].size(), parts().all<catalogue::Cell>().size());
+    std::size_t single = 0; // packs of two in a row are no alternative
+    for (const auto* type : parts().all<catalogue::Cell>())
+        single += std::get<catalogue::Cell>(type->figures).series == 1;
+    EXPECT_EQ(j["cells"].size(), single);
     for (const Json& cell : j["cells"])
         EXPECT_TRUE(cell["fits"].is_boolean() && cell["passes"].is_boolean() &&
                     cell["spare_mm"].is_number() && cell["limit_at_mm"].is_number());

@@ -2,9 +2,9 @@
 // An independent circuit simulator as the referee: it is given the exported netlist and must find
 // the same voltage at every node.
 #include <cstdlib>
+#include <fmt/format.h>
 #include <map>
 #include <regex>
-#include <fmt/format.h>
 #include <sstream>
 
 #include "core/circuit/solver.h"

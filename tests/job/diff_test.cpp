@@ -28,8 +28,9 @@ std::string called(const std::string& list, const Json& e) {
     if (list == "blades") return "";
     if (list == "sections" || list == "looks" || list == "effects" || list == "settings" ||
         list == "joints" || list == "fasteners" || list == "openings" || list == "variants" ||
-        list == "stretches")
+        list == "stretches" || list == "uses")
         return e["name"];
+    if (list == "rates") return e["kind"];
     if (list == "wishes" || list == "agreements") return e["text"];
     if (list == "inspection") return e["item"];
     if (list == "lines") return e["pad"];
@@ -71,13 +72,15 @@ void leaves(Json& at, const std::string& key, const std::string& path, std::vect
 /// Changes a value to another that is still right; false where it better stays.
 bool mutate(const Leaf& leaf, std::mt19937& random) {
     static const std::set<std::string> names{
-        "light", "pad",  "of",        "first", "last",    "ref",        "name",    "look",
-        "from",  "to",   "connector", "type",  "format",  "protection", "id",      "item",
-        "text",  "mark", "on",        "part",  "from_mm", "to_mm",      "version", "carrier"};
+        "light", "pad",     "of",      "first",     "last",   "ref",    "name",
+        "look",  "from",    "to",      "connector", "type",   "format", "protection",
+        "id",    "item",    "text",    "mark",      "on",     "part",   "from_mm",
+        "to_mm", "version", "carrier", "adapter",   "charger"};
     if (names.contains(leaf.key)) return false;
     Json& v = *leaf.value;
     if (v.is_boolean()) return v = !v.get<bool>(), true;
-    if (v.is_number_integer() && (leaf.key == "pixels" || leaf.key == "gauge_awg"))
+    if (v.is_number_integer() &&
+        (leaf.key == "pixels" || leaf.key == "gauge_awg" || leaf.key == "times"))
         return v = v.get<int>() + 1, true;
     if (v.is_number()) {
         // So little that three figures do not show it.

@@ -84,6 +84,7 @@ TEST(Edits, RenamingALookTakesTheUseAlong) {
     look.name = "High water";
     job::set_look(0, look)(job);
     EXPECT_EQ(job.use.look, "High water");
+    EXPECT_EQ(job.uses.at(0).look, "High water"); // the one that is kept too
     EXPECT_TRUE(job::validate(job, parts()));
 }
 

@@ -142,6 +142,7 @@ TEST(Scenes, AStretchShowsItsOwnAndEffectsPassItBy) {
     job::Job heron = demo("heron");
     heron.looks[0] = {"red", {1, 0, 0, 0}, job::Style::steady, 1, {}};
     heron.use.look = "red";
+    heron.uses.clear();
     heron.stretches = {{"foot lamp", "ST1", 1, 10}};
     heron.looks[0].lights = {{"foot lamp", {0, 0, 1, 0}, job::Style::steady, 0.5}};
     ASSERT_TRUE(job::validate(heron, parts()));

@@ -43,8 +43,8 @@ TEST(UseDay, LaidOutHasTheMinutesAndRatesOfItsPhases) {
         EXPECT_NEAR((sum.ignited + sum.idle + sum.stored).value(), 1440, 1e-9) << use.name;
         EXPECT_EQ(sum.ignited, use.ignited);
         const auto day = day_of(phases, job.effects, {});
-        const double lit = seconds_of(day, Stretch::Shows::look) +
-                           seconds_of(day, Stretch::Shows::effect);
+        const double lit =
+            seconds_of(day, Stretch::Shows::look) + seconds_of(day, Stretch::Shows::effect);
         EXPECT_NEAR(lit / 60, sum.ignited.value(), 1e-6) << use.name;
         EXPECT_NEAR(seconds_of(day, Stretch::Shows::idle) / 60, sum.idle.value(), 1e-6);
         for (const job::Rate& r : mean_rates(phases))
@@ -66,14 +66,15 @@ TEST(UseDay, AtRandomHasTheSameMeansAndTheSameSeedTheSameDay) {
     double lit = 0, flashes = 0;
     constexpr int days = 200;
     for (std::uint64_t seed = 1; seed <= days; ++seed) {
-        const auto day = day_of(phases, job.effects, seed), again = day_of(phases, job.effects, seed);
+        const auto day = day_of(phases, job.effects, seed),
+                   again = day_of(phases, job.effects, seed);
         ASSERT_EQ(day.size(), again.size());
         EXPECT_EQ(day.back().lasts, again.back().lasts);
         lit += seconds_of(day, Stretch::Shows::look) + seconds_of(day, Stretch::Shows::effect);
         flashes += count_of(day, job, EffectKind::flash);
     }
-    const double plainly = seconds_of(plain, Stretch::Shows::look) +
-                           seconds_of(plain, Stretch::Shows::effect);
+    const double plainly =
+        seconds_of(plain, Stretch::Shows::look) + seconds_of(plain, Stretch::Shows::effect);
     EXPECT_NEAR(lit / days / plainly, 1, 0.02);
     // Some come while another lasts and the spell ends: those are lost.
     EXPECT_NEAR(flashes / days / count_of(plain, job, EffectKind::flash), 1, 0.03);
@@ -90,6 +91,25 @@ TEST(UseDay, WithoutPhasesFollowsFromTheMinutes) {
     EXPECT_NEAR(sum.stored.value(), 1240, 1e-9);
     use.ignited = Minute(0);
     EXPECT_EQ(phases_of(use).front().kind, PhaseKind::idle);
+}
+
+TEST(UseDay, PhasesFollowMinutesThatAreSet) {
+    job::Job job = demo("heron");
+    job::Use& use = job.use;
+    ASSERT_FALSE(use.day.empty());
+    use.ignited = Minute(40);
+    use.idle = Minute(300);
+    stretch_day(use);
+    EXPECT_NEAR(minutes_of(use.day).ignited.value(), 40, 1e-9);
+    EXPECT_NEAR(minutes_of(use.day).idle.value(), 300, 1e-9);
+    EXPECT_TRUE(job::validate(job, parts()));
+    use.idle = Minute(0);
+    stretch_day(use);
+    EXPECT_NEAR(minutes_of(use.day).idle.value(), 0, 1e-9);
+    use.idle = Minute(60); // no phase to put it in: told by the minutes alone from here on
+    stretch_day(use);
+    EXPECT_TRUE(use.day.empty());
+    EXPECT_NEAR(minutes_of(phases_of(use)).idle.value(), 60, 1e-9);
 }
 
 TEST(UseDay, NamedAmongTheJobsAndTheUsual) {
@@ -112,7 +132,8 @@ TEST(UseDay, NamedAmongTheJobsAndTheUsual) {
 TEST(UseDay, ADayIsJudgedWhenItIsRead) {
     auto refused = [](auto&& change) {
         job::Job job = demo("heron");
-        job.use.day = {{PhaseKind::ignited, Minute(10), 2, Minute(5), {{EffectKind::flash, 2}}, {}, {}}};
+        job.use.day = {
+            {PhaseKind::ignited, Minute(10), 2, Minute(5), {{EffectKind::flash, 2}}, {}, {}}};
         EXPECT_TRUE(job::validate(job, parts()));
         change(job.use.day.front());
         const auto ok = job::validate(job, parts());
@@ -122,7 +143,9 @@ TEST(UseDay, ADayIsJudgedWhenItIsRead) {
     EXPECT_EQ(refused([](job::Phase& p) { p.lasts = Minute(0); }), "/use/day/0/lasts_min");
     EXPECT_EQ(refused([](job::Phase& p) { p.times = 200; }), "/use/day");
     EXPECT_EQ(refused([](job::Phase& p) { p.kind = PhaseKind::idle; }), "/use/day/0/rates");
-    EXPECT_EQ(refused([](job::Phase& p) { p.rates.push_back({EffectKind::flash, 1}); }),
+    EXPECT_EQ(refused([](job::Phase& p) {
+                  p.rates.push_back({EffectKind::flash, 1});
+              }),
               "/use/day/0/rates/1/kind");
     EXPECT_EQ(refused([](job::Phase& p) { p.rates[0].kind = EffectKind::ignition; }),
               "/use/day/0/rates/0/kind");
@@ -210,7 +233,8 @@ TEST(ManyDays, AreTheSameOnAnyNumberOfThreads) {
             t.join();
     };
     const auto days = static_cast<std::size_t>(rounds(120));
-    const Percentiles one = many_days(*loads, days, 7), three = many_days(*loads, days, 7, side_by_side);
+    const Percentiles one = many_days(*loads, days, 7),
+                      three = many_days(*loads, days, 7, side_by_side);
     EXPECT_EQ(one.clean, three.clean);
     EXPECT_EQ(one.events, three.events);
     EXPECT_EQ(one.days, days);

@@ -57,9 +57,10 @@ TEST(Discharge, ConstantCurrentAgreesWithTheClosedForm) {
         const double charge = 1 - amps * now / (3000 * 3.6);
         if (charge < 0.31) break;
         EXPECT_NEAR(bank.charge(), charge, 1e-6);
-        const double volts = open_circuit(charge).value() -
-                             amps * 0.02 * (1 + r1_share * (1 - std::exp(-now / 12)) +
-                                            r2_share * (1 - std::exp(-now / 400)));
+        const double volts =
+            open_circuit(charge).value() -
+            amps * 0.02 *
+                (1 + r1_share * (1 - std::exp(-now / 12)) + r2_share * (1 - std::exp(-now / 400)));
         EXPECT_NEAR(held.volts, volts, 2e-5) << now;
     }
     EXPECT_GT(now, 2000);
@@ -126,8 +127,8 @@ TEST(LoadCurves, ReadOffWhatTheNetworkSolves) {
         for (const double charge : {1.0, 0.55, 0.2, 0.06})
             for (const job::Look& look : job.looks) {
                 agrees_with_the_network(job, mean_state(look), charge);
-                agrees_with_the_network(
-                    job, {look, {}, Brightness::brightest, Loudness::peak, 1}, charge);
+                agrees_with_the_network(job, {look, {}, Brightness::brightest, Loudness::peak, 1},
+                                        charge);
             }
     }
     std::mt19937 random(61);
@@ -147,8 +148,13 @@ TEST(LoadCurves, CellsInARowAndSideBySideAreToldApart) {
     job.parts.push_back(second);
     for (const char* end : {".plus", ".minus"}) {
         const job::Role role = end[1] == 'p' ? job::Role::supply : job::Role::ground;
-        job.wires.push_back({std::string("WX") + end[1], std::string("B2") + end,
-                             std::string("B1") + end, role, 20, Millimetre(20), {}});
+        job.wires.push_back({std::string("WX") + end[1],
+                             std::string("B2") + end,
+                             std::string("B1") + end,
+                             role,
+                             20,
+                             Millimetre(20),
+                             {}});
     }
     const auto pair = network_of(job, parts(), mean_state(job.looks[0]));
     ASSERT_TRUE(pair);
@@ -189,8 +195,7 @@ TEST(Discharge, ChargeAndEnergyBalanceOverEveryDemosDay) {
         EXPECT_NEAR(ampere_seconds * cells / day.tally.charge, 1, 1e-6) << name;
         const double capacity = loads->sets.front()->cells.front().capacity.value() * 3.6;
         EXPECT_NEAR(ampere_seconds / ((1 - day.charge) * capacity), 1, 1e-6) << name;
-        const double out =
-            day.tally.loads() + day.tally.resistance + day.tally.polarisation;
+        const double out = day.tally.loads() + day.tally.resistance + day.tally.polarisation;
         EXPECT_NEAR(out / day.tally.drawn, 1, 1e-6) << name;
     }
 }

@@ -11,7 +11,7 @@ namespace conductus::app {
 /// A stretch of numbers along a side of a plot.
 struct PlotAxis {
     double from = 0, to = 1;
-    QString unit;            ///< after each number; "min": as hours and minutes
+    QString unit;             ///< after each number; "min": as hours and minutes
     bool upside_down = false; ///< less is better: the axis runs the other way
     [[nodiscard]] double share(double value) const {
         const double s = to > from ? (value - from) / (to - from) : 0.5;

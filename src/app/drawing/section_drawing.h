@@ -22,12 +22,12 @@ struct SectionOptions {
     QString look; ///< empty: the first
     plan::Charge charge = plan::full;
     std::shared_ptr<const plan::View> moment; ///< shown instead of look and charge; null: those
-    QString moment_words;  ///< which moment that is
-    QString chosen;        ///< ref drawn as chosen
-    QStringList lit;       ///< refs a finding points at
-    double lettering = 12; ///< pixels
-    QString sliding;       ///< carrier drawn on its way in; empty: all in place
-    double to_go = 0;      ///< mm before its place
+    QString moment_words;                     ///< which moment that is
+    QString chosen;                           ///< ref drawn as chosen
+    QStringList lit;                          ///< refs a finding points at
+    double lettering = 12;                    ///< pixels
+    QString sliding;                          ///< carrier drawn on its way in; empty: all in place
+    double to_go = 0;                         ///< mm before its place
 };
 
 /// Where a part was drawn, for the mouse.

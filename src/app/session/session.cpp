@@ -229,18 +229,20 @@ void Session::analyse() {
     auto promise = std::make_shared<QPromise<PlanPtr>>();
     watcher->setFuture(promise->future());
     // Only figures are made of what is being dragged.
-    pool_.start([promise, job = analysed_, parts = parts_, whole_too = !preview_, before = latest_] {
-        promise->start();
-        auto figures = std::make_shared<const plan::Plan>(plan::analyse_figures(job, parts, before.get(), side_by_side));
-        promise->addResult(figures, 0);
-        if (whole_too && !promise->isCanceled()) {
-            auto whole = std::make_shared<plan::Plan>(*figures);
-            if (plan::add_options(
-                    *whole, [&] { return promise->isCanceled(); }, side_by_side))
-                promise->addResult(whole, 1);
-        }
-        promise->finish();
-    });
+    pool_.start(
+        [promise, job = analysed_, parts = parts_, whole_too = !preview_, before = latest_] {
+            promise->start();
+            auto figures = std::make_shared<const plan::Plan>(
+                plan::analyse_figures(job, parts, before.get(), side_by_side));
+            promise->addResult(figures, 0);
+            if (whole_too && !promise->isCanceled()) {
+                auto whole = std::make_shared<plan::Plan>(*figures);
+                if (plan::add_options(
+                        *whole, [&] { return promise->isCanceled(); }, side_by_side))
+                    promise->addResult(whole, 1);
+            }
+            promise->finish();
+        });
 }
 
 } // namespace conductus::app

@@ -12,8 +12,8 @@ using StudyPtr = std::shared_ptr<const Result<plan::UseStudy>>;
 
 class Study {
 public:
-    /// Asks for the study of a plan's job; `done` is called on the interface thread with the newest.
-    /// The same plan and temperatures again: nothing is made anew.
+    /// Asks for the study of a plan's job; `done` is called on the interface thread with the
+    /// newest. The same plan and temperatures again: nothing is made anew.
     void ask(const PlanPtr& plan, std::vector<Celsius> temperatures,
              std::function<void(StudyPtr)> done);
     /// Whether what is asked for is still being made.

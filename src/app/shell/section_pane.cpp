@@ -131,10 +131,10 @@ SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWi
     moment_ = label({}, "second", this);
     moment_->setObjectName("sectionMoment");
     head->addWidget(moment_);
-    for (QWidget* w : {static_cast<QWidget*>(label(tr("Look"), "second", this)),
-                       static_cast<QWidget*>(look_),
-                       static_cast<QWidget*>(label(tr("cell"), "second", this)),
-                       static_cast<QWidget*>(charge_)}) {
+    for (QWidget* w :
+         {static_cast<QWidget*>(label(tr("Look"), "second", this)), static_cast<QWidget*>(look_),
+          static_cast<QWidget*>(label(tr("cell"), "second", this)),
+          static_cast<QWidget*>(charge_)}) {
         head->addWidget(w);
         chosen_.push_back(w);
     }

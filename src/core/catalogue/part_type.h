@@ -64,9 +64,9 @@ struct Adapter {
 struct Charger {
     bool in_hilt = false; ///< behind a recharge port; else the cell comes out to it
     Ampere current;
-    int cells = 1;              ///< one behind the other
-    bool balances = false;      ///< looks after each cell of a pack
-    Second gives_up{6 * 3600};  ///< its safety timer
+    int cells = 1;             ///< one behind the other
+    bool balances = false;     ///< looks after each cell of a pack
+    Second gives_up{6 * 3600}; ///< its safety timer
     bool operator==(const Charger&) const = default;
 };
 

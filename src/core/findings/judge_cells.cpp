@@ -14,8 +14,8 @@
 namespace conductus::findings {
 namespace {
 
-/// The other end of a part that conducts by itself; empty where it is none. A cell does not: what is
-/// behind it is another potential.
+/// The other end of a part that conducts by itself; empty where it is none. A cell does not: what
+/// is behind it is another potential.
 std::string through(const Facts& f, const std::string& terminal) {
     const auto [ref, end] = job::split_terminal(terminal);
     const job::Part* part = job::find_ref(f.job.parts, ref);
@@ -100,16 +100,17 @@ void reversed(const Facts& f, std::vector<Finding>& out) {
             const bool wrong = (bat.contains(minus) && !bat.contains(plus)) &&
                                (gnd.contains(plus) || cells.size() > 1);
             if (!wrong) continue;
-            out.push_back({.id = "cell.reversed",
-                           .severity = Severity::stop,
-                           .station = Station::power,
-                           .where = {cell->ref, board.part->ref},
-                           .text = fmt::format("{} is the wrong way round: its minus goes to {}.bat",
-                                               cell->ref, board.part->ref),
-                           .detail = "The board is destroyed at once. Mark the bay, spring side "
-                                     "minus, and say which way round at the handover.",
-                           .evidence = {{"cells", static_cast<double>(cells.size()), ""}},
-                           .fix = turn_round(cell->ref)});
+            out.push_back(
+                {.id = "cell.reversed",
+                 .severity = Severity::stop,
+                 .station = Station::power,
+                 .where = {cell->ref, board.part->ref},
+                 .text = fmt::format("{} is the wrong way round: its minus goes to {}.bat",
+                                     cell->ref, board.part->ref),
+                 .detail = "The board is destroyed at once. Mark the bay, spring side "
+                           "minus, and say which way round at the handover.",
+                 .evidence = {{"cells", static_cast<double>(cells.size()), ""}},
+                 .fix = turn_round(cell->ref)});
         }
     }
     // Of a row, plus to plus: they work against each other.
@@ -146,12 +147,14 @@ void mixed(const Facts& f, std::vector<Finding>& out) {
             .severity = types || apart > 0.2 ? Severity::stop : Severity::warn,
             .station = Station::power,
             .where = {cells[0]->ref, cells[i]->ref},
-            .text = types ? fmt::format("{} and {} are different cells", cells[0]->ref, cells[i]->ref)
-                          : fmt::format("{} holds {}, {} {}", cells[0]->ref, text(figures[0].capacity),
-                                        cells[i]->ref, text(figures[i].capacity)),
-            .detail = "In a row the weaker one is empty first and is then driven below nothing; side "
-                      "by side one charges the other. Use cells of one kind and age, bought and "
-                      "measured together.",
+            .text =
+                types ? fmt::format("{} and {} are different cells", cells[0]->ref, cells[i]->ref)
+                      : fmt::format("{} holds {}, {} {}", cells[0]->ref, text(figures[0].capacity),
+                                    cells[i]->ref, text(figures[i].capacity)),
+            .detail =
+                "In a row the weaker one is empty first and is then driven below nothing; side "
+                "by side one charges the other. Use cells of one kind and age, bought and "
+                "measured together.",
             .evidence = {{"capacities apart", apart * 100, "%"}},
             .fix = {}};
         if (types)
@@ -174,18 +177,18 @@ void hot(const Facts& f, std::vector<Finding>& out) {
         if (!part || !f.parts.find_as<catalogue::Cell>(part->type)) continue;
         const double t = h.temperature.value();
         if (t <= warm) continue;
-        out.push_back({.id = "cell.hot",
-                       .severity = t > dangerous ? Severity::stop : Severity::warn,
-                       .station = Station::power,
-                       .where = {h.ref},
-                       .text = fmt::format("{} settles at {} if the look is held", h.ref,
-                                           text(h.temperature)),
-                       .detail = "A lithium cell is not to be held over 60 °C: it ages in days, and "
-                                 "far above that it vents. Cap the look, share the load, or choose "
-                                 "a cell of less resistance.",
-                       .evidence = {{"settles at", t, "degC"},
-                                    {"makes", h.power.value(), "W"}},
-                       .fix = {}});
+        out.push_back(
+            {.id = "cell.hot",
+             .severity = t > dangerous ? Severity::stop : Severity::warn,
+             .station = Station::power,
+             .where = {h.ref},
+             .text =
+                 fmt::format("{} settles at {} if the look is held", h.ref, text(h.temperature)),
+             .detail = "A lithium cell is not to be held over 60 °C: it ages in days, and "
+                       "far above that it vents. Cap the look, share the load, or choose "
+                       "a cell of less resistance.",
+             .evidence = {{"settles at", t, "degC"}, {"makes", h.power.value(), "W"}},
+             .fix = {}});
     }
 }
 
@@ -194,7 +197,7 @@ void charging(const Facts& f, std::vector<Finding>& out) {
         const bool stop = fault.id == "charge.bare-in-hilt" || fault.id == "charge.cells" ||
                           fault.id == "charge.too-fast" || fault.id == "charge.port-rating";
         Finding finding{.id = fault.id,
-                        .severity = stop ? Severity::stop
+                        .severity = stop                         ? Severity::stop
                                     : fault.id == "charge.timer" ? Severity::note
                                                                  : Severity::warn,
                         .station = Station::power,
@@ -205,9 +208,11 @@ void charging(const Facts& f, std::vector<Finding>& out) {
                         .fix = {}};
         if (!fault.ref.empty()) finding.where.push_back(fault.ref);
         if (!fault.unit.empty())
-            finding.evidence = {{"is", fault.value, fault.unit}, {"may be", fault.limit, fault.unit}};
+            finding.evidence = {{"is", fault.value, fault.unit},
+                                {"may be", fault.limit, fault.unit}};
         else
-            finding.evidence = {{"charges with", power::charging_of(f.job, f.parts).current.value(), "A"}};
+            finding.evidence = {
+                {"charges with", power::charging_of(f.job, f.parts).current.value(), "A"}};
         out.push_back(std::move(finding));
     }
 }

@@ -46,6 +46,8 @@ Edit set_look(std::size_t index, Look look) {
     return [index, look = std::move(look)](Job& job) {
         if (index >= job.looks.size()) return;
         if (job.use.look == job.looks[index].name) job.use.look = look.name;
+        for (Use& use : job.uses)
+            if (use.look == job.looks[index].name) use.look = look.name;
         for (Wish& wish : job.brief.wishes)
             if (wish.by == Proof::look && wish.target == job.looks[index].name)
                 wish.target = look.name;

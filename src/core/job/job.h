@@ -177,7 +177,7 @@ struct Use {
     Minute ignited;   ///< a day; follows from `day` where there is one
     Minute idle;      ///< a day; the same
     Celsius temperature{20};
-    double volume = 0; ///< 0 to 1 of the speaker's rated amplitude
+    double volume = 0;      ///< 0 to 1 of the speaker's rated amplitude
     std::vector<Phase> day; ///< in its order; empty: as `ignited` and `idle` say
     bool operator==(const Use&) const = default;
 };

@@ -47,12 +47,11 @@ std::string identity(const LogEntry& e) { return e.on; }
 std::string identity(const Milestone& m) { return fmt::format("{} {}", word(m.mark), m.on); }
 
 const char* kind_word(const Part& part, const Catalogue& parts) {
-    constexpr std::array words{"cell",       "protection", "board",         "speaker",
-                               "kill",       "button",     "connector",     "pixel",
-                               "strip",      "spacer",     "pixels",        "LED",
-                               "LED string", "resistor",   "LED driver",    "regulator",
-                               "fuse",       "display",    "level shifter", "recharge port",
-                               "adapter",    "charger"};
+    constexpr std::array words{
+        "cell",          "protection",    "board",      "speaker",   "kill",   "button",
+        "connector",     "pixel",         "strip",      "spacer",    "pixels", "LED",
+        "LED string",    "resistor",      "LED driver", "regulator", "fuse",   "display",
+        "level shifter", "recharge port", "adapter",    "charger"};
     static_assert(words.size() == std::variant_size_v<catalogue::Figures>);
     const catalogue::PartType* type = parts.find(part.type);
     return type ? words[type->figures.index()] : "part";
@@ -177,7 +176,8 @@ public:
 
     void text(const char* key, const std::string& value) {
         std::string shown = value;
-        const bool type = std::string_view(key) == "type" || std::string_view(key) == "protection" ||
+        const bool type = std::string_view(key) == "type" ||
+                          std::string_view(key) == "protection" ||
                           std::string_view(key) == "adapter" || std::string_view(key) == "charger";
         if (type)
             if (const auto* t = parts_.find(value)) shown = t->name;

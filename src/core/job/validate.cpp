@@ -148,7 +148,8 @@ Result<void> check_use(const Use& use, const std::string& at) {
         const Phase& p = use.day[i];
         const std::string here = fmt::format("{}/day/{}", at, i);
         if (!(p.lasts > Minute(0)))
-            return problem(here + "/lasts_min", "it lasts no time", "Write more than 0, or take it out");
+            return problem(here + "/lasts_min", "it lasts no time",
+                           "Write more than 0, or take it out");
         if (p.kind != PhaseKind::ignited && !p.rates.empty())
             return problem(here + "/rates", "effects come only while it is ignited",
                            "Take them out");

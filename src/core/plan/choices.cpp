@@ -76,8 +76,8 @@ void change_strips(Job& job, const Catalogue& parts, const std::string& id) {
             strip.pixels = std::max(
                 1, static_cast<int>(std::lround(strip.pixels * (to->density / from->density))));
     for (job::Line& line : job.lines) // programmed for the new count
-        line.pixels = std::max(
-            1, static_cast<int>(std::lround(line.pixels * (to->density / from->density))));
+        line.pixels =
+            std::max(1, static_cast<int>(std::lround(line.pixels * (to->density / from->density))));
     if (!has_white(parts, id) || has_white(parts, was)) return;
     const double ratio = luminous(parts, id, "RGB") / luminous(parts, id, "W");
     auto whiten = [&](job::Colour& c) {
@@ -300,11 +300,10 @@ private:
             for (const job::Strip& strip : blade.strips)
                 pixels += strip.pixels;
         // Of cells side by side each has its own protection.
-        const double each = (*loads)->pack.kind == power::Pack::Kind::beside
-                                ? 1 / static_cast<double>(rows_)
-                            : (*loads)->pack.kind == power::Pack::Kind::row
-                                ? static_cast<double>(rows_)
-                                : 1;
+        const double each =
+            (*loads)->pack.kind == power::Pack::Kind::beside ? 1 / static_cast<double>(rows_)
+            : (*loads)->pack.kind == power::Pack::Kind::row  ? static_cast<double>(rows_)
+                                                             : 1;
         for (const Candidate& kill : kills_)
             for (std::size_t p = 0; p < protections_.size(); ++p)
                 for (const Candidate& cell : cells_[p]) {
@@ -316,10 +315,9 @@ private:
                     c.adapter = cell.adapter;
                     c.at = cell.at;
                     c.clearance = std::min({c.clearance, kill.clearance, cell.clearance});
-                    (*loads)->ahead =
-                        contact(kill.id) - contact(kills_.front().id) +
-                        each * (guard(c.protection, c.adapter) -
-                                guard(protections_.front(), own_adapter));
+                    (*loads)->ahead = contact(kill.id) - contact(kills_.front().id) +
+                                      each * (guard(c.protection, c.adapter) -
+                                              guard(protections_.front(), own_adapter));
                     run(c, with, **loads);
                     c.light = (*loads)->fresh_foot * pixels;
                     c.fitted = c.cell == own.part->type && c.adapter == own_adapter &&
@@ -351,19 +349,23 @@ private:
             run.samples.front().amps > parts_.find_as<catalogue::Cell>(c.cell)->continuous;
         const auto* protection = parts_.find_as<catalogue::Protection>(c.protection);
         c.trips = protection && run.peak > protection->trip;
-        const int sets = sets_a_day(run, job_.use, board ? board.figures->idle : Ampere(0),
-                                    board ? board.figures->sleep : Ampere(0),
-                                    loads.cells.front().capacity);
+        const int sets =
+            sets_a_day(run, job_.use, board ? board.figures->idle : Ampere(0),
+                       board ? board.figures->sleep : Ampere(0), loads.cells.front().capacity);
         c.covers = sets > 0;
         c.spares = std::max(0, sets - 1);
+        if (const auto* speaker = parts_.find_as<catalogue::Speaker>(c.speaker)) {
+            const auto* now = parts_.find_as<catalogue::Speaker>(speakers_.front().id);
+            c.loudness = 10 * std::log10(speaker->power / now->power);
+        }
         weigh(c);
     }
 
     void weigh(Choice& c) const {
         const double n = static_cast<double>(rows_);
         auto sum = [&](auto&& of) {
-            double all = n * (of(c.cell) + of(c.protection) + of(c.adapter)) + of(c.speaker) +
-                         of(c.kill);
+            double all =
+                n * (of(c.cell) + of(c.protection) + of(c.adapter)) + of(c.speaker) + of(c.kill);
             return all;
         };
         c.price = sum([&](const std::string& id) { return price_of(parts_, id); });
@@ -383,13 +385,16 @@ private:
         c.mass = Gram(plan_.study.mass.parts.value() + sum(grams) - was);
     }
 
-    /// Better by so little is no better: two percent.
+    /// Better by so little is no better: two percent, half a decibel.
+    static double hair_of(Axis axis, double x, double y) {
+        return axis == Axis::loudness ? 0.5 : 0.02 * std::max(std::abs(x), std::abs(y)) + 1e-9;
+    }
     static bool worse_nowhere(const Choice& a, const Choice& b, bool& better) {
         better = false;
         for (const Axis axis : axes) {
             const double sign = more_is_better(axis) ? 1 : -1;
             const double x = sign * value_of(a, axis), y = sign * value_of(b, axis);
-            const double hair = 0.02 * std::max(std::abs(x), std::abs(y)) + 1e-9;
+            const double hair = hair_of(axis, x, y);
             if (x < y - hair) return false;
             better = better || x > y + hair;
         }
@@ -448,7 +453,7 @@ private:
             const double sign = more_is_better(axis) ? 1 : -1, have = value_of(now, axis);
             for (const std::size_t changes : {1, 2}) {
                 std::size_t best = 0;
-                double most = 0.1 * std::abs(have);
+                double most = axis == Axis::loudness ? 0.5 : 0.1 * std::abs(have);
                 for (std::size_t i = 1; i < choices.all.size(); ++i) {
                     const Choice& c = choices.all[i];
                     const double gain = sign * (value_of(c, axis) - have);
@@ -458,10 +463,9 @@ private:
                     most = gain;
                 }
                 if (best == 0) continue;
-                choices.gives_up.push_back(
-                    {fmt::format("{}: {}", gain_words(axis, most),
-                                 fmt::join(choices.all[best].changes, ", ")),
-                     best});
+                choices.gives_up.push_back({fmt::format("{}: {}", gain_words(axis, most),
+                                                        fmt::join(choices.all[best].changes, ", ")),
+                                            best});
                 break;
             }
         }
@@ -476,20 +480,19 @@ private:
         if (const auto cap = power::cap_for(job_, parts_, job_.use.clean); cap && cap->reached)
             choices.reach.push_back(
                 {cap->effects < 1
-                     ? fmt::format("look and effects dimmed to {:.0f} %", std::floor(cap->cap * 100))
+                     ? fmt::format("look and effects dimmed to {:.0f} %",
+                                   std::floor(cap->cap * 100))
                      : fmt::format("{} capped at {:.0f} %", cap->look, std::floor(cap->cap * 100)),
                  cap->clean, cap->edit});
         for (const Choice& c : choices.all)
-            if (c.changes.size() == 1 && c.cap == 1 && c.clean >= job_.use.clean &&
-                !c.overloaded)
-                choices.reach.push_back(
-                    {c.changes.front(), c.clean, take_choice(job_, parts_, c)});
+            if (c.changes.size() == 1 && c.cap == 1 && c.clean >= job_.use.clean && !c.overloaded)
+                choices.reach.push_back({c.changes.front(), c.clean, take_choice(job_, parts_, c)});
         for (const auto& [id, trial] : cell_trials(plan_)) {
             const Millimetre lacks = job_.hilt.clearance - trial.clearance.spare;
             if (lacks <= Millimetre(0) || lacks > Millimetre(2)) continue;
             // Only what is bored away makes room; a neighbour does not move.
-            const std::string& where = trial.on_way < trial.in_place ? trial.way
-                                                                     : trial.clearance.against;
+            const std::string& where =
+                trial.on_way < trial.in_place ? trial.way : trial.clearance.against;
             const bool section =
                 std::any_of(job_.hilt.sections.begin(), job_.hilt.sections.end(),
                             [&](const job::Section& s) { return s.name == where; });
@@ -498,9 +501,10 @@ private:
             job::fit_cells(id, "", parts_)(with);
             const auto run = power::run_down(with, parts_);
             if (run && run->clean() >= job_.use.clean)
-                choices.reach.push_back({fmt::format("{} if {} is bored {} wider", name(id), where,
-                                                     text(lacks)),
-                                         run->clean(), {}});
+                choices.reach.push_back(
+                    {fmt::format("{} if {} is bored {} wider", name(id), where, text(lacks)),
+                     run->clean(),
+                     {}});
         }
     }
 
@@ -527,6 +531,8 @@ double value_of(const Choice& c, Axis axis) {
         return c.margin.value();
     case Axis::light:
         return c.light;
+    case Axis::loudness:
+        return c.loudness;
     case Axis::clearance:
         return c.clearance.value();
     case Axis::mass:
@@ -541,7 +547,7 @@ double value_of(const Choice& c, Axis axis) {
 
 bool more_is_better(Axis axis) {
     return axis == Axis::clean || axis == Axis::margin || axis == Axis::light ||
-           axis == Axis::clearance;
+           axis == Axis::loudness || axis == Axis::clearance;
 }
 
 std::string_view word(Axis axis) {
@@ -552,6 +558,8 @@ std::string_view word(Axis axis) {
         return "crackle margin";
     case Axis::light:
         return "light";
+    case Axis::loudness:
+        return "loudness";
     case Axis::clearance:
         return "clearance";
     case Axis::mass:
@@ -572,6 +580,8 @@ std::string_view unit_of(Axis axis) {
         return "V";
     case Axis::light:
         return "%";
+    case Axis::loudness:
+        return "dB";
     case Axis::clearance:
         return "mm";
     case Axis::mass:
@@ -607,11 +617,9 @@ int sets_a_day(const power::Discharge& run, const job::Use& use, Ampere idle, Am
     if (!(clean > 0)) return 0;
     const auto minutes = power::minutes_of(power::phases_of(use));
     const double usable = (1 - run.clean_charge) * capacity.value(); // mAh
-    const double rests = (idle.value() * minutes.idle.value() +
-                          asleep.value() * minutes.stored.value()) *
-                         1000 / 60;
-    const double sets =
-        minutes.ignited.value() / clean + (usable > 0 ? rests / usable : 0);
+    const double rests =
+        (idle.value() * minutes.idle.value() + asleep.value() * minutes.stored.value()) * 1000 / 60;
+    const double sets = minutes.ignited.value() / clean + (usable > 0 ? rests / usable : 0);
     return std::max(1, static_cast<int>(std::ceil(sets - 1e-9)));
 }
 

@@ -14,28 +14,29 @@ namespace conductus::plan {
 /// One way to build it.
 struct Choice {
     std::string cell, adapter, protection, speaker, kill, strip; ///< ids; empty: none, or as it is
-    double cap = 1;     ///< brightness of look and effects against now
-    Millimetre at;      ///< where the cell would lie
-    bool fitted = false; ///< as it is built now
-    bool best = false;  ///< no other is better in one thing without being worse in another
+    double cap = 1;          ///< brightness of look and effects against now
+    Millimetre at;           ///< where the cell would lie
+    bool fitted = false;     ///< as it is built now
+    bool best = false;       ///< no other is better in one thing without being worse in another
     bool overloaded = false; ///< held over the cell's rating
-    bool trips = false; ///< the protection opens at the peak; only the fitted one is told so
+    bool trips = false;      ///< the protection opens at the peak; only the fitted one is told so
     Minute clean, bright, off;
-    Volt margin;        ///< board over the sound's need at the worst peak, full cells
-    int spares = 0;     ///< sets of cells for the day beside the first
-    bool covers = true; ///< false: it is never clean, no number of spares helps
+    Volt margin;          ///< board over the sound's need at the worst peak, full cells
+    int spares = 0;       ///< sets of cells for the day beside the first
+    bool covers = true;   ///< false: it is never clean, no number of spares helps
     Millimetre clearance; ///< tightest of what is changed and what is not
-    Gram mass;          ///< of all that is fitted, with what is changed
-    double price = 0;   ///< of cells, protection, adapter, speaker, kill and strips; EUR
-    double light = 1;   ///< luminance of the whole blade, fresh, against now
+    Gram mass;            ///< of all that is fitted, with what is changed
+    double price = 0;     ///< of cells, protection, adapter, speaker, kill and strips; EUR
+    double light = 1;     ///< luminance of the whole blade, fresh, against now
+    double loudness = 0;  ///< dB against now: rated power of the speaker at the same setting
     std::vector<std::string> changes; ///< against what is fitted, in words
 };
 
-/// What a choice is judged by; more is better for the first three, less for the rest.
-enum class Axis { clean, margin, light, clearance, mass, price, spares };
-inline constexpr std::array<Axis, 7> axes{Axis::clean,     Axis::margin, Axis::light,
-                                          Axis::clearance, Axis::mass,   Axis::price,
-                                          Axis::spares};
+/// What a choice is judged by; more is better for the first five, less for the rest.
+enum class Axis { clean, margin, light, loudness, clearance, mass, price, spares };
+inline constexpr std::array<Axis, 8> axes{Axis::clean,    Axis::margin,    Axis::light,
+                                          Axis::loudness, Axis::clearance, Axis::mass,
+                                          Axis::price,    Axis::spares};
 double value_of(const Choice& choice, Axis axis);
 bool more_is_better(Axis axis);
 std::string_view word(Axis axis);

@@ -193,7 +193,10 @@ Explained cells_per_day(const Plan& plan) {
     e.value = sets_a_day(*plan.run, use, idle, asleep, capacity);
     e.parts = {{"ignited", minutes.ignited.value(), "min", {}, "use"},
                {"clean on one cell", clean, "min", {}, solved_source},
-               {"used of it by then", (1 - plan.run->clean_charge) * capacity.value(), "mAh", {},
+               {"used of it by then",
+                (1 - plan.run->clean_charge) * capacity.value(),
+                "mAh",
+                {},
                 solved_source},
                {"idle", minutes.idle.value(), "min", {}, "use"},
                {"idle takes", idle.value() * 1e3 * minutes.idle.value() / 60, "mAh",

@@ -56,8 +56,9 @@ CellTrials cell_trials(const Plan& plan) {
         // Another number of cells in a row is another board and another blade.
         if (std::get<catalogue::Cell>(type->figures).series == cell.figures->series)
             trials.emplace_back(
-                type->id, tried(*plan.job, *plan.parts, cell.part->ref, type->id,
-                                type->id == cell.part->type ? cell.part->adapter.value_or("") : ""));
+                type->id,
+                tried(*plan.job, *plan.parts, cell.part->ref, type->id,
+                      type->id == cell.part->type ? cell.part->adapter.value_or("") : ""));
     return trials;
 }
 
@@ -66,9 +67,8 @@ std::vector<AdapterTrial> adapter_trials(const Plan& plan) {
     const auto cell = job::first_of<catalogue::Cell>(*plan.job, *plan.parts);
     if (!cell) return trials;
     // The bay there is: that of the adapter in use, or the cell's own.
-    const auto* used = cell.part->adapter
-                           ? plan.parts->find_as<catalogue::Adapter>(*cell.part->adapter)
-                           : nullptr;
+    const auto* used =
+        cell.part->adapter ? plan.parts->find_as<catalogue::Adapter>(*cell.part->adapter) : nullptr;
     const std::string bay = used ? used->bay : cell.figures->size;
     for (const auto* adapter : plan.parts->all<catalogue::Adapter>()) {
         const auto& a = std::get<catalogue::Adapter>(adapter->figures);
@@ -77,8 +77,9 @@ std::vector<AdapterTrial> adapter_trials(const Plan& plan) {
             const auto& c = std::get<catalogue::Cell>(type->figures);
             if (c.size != a.takes || c.series != cell.figures->series) continue;
             if (type->id == cell.part->type && cell.part->adapter == adapter->id) continue;
-            trials.push_back({type->id, adapter->id,
-                              tried(*plan.job, *plan.parts, cell.part->ref, type->id, adapter->id)});
+            trials.push_back(
+                {type->id, adapter->id,
+                 tried(*plan.job, *plan.parts, cell.part->ref, type->id, adapter->id)});
         }
     }
     return trials;
@@ -92,10 +93,10 @@ std::vector<CellOption> cell_options(const Plan& plan, const CellTrials& trials,
     spread(options.size(), [&](std::size_t task) {
         if (stop && stop()) return;
         const bool plain = task < trials.size();
-        const auto& [id, trial] = plain ? trials[task]
-                                        : std::pair<std::string, hilt::Trial>{
-                                              adapted[task - trials.size()].type,
-                                              adapted[task - trials.size()].trial};
+        const auto& [id, trial] =
+            plain ? trials[task]
+                  : std::pair<std::string, hilt::Trial>{adapted[task - trials.size()].type,
+                                                        adapted[task - trials.size()].trial};
         CellOption& o = options[task];
         o.type = id;
         o.name = plan.parts->find(id)->name;

@@ -51,9 +51,9 @@ Result<UseStudy> use_study(const job::Job& job, const catalogue::Catalogue& part
 Result<View> moment_of(const Plan& plan, const UseStudy& study, const power::DaySample& sample,
                        double& white_y) {
     const job::Job& job = *plan.job;
-    power::State state = power::dark_state(
-        sample.shows == "stored" ? circuit::BoardMode::asleep : circuit::BoardMode::idle, false,
-        sample.charge);
+    power::State state = power::dark_state(sample.shows == "stored" ? circuit::BoardMode::asleep
+                                                                    : circuit::BoardMode::idle,
+                                           false, sample.charge);
     if (sample.lit) {
         const auto look = power::look_named(job, job.use.look);
         if (!look) return tl::unexpected(look.error());

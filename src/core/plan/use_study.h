@@ -38,10 +38,10 @@ Result<View> moment_of(const Plan& plan, const UseStudy& study, const power::Day
 
 /// Sets of cells to bring for some days of the use.
 struct Spares {
-    int a_day = 1;   ///< sets, the first one included
-    int sets = 1;    ///< to bring in all
-    Minute charging; ///< of one set; 0: no charger is chosen
-    Minute overnight; ///< to charge a day's sets again, `bays` at a time
+    int a_day = 1;      ///< sets, the first one included
+    int sets = 1;       ///< to bring in all
+    Minute charging;    ///< of one set; 0: no charger is chosen
+    Minute overnight;   ///< to charge a day's sets again, `bays` at a time
     bool covers = true; ///< false: a fresh set is not clean
 };
 /// `overnight`: they are charged again each night, `bays` sets at a time.

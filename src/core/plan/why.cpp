@@ -31,7 +31,8 @@ struct Input {
 
 /// The catalogue with one type's figures changed.
 template <class T, class F>
-std::shared_ptr<const Catalogue> changed(const Catalogue& parts, const std::string& id, F&& change) {
+std::shared_ptr<const Catalogue> changed(const Catalogue& parts, const std::string& id,
+                                         F&& change) {
     Catalogue copy;
     std::vector<catalogue::PartType> rest;
     auto take = [&](bool pixels) { // others name pixel classes
@@ -98,12 +99,13 @@ private:
                     job::find_ref(j.parts, ref)->measured.capacity = f.capacity * k;
                 });
             resistance(part, "resistance", cell->resistance);
-            if (const auto* board =
-                    part.protection ? parts_.find_as<catalogue::Protection>(*part.protection)
-                                    : nullptr)
+            if (const auto* board = part.protection
+                                        ? parts_.find_as<catalogue::Protection>(*part.protection)
+                                        : nullptr)
                 if (asked_.insert(*part.protection).second)
-                    add("resistance of the protection", part.ref, "Ohm",
-                        board->resistance.value(), [](Job&, double) {},
+                    add(
+                        "resistance of the protection", part.ref, "Ohm", board->resistance.value(),
+                        [](Job&, double) {},
                         changed<catalogue::Protection>(
                             parts_, *part.protection,
                             [](catalogue::Protection& p) { p.resistance = p.resistance * 1.1; }));
@@ -113,19 +115,22 @@ private:
             resistance(part, "each pin", pins->pin_resistance);
         } else if (const auto* board = std::get_if<catalogue::Board>(&figures)) {
             if (!asked_.insert(part.type).second) return;
-            add("own current of " + part.ref, part.ref, "A", board->active.value(),
+            add(
+                "own current of " + part.ref, part.ref, "A", board->active.value(),
                 [](Job&, double) {},
                 changed<catalogue::Board>(parts_, part.type, [](catalogue::Board& b) {
                     b.active = b.active * 1.1;
                     b.idle = b.idle * 1.1;
                     b.sleep = b.sleep * 1.1;
                 }));
-            add("pad resistance of " + part.ref, part.ref, "Ohm", board->pad_resistance.value(),
+            add(
+                "pad resistance of " + part.ref, part.ref, "Ohm", board->pad_resistance.value(),
                 [](Job&, double) {},
                 changed<catalogue::Board>(parts_, part.type, [](catalogue::Board& b) {
                     b.pad_resistance = b.pad_resistance * 1.1;
                 }));
-            add("volts that sound needs at " + part.ref, part.ref, "V", board->clean_min.value(),
+            add(
+                "volts that sound needs at " + part.ref, part.ref, "V", board->clean_min.value(),
                 [](Job&, double) {},
                 changed<catalogue::Board>(parts_, part.type, [](catalogue::Board& b) {
                     b.clean_min = b.clean_min * 1.1;
@@ -146,9 +151,7 @@ private:
             first->rail.value_or(type->rail).value(), [&parts = parts_](Job& j, double k) {
                 for (job::Blade& blade : j.blades)
                     for (job::Strip& s : blade.strips)
-                        s.rail = s.rail.value_or(
-                                     parts.find_as<catalogue::Strip>(s.type)->rail) *
-                                 k;
+                        s.rail = s.rail.value_or(parts.find_as<catalogue::Strip>(s.type)->rail) * k;
             });
         add("leads to the strips", first->ref, "Ohm", first->lead.value(), [](Job& j, double k) {
             for (job::Blade& blade : j.blades)
@@ -156,7 +159,8 @@ private:
                     s.lead = s.lead * k;
         });
         const auto* pixel = parts_.find_as<catalogue::Pixel>(type->pixel);
-        add("full current of a pixel's colours", first->ref, "A",
+        add(
+            "full current of a pixel's colours", first->ref, "A",
             pixel->channels.front().full.value(), [](Job&, double) {},
             changed<catalogue::Pixel>(parts_, type->pixel, [](catalogue::Pixel& p) {
                 for (catalogue::Channel& c : p.channels)
@@ -174,9 +178,8 @@ private:
         const std::string name =
             job_.use.look.empty() && !job_.looks.empty() ? job_.looks.front().name : job_.use.look;
         if (const job::Look* look = job::find_name(job_.looks, name)) {
-            add("brightness of " + name, "", "%", look->cap * 100, [name](Job& j, double k) {
-                job::find_name(j.looks, name)->cap *= k;
-            });
+            add("brightness of " + name, "", "%", look->cap * 100,
+                [name](Job& j, double k) { job::find_name(j.looks, name)->cap *= k; });
             inputs_.back().back = look->cap * 1.1 > 1;
         }
         double most = 0;
@@ -192,9 +195,8 @@ private:
         add("loudness", "", "%", job_.use.volume * 100,
             [](Job& j, double k) { j.use.volume *= k; });
         if (job_.use.volume > 0) inputs_.back().back = job_.use.volume * 1.1 > 1;
-        add("temperature", "", "degC", job_.use.temperature.value(), [](Job& j, double k) {
-            j.use.temperature = Celsius(j.use.temperature.value() * k);
-        });
+        add("temperature", "", "degC", job_.use.temperature.value(),
+            [](Job& j, double k) { j.use.temperature = Celsius(j.use.temperature.value() * k); });
         auto phases = [](job::PhaseKind kind) {
             return [kind](Job& j, double k) {
                 if (j.use.day.empty()) {
@@ -261,7 +263,8 @@ Result<Explained> off(const Plan& plan) {
     e.formula = "charge stepped down until a cut-off or an empty cell";
     const auto& tally = plan.run->tally;
     const double hours = plan.run->off.value() * 60;
-    e.parts.push_back({"taken from each cell", plan.run->drawn.value(), "mAh", "", "solved network"});
+    e.parts.push_back(
+        {"taken from each cell", plan.run->drawn.value(), "mAh", "", "solved network"});
     if (hours > 0)
         e.parts.push_back({"on average", tally.drawn / hours, "W", "", "solved network"});
     return e;

@@ -15,9 +15,9 @@ struct Sensitivity {
     std::string input; ///< "capacity of B1"
     std::string ref;   ///< part to jump to, may be empty
     double was = 0, is = 0;
-    std::string unit; ///< of the input
-    double change = 0; ///< of the figure, in its unit, for one tenth more; a look at full brightness
-                       ///< is dimmed by a tenth instead and the sign turned
+    std::string unit;  ///< of the input
+    double change = 0; ///< of the figure, in its unit, for one tenth more; a look at full
+                       ///< brightness is dimmed by a tenth instead and the sign turned
 };
 
 struct Why {
@@ -28,8 +28,8 @@ struct Why {
 /// Figures that can be asked: the eight of the gauge bar, and "off" and "storage".
 std::vector<std::string> figures_to_ask();
 
-/// Of an analysed plan, whatever figure that is. Each input's tenth is analysed anew. Error: no such
-/// figure, named with those there are; what is not known.
+/// Of an analysed plan, whatever figure that is. Each input's tenth is analysed anew. Error: no
+/// such figure, named with those there are; what is not known.
 Result<Why> why(const Plan& plan, const std::string& figure, const Spread& spread = one_by_one,
                 const std::function<bool()>& stop = {});
 

@@ -130,10 +130,9 @@ Held Bank::advance(const LoadCurve& load, const Held& from, double seconds, Cels
         const CellFigures& f = figures_[i];
         auto at = [&](const CellNow& c, const Held& h) {
             const double r = std::max(c.resistance(f).value(), 1e-9);
-            const double amps =
-                pack_.kind == Pack::Kind::beside
-                    ? (c.emf(f).value() - h.volts - ahead_ * h.amps) / r
-                    : h.amps;
+            const double amps = pack_.kind == Pack::Kind::beside
+                                    ? (c.emf(f).value() - h.volts - ahead_ * h.amps) / r
+                                    : h.amps;
             return std::array{amps * amps * r, amps * (c.lag.u1 + c.lag.u2).value()};
         };
         const auto a = at(start[i], from), b = at(cells[i], end);

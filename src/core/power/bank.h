@@ -13,17 +13,17 @@ namespace conductus::power {
 
 /// Where charge and energy went since the cells were full.
 struct Tally {
-    double charge = 0;                      ///< As, of every cell added up
-    double drawn = 0;                       ///< J of the open-circuit curves
+    double charge = 0;                       ///< As, of every cell added up
+    double drawn = 0;                        ///< J of the open-circuit curves
     double resistance = 0, polarisation = 0; ///< J lost inside the cells
-    std::array<double, part_count> parts{}; ///< J into each kind of part
+    std::array<double, part_count> parts{};  ///< J into each kind of part
     [[nodiscard]] double loads() const;
 };
 
 /// What the cells give a load at one moment.
 struct Held {
-    double volts = 0; ///< of the pack, as load curves count it, behind what stands ahead
-    double amps = 0;  ///< the same
+    double volts = 0;  ///< of the pack, as load curves count it, behind what stands ahead
+    double amps = 0;   ///< the same
     bool holds = true; ///< false: no volts above the curve's low end satisfy both
 };
 

@@ -12,10 +12,10 @@ namespace conductus::power {
 
 struct CapFor {
     std::string look;
-    double now = 1;         ///< the look's cap as it is
-    double cap = 1;         ///< the largest cap of the look that runs clean as long as wanted
-    double effects = 1;     ///< what the effects' caps are multiplied by; 1 where the look suffices
-    Minute clean;           ///< with these
+    double now = 1;     ///< the look's cap as it is
+    double cap = 1;     ///< the largest cap of the look that runs clean as long as wanted
+    double effects = 1; ///< what the effects' caps are multiplied by; 1 where the look suffices
+    Minute clean;       ///< with these
     Minute clean_now;
     bool reached = false;   ///< false: not even dark; then `clean` is the most there is
     std::string in_the_way; ///< what ends it even so

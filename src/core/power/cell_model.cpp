@@ -109,9 +109,7 @@ double open_circuit_energy(const CellFigures& figures, double charge) {
     return area * figures.series * figures.capacity.value() * 3.6;
 }
 
-double self_discharge_a_day(Celsius t) {
-    return 0.02 / 30 * std::exp2((t.value() - 25) / 10);
-}
+double self_discharge_a_day(Celsius t) { return 0.02 / 30 * std::exp2((t.value() - 25) / 10); }
 
 circuit::CellState rested(const CellFigures& figures, double charge, Celsius t) {
     return {open_circuit(charge) * figures.series,

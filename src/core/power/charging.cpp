@@ -51,7 +51,8 @@ Charging charging_of(const job::Job& job, const catalogue::Catalogue& parts) {
     c.current = charger->current;
     auto fault = [&](const char* id, std::string text, std::string mend, std::string ref,
                      double value = 0, double limit = 0, const char* unit = "") {
-        c.faults.push_back({id, std::move(text), std::move(mend), std::move(ref), value, limit, unit});
+        c.faults.push_back(
+            {id, std::move(text), std::move(mend), std::move(ref), value, limit, unit});
     };
     const auto port = job::first_of<catalogue::Port>(job, parts);
     if (c.in_hilt && !port)
@@ -77,11 +78,12 @@ Charging charging_of(const job::Job& job, const catalogue::Catalogue& parts) {
         const job::Part& part = *cells[i];
         const auto* cell = parts.find_as<catalogue::Cell>(part.type);
         if (c.in_hilt && !part.protection)
-            fault("charge.bare-in-hilt",
-                  fmt::format("{} is bare: it must not be charged in the hilt", part.ref),
-                  "Nothing stops an over-full or over-empty bare cell. Fit a protected one, or take "
-                  "the cell out to a charger.",
-                  part.ref);
+            fault(
+                "charge.bare-in-hilt",
+                fmt::format("{} is bare: it must not be charged in the hilt", part.ref),
+                "Nothing stops an over-full or over-empty bare cell. Fit a protected one, or take "
+                "the cell out to a charger.",
+                part.ref);
         const Ampere limit = charge_limit(figures[i], *cell);
         if (charger->current > limit * 1.001)
             fault("charge.too-fast",
@@ -90,12 +92,13 @@ Charging charging_of(const job::Job& job, const catalogue::Catalogue& parts) {
                   "Choose a charger of less current.", part.ref, charger->current.value(),
                   limit.value(), "A");
         if (c.in_hilt && charger->cells != row && i == 0)
-            fault("charge.cells",
-                  fmt::format("The charger is for {} in a row, the hilt has {}",
-                              charger->cells == 1 ? "one cell" : "two cells", row),
-                  "A charger for another number of cells over-fills them or never fills them: choose "
-                  "one made for this pack.",
-                  part.ref, charger->cells, row, "cells");
+            fault(
+                "charge.cells",
+                fmt::format("The charger is for {} in a row, the hilt has {}",
+                            charger->cells == 1 ? "one cell" : "two cells", row),
+                "A charger for another number of cells over-fills them or never fills them: choose "
+                "one made for this pack.",
+                part.ref, charger->cells, row, "cells");
         if (!c.in_hilt && cell->series > 1 && charger->cells != cell->series)
             fault("charge.cells",
                   fmt::format("{} is a pack of {}, the charger is for {}", part.ref, cell->series,

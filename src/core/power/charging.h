@@ -26,7 +26,7 @@ struct Charging {
     bool in_hilt = false;
     Ampere current; ///< what it ends up giving: the charger's, or what the port stands
     Minute constant_current, constant_voltage; ///< of empty cells until full
-    bool gives_up = false; ///< its timer ends before they are full
+    bool gives_up = false;                     ///< its timer ends before they are full
     std::vector<ChargeFault> faults;
     [[nodiscard]] Minute minutes() const { return constant_current + constant_voltage; }
 };

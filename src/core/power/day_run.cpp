@@ -35,8 +35,8 @@ Result<DayLoads> day_loads(const job::Job& job, const catalogue::Catalogue& part
     loads.effects = job.effects;
     std::map<double, std::size_t> by_volume;
     for (const job::Phase& p : loads.phases) {
-        const double volume = p.kind == job::PhaseKind::ignited ? p.volume.value_or(use.volume)
-                                                                : use.volume;
+        const double volume =
+            p.kind == job::PhaseKind::ignited ? p.volume.value_or(use.volume) : use.volume;
         const auto [it, fresh] = by_volume.try_emplace(volume, loads.sets.size());
         if (fresh) {
             job::Use louder = use;
@@ -59,9 +59,8 @@ constexpr double debounce = 0.5; // s
 class Life {
 public:
     Life(const DayLoads& loads, const DayPlan& plan)
-        : loads_(loads), plan_(plan),
-          bank_(loads.sets.front()->cells, loads.sets.front()->pack,
-                loads.air.empty() ? Celsius(20) : loads.air.front()) {}
+        : loads_(loads), plan_(plan), bank_(loads.sets.front()->cells, loads.sets.front()->pack,
+                                            loads.air.empty() ? Celsius(20) : loads.air.front()) {}
 
     Day run() {
         std::vector<Stretch> stretches;
@@ -160,15 +159,16 @@ private:
             day_.clean = Minute(lit_ / 60);
             day_.first_crackle = std::string(shows());
         }
-        mark(DayMark::Kind::crackle, fmt::format("board at {}, sound needs {}",
-                                                 text(Volt(audio_)), text(loads().sound.need)));
+        mark(DayMark::Kind::crackle, fmt::format("board at {}, sound needs {}", text(Volt(audio_)),
+                                                 text(loads().sound.need)));
         failed_ = true;
         if (plan_.to_crackle) over_ = true;
     }
     void dimmed() {
         dim_ = true;
         if (!day_.bright) day_.bright = Minute(lit_ / 60);
-        mark(DayMark::Kind::dim, fmt::format("the tip shows {:.0f} % of the fresh foot", tip_ * 100));
+        mark(DayMark::Kind::dim,
+             fmt::format("the tip shows {:.0f} % of the fresh foot", tip_ * 100));
     }
     void went_off(const Left& left) {
         if (!day_.off) day_.off = Minute(lit_ / 60);
@@ -257,9 +257,8 @@ private:
                 forth(back);
             }
             if (off.off() && stretch.lasts.value() >= debounce) {
-                const double back = off.empty || off.collapsed
-                                        ? 0
-                                        : back_to(off_before.volts(), off.volts());
+                const double back =
+                    off.empty || off.collapsed ? 0 : back_to(off_before.volts(), off.volts());
                 went_off(off);
                 forth(back);
             }

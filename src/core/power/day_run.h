@@ -16,10 +16,10 @@ namespace conductus::power {
 struct DayMark {
     enum class Kind { crackle, dim, reset, trip, off, swap };
     Kind kind = Kind::crackle;
-    Second at;         ///< of the clock
-    Minute ignited;    ///< lit until then
-    std::string event; ///< what was shown
-    std::string why;   ///< "board at 3.18 V, sound needs 3.1 V"
+    Second at;            ///< of the clock
+    Minute ignited;       ///< lit until then
+    std::string event;    ///< what was shown
+    std::string why;      ///< "board at 3.18 V, sound needs 3.1 V"
     std::size_t cell = 0; ///< how many had been used up before
 };
 std::string_view word(DayMark::Kind kind);
@@ -30,37 +30,37 @@ struct DaySample {
     std::string_view shows; ///< "stored", "idle", look or effect; lives as long as the loads do
     int effect = -1;        ///< index among the job's
     bool lit = false;
-    Minute ignited;         ///< lit until then
+    Minute ignited; ///< lit until then
     std::vector<CellNow> cells;
-    double charge = 1;      ///< of the weakest cell
-    Volt open;              ///< of the pack, by its charge
-    Volt cell;              ///< terminal of the weakest cell
+    double charge = 1; ///< of the weakest cell
+    Volt open;         ///< of the pack, by its charge
+    Volt cell;         ///< terminal of the weakest cell
     Volt board;
-    Volt audio;             ///< at the board in a sound peak; where nothing sounds, the board's
-    Volt pixel;             ///< across the last pixel; 0: dark
-    double tip = 0;         ///< luminance against the fresh foot
-    Ampere amps;            ///< of the pack
-    Celsius warmth;         ///< of the warmest cell
-    Tally tally;            ///< since the day began
+    Volt audio;     ///< at the board in a sound peak; where nothing sounds, the board's
+    Volt pixel;     ///< across the last pixel; 0: dark
+    double tip = 0; ///< luminance against the fresh foot
+    Ampere amps;    ///< of the pack
+    Celsius warmth; ///< of the warmest cell
+    Tally tally;    ///< since the day began
 };
 
 struct DayPlan {
     std::optional<std::uint64_t> seed; ///< empty: the day as it is set
-    bool swaps = false;  ///< cells are changed at the first crackle, reset or trip, and when off
-    bool to_crackle = false; ///< ends at the first crackle, or when off
-    int days = 1;        ///< one after another, at most 400; ends when off
+    bool swaps = false; ///< cells are changed at the first crackle, reset or trip, and when off
+    bool to_crackle = false;  ///< ends at the first crackle, or when off
+    int days = 1;             ///< one after another, at most 400; ends when off
     bool full_record = false; ///< samples are kept
-    double step = 0.005; ///< as of run_down
+    double step = 0.005;      ///< as of run_down
 };
 
 struct Day {
     std::vector<DayMark> marks; ///< as they came; of each kind the first on each set of cells
     std::optional<Minute> clean, bright, off; ///< minutes ignited until then; empty: not
-    Minute ignited;    ///< lit at all
+    Minute ignited;                           ///< lit at all
     Second lasted;
-    int cells = 1;     ///< sets of cells used
+    int cells = 1;         ///< sets of cells used
     bool hopeless = false; ///< a fresh set crackled or went off at once: swapping was given up
-    double charge = 1; ///< left at the end
+    double charge = 1;     ///< left at the end
     std::string off_because;
     std::string first_crackle; ///< what was shown
     Tally tally;
@@ -88,7 +88,7 @@ Day live(const DayLoads& loads, const DayPlan& plan);
 /// does. Each is lived from full cells, day after day, until the first crackle or off.
 struct Percentiles {
     std::size_t days = 0;
-    Minute p10, p50, p90; ///< minutes ignited until the first crackle
+    Minute p10, p50, p90;      ///< minutes ignited until the first crackle
     std::vector<double> clean; ///< minutes, ascending
     /// How often which event was the one, most often first.
     std::vector<std::pair<std::string, std::size_t>> events;

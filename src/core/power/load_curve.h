@@ -54,7 +54,9 @@ public:
     /// Amps alone, with their slope; below the curve it goes on straight.
     [[nodiscard]] double amps(double volts, double& slope) const;
     [[nodiscard]] double low() const { return low_; }
-    [[nodiscard]] double high() const { return low_ + step_ * static_cast<double>(rows_.size() - 1); }
+    [[nodiscard]] double high() const {
+        return low_ + step_ * static_cast<double>(rows_.size() - 1);
+    }
     [[nodiscard]] std::size_t solved() const { return rows_.size(); }
 
 private:

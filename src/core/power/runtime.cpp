@@ -108,7 +108,8 @@ Discharge run_down(const UseLoads& loads, const job::Job& job, double step) {
         s.cell = weakest(bank, held);
         s.board = Volt(load.at(held.volts).board);
         s.board_peak = Volt(loads.lowest_board(*loads.peak, bank));
-        s.tip = loads.fresh_foot > 0 ? loads.look.bright.at(bright.volts).tip / loads.fresh_foot : 1;
+        s.tip =
+            loads.fresh_foot > 0 ? loads.look.bright.at(bright.volts).tip / loads.fresh_foot : 1;
         s.warmth = warmest(bank);
         run.samples.push_back(s);
         left = left_of(loads, bank, load, held);

@@ -12,11 +12,11 @@ namespace conductus::power {
 /// Days until full cells are empty, lying at the use's temperature.
 struct Storage {
     bool has_kill = false;
-    double asleep_days = 0;  ///< in deep sleep, nothing opened
-    double killed_days = 0;  ///< kill open; without one the same as asleep
-    double pulled_days = 0;  ///< the cells taken out: self-discharge alone
-    Ampere asleep, killed;   ///< drawn at half charge
-    double self_a_day = 0;   ///< share of the capacity
+    double asleep_days = 0; ///< in deep sleep, nothing opened
+    double killed_days = 0; ///< kill open; without one the same as asleep
+    double pulled_days = 0; ///< the cells taken out: self-discharge alone
+    Ampere asleep, killed;  ///< drawn at half charge
+    double self_a_day = 0;  ///< share of the capacity
     /// As it is meant to lie: with the kill open where there is one.
     [[nodiscard]] double days() const { return has_kill ? killed_days : asleep_days; }
 };

@@ -49,8 +49,8 @@ const std::vector<job::Use>& usual_days() {
             {lit(15, 3, 40,
                  {{EffectKind::flash, 4}, {EffectKind::mark, 1}, {EffectKind::lock_up, 0.5}})}),
         use("bout evening", 16, 0.8,
-            {lit(3, 12, 8, {{EffectKind::flash, 15}, {EffectKind::lock_up, 1.5},
-                            {EffectKind::drag, 0.5}})}),
+            {lit(3, 12, 8,
+                 {{EffectKind::flash, 15}, {EffectKind::lock_up, 1.5}, {EffectKind::drag, 0.5}})}),
     };
     return days;
 }
@@ -119,6 +119,34 @@ void set_day(job::Use& use, std::vector<Phase> day) {
     const Minutes sum = minutes_of(use.day);
     use.ignited = sum.ignited;
     use.idle = sum.idle;
+}
+
+void stretch_day(job::Use& use) {
+    if (use.day.empty()) return;
+    const Minutes sum = minutes_of(use.day);
+    const bool lit = sum.ignited > Minute(0) ? use.ignited > Minute(0) : !(use.ignited > Minute(0));
+    const bool idle = sum.idle > Minute(0) || !(use.idle > Minute(0));
+    if (!lit || !idle) {
+        use.day.clear();
+        return;
+    }
+    const double longer = sum.ignited > Minute(0) ? use.ignited / sum.ignited : 1;
+    const double idler = sum.idle > Minute(0) ? use.idle / sum.idle : 1;
+    for (Phase& p : use.day) {
+        if (p.kind == PhaseKind::ignited) p.lasts = p.lasts * longer;
+        if (p.kind == PhaseKind::idle) p.lasts = p.lasts * idler;
+        p.pause = p.pause * idler;
+    }
+    std::erase_if(use.day, [](const Phase& p) { return !(p.lasts > Minute(0)); });
+    const Minutes now = minutes_of(use.day);
+    double over = (now.ignited + now.idle + now.stored).value() - a_day;
+    for (Phase& p : use.day) // what is stored gives way
+        if (p.kind == PhaseKind::stored && over > 0) {
+            const double less = std::min(over, p.lasts.value() * p.times);
+            p.lasts = p.lasts - Minute(less / p.times);
+            over -= less;
+        }
+    std::erase_if(use.day, [](const Phase& p) { return !(p.lasts > Minute(1e-9)); });
 }
 
 std::vector<Rate> mean_rates(const std::vector<Phase>& phases) {

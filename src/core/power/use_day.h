@@ -34,6 +34,10 @@ Minutes minutes_of(const std::vector<job::Phase>& phases);
 /// Sets the phases, and the minutes that follow from them.
 void set_day(job::Use& use, std::vector<job::Phase> day);
 
+/// Makes the phases follow `ignited` and `idle` as they are now, each in proportion; where there is
+/// nothing to stretch, the phases go.
+void stretch_day(job::Use& use);
+
 /// Mean rates while ignited, of every kind that has one.
 std::vector<job::Rate> mean_rates(const std::vector<job::Phase>& phases);
 
@@ -48,8 +52,8 @@ struct Stretch {
 
 /// A day laid out second by second. No seed: effects come evenly spaced and times are as they are
 /// set. With one: effects come at random at their rates, and spells and pauses are a quarter longer
-/// or shorter. Several effects of a kind take turns. Lit, it begins with an ignition and ends with a
-/// retraction where the job has them; an effect that comes while another lasts waits for it.
+/// or shorter. Several effects of a kind take turns. Lit, it begins with an ignition and ends with
+/// a retraction where the job has them; an effect that comes while another lasts waits for it.
 std::vector<Stretch> day_of(const std::vector<job::Phase>& phases,
                             const std::vector<job::Effect>& effects,
                             std::optional<std::uint64_t> seed);

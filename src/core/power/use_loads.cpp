@@ -55,10 +55,10 @@ public:
             const job::Effect& e = job_.effects[i];
             const bool rated = std::any_of(rates.begin(), rates.end(),
                                            [&](const job::Rate& r) { return r.kind == e.kind; });
-            const bool comes_along = e.kind == job::EffectKind::ignition ||
-                                     e.kind == job::EffectKind::retraction;
-            want[i] = rated || (wanted == Wanted::day && comes_along) ||
-                      e.name == loads_.peak_event;
+            const bool comes_along =
+                e.kind == job::EffectKind::ignition || e.kind == job::EffectKind::retraction;
+            want[i] =
+                rated || (wanted == Wanted::day && comes_along) || e.name == loads_.peak_event;
             loads_.effects[i].name = e.name;
             loads_.effects[i].lasts = e.lasts;
         }
@@ -70,7 +70,8 @@ public:
             const bool steady = !effect && lights::mean_factor(look->style) == 1;
             if (!steady) // a steady look's mean is its brightest frame
                 tasks.push_back([this, &load, &look, effect] {
-                    return curve(load.bright, {*look, effect, Brightness::brightest, Loudness::hum, 1});
+                    return curve(load.bright,
+                                 {*look, effect, Brightness::brightest, Loudness::hum, 1});
                 });
             tasks.push_back([this, &load, &look, effect] {
                 return curve(load.loud, {*look, effect, Brightness::brightest, Loudness::peak, 1});
@@ -96,9 +97,9 @@ public:
         spread(all.size(), [&](std::size_t k) {
             LitLoad& load = loads_.effects[all[k]];
             load.mean = load.bright;
-            done[k] = in_proportion(load.mean, *look, job_.effects[all[k]],
-                                    {*look, job_.effects[all[k]], Brightness::brightest,
-                                     Loudness::hum, 1});
+            done[k] = in_proportion(
+                load.mean, *look, job_.effects[all[k]],
+                {*look, job_.effects[all[k]], Brightness::brightest, Loudness::hum, 1});
         });
         for (const auto& ok : done)
             if (!ok) return tl::unexpected(ok.error());
@@ -190,8 +191,8 @@ LoadCurve UseLoads::mix(const std::vector<job::Rate>& rates,
         for (std::size_t i = 0; i < of.size(); ++i)
             if (of[i].kind == rate.kind) alike.push_back(i);
         for (const std::size_t i : alike) {
-            const double share = rate.per_minute / static_cast<double>(alike.size()) *
-                                 of[i].lasts.value() / 60;
+            const double share =
+                rate.per_minute / static_cast<double>(alike.size()) * of[i].lasts.value() / 60;
             shares.emplace_back(&effects[i].mean, share);
             shares.front().second -= share;
         }

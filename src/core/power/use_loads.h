@@ -21,16 +21,17 @@ inline constexpr double sound_peak_seconds = 1e-3;
 /// A look or an effect over it.
 struct LitLoad {
     std::string name;
-    Second lasts;       ///< of an effect
-    LoadCurve mean;     ///< over its time, with the sound's mean
-    LoadCurve bright;   ///< its brightest frame, with the sound's mean; empty: a capacitor is not asked
-    LoadCurve loud;     ///< its brightest frame at a sound peak
+    Second lasts;   ///< of an effect
+    LoadCurve mean; ///< over its time, with the sound's mean
+    LoadCurve
+        bright;     ///< its brightest frame, with the sound's mean; empty: a capacitor is not asked
+    LoadCurve loud; ///< its brightest frame at a sound peak
 };
 
 /// Which effects are wanted.
 enum class Wanted {
-    worst,  ///< the look, the effect that pulls the board lowest, and those that have a rate
-    day,    ///< those as well that come with being lit and put out
+    worst, ///< the look, the effect that pulls the board lowest, and those that have a rate
+    day,   ///< those as well that come with being lit and put out
 };
 
 struct UseLoads {
@@ -39,11 +40,11 @@ struct UseLoads {
     double ahead = 0; ///< ohms that stand between cells and curves; as of Bank
     Sound sound;
     bool has_board = false;
-    Volt cut_off, reset; ///< of the board
+    Volt cut_off, reset;  ///< of the board
     double capacitor = 0; ///< F
     LitLoad look;
-    std::vector<LitLoad> effects; ///< as in the job; those not wanted have empty curves
-    std::string peak_event;       ///< effect or look that pulls the board lowest when full
+    std::vector<LitLoad> effects;  ///< as in the job; those not wanted have empty curves
+    std::string peak_event;        ///< effect or look that pulls the board lowest when full
     const LitLoad* peak = nullptr; ///< that one, in here
     LoadCurve idle, stored;        ///< Wanted::day
     double fresh_foot = 0;         ///< luminance of the first pixel, full cell, brightest frame

@@ -100,6 +100,8 @@ LooksSheet::LooksSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
             job.looks.erase(job.looks.begin() + static_cast<std::ptrdiff_t>(i));
             if (job.use.look == gone)
                 job.use.look = job.looks.empty() ? "" : job.looks.front().name;
+            for (job::Use& use : job.uses) // those follow the use where they have none
+                if (use.look == gone) use.look.clear();
         });
     });
     connect(&bench.selection, &Selection::changed, this, [this] {

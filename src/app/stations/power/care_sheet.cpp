@@ -65,17 +65,15 @@ CareSheet::CareSheet(const Bench& bench, QWidget* parent) : StationPage(bench, p
     all->addWidget(store);
     all->addWidget(care, 1);
     connect(charger_, &QComboBox::activated, this, [this] {
-        (void)bench_.session.edit(tr("Charge with %1").arg(charger_->currentText()),
-                                  [this](job::Job& job) {
-                                      job.charger =
-                                          charger_->currentData().toString().toStdString();
-                                  });
+        (void)bench_.session.edit(
+            tr("Charge with %1").arg(charger_->currentText()), [this](job::Job& job) {
+                job.charger = charger_->currentData().toString().toStdString();
+            });
     });
 }
 
 void CareSheet::show_job() {
-    charger_->setCurrentIndex(
-        std::max(0, charger_->findData(words(bench_.session.job().charger))));
+    charger_->setCurrentIndex(std::max(0, charger_->findData(words(bench_.session.job().charger))));
 }
 
 void CareSheet::show_plan(const PlanPtr& plan) {
@@ -83,11 +81,12 @@ void CareSheet::show_plan(const PlanPtr& plan) {
     QStringList cautions;
     for (const findings::Finding& f : plan->findings)
         if (f.id == "cell.lithium-cautions") cautions << words(f.detail);
-    cautions << tr("Cells out of the hilt lie in a case, ends covered, cool and half full if it is "
-                   "for long. The cell bay is marked plus and minus, and whoever changes cells is "
-                   "shown which way round.")
-             << tr("Charging in the hilt is for protected cells and a port made for it alone; the "
-                   "hilt lies open and on something that does not burn, and somebody stays with it.");
+    cautions
+        << tr("Cells out of the hilt lie in a case, ends covered, cool and half full if it is "
+              "for long. The cell bay is marked plus and minus, and whoever changes cells is "
+              "shown which way round.")
+        << tr("Charging in the hilt is for protected cells and a port made for it alone; the "
+              "hilt lies open and on something that does not burn, and somebody stays with it.");
     cautions_->setText(cautions.join("\n\n"));
     studies_.ask(plan, {}, [this](StudyPtr s) { show_study(s); });
 }
@@ -104,11 +103,11 @@ void CareSheet::show_study(const StudyPtr& study) {
         charging_->setText(tr("Choose the charger the owner will use: the time it takes and what "
                               "must not be charged with it are then told."));
     } else {
-        charging_->setText(
-            tr("%1: %2 at %3, then %4 at 4.20 V a cell, %5 in all.")
-                .arg(c.in_hilt ? tr("In the hilt") : tr("Taken out"))
-                .arg(words(duration(c.constant_current)), words(text(c.current)),
-                     words(duration(c.constant_voltage)), words(duration(c.minutes()))));
+        charging_->setText(tr("%1: %2 at %3, then %4 at 4.20 V a cell, %5 in all.")
+                               .arg(c.in_hilt ? tr("In the hilt") : tr("Taken out"))
+                               .arg(words(duration(c.constant_current)), words(text(c.current)),
+                                    words(duration(c.constant_voltage)),
+                                    words(duration(c.minutes()))));
     }
     QStringList faults;
     for (const power::ChargeFault& f : c.faults)
@@ -117,8 +116,8 @@ void CareSheet::show_study(const StudyPtr& study) {
     faults_->setVisible(!faults.isEmpty());
     const power::Storage& s = (*study)->storage;
     auto micro = [](Ampere a) { return words(with_unit(a.value() * 1e6, "µA")); };
-    QString said = tr("In deep sleep %1 flow: flat after %2.")
-                       .arg(micro(s.asleep), long_time(s.asleep_days));
+    QString said =
+        tr("In deep sleep %1 flow: flat after %2.").arg(micro(s.asleep), long_time(s.asleep_days));
     said += "\n" + (s.has_kill ? tr("With the kill open %1: flat after %2.")
                                      .arg(micro(s.killed), long_time(s.killed_days))
                                : tr("There is no kill: only pulling the cell stops that."));

@@ -31,7 +31,7 @@ DayLine::DayLine(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(
     });
 }
 
-QSize DayLine::sizeHint() const { return {300, qRound(bench_.appearance.text() * 5.6)}; }
+QSize DayLine::sizeHint() const { return {300, qRound(bench_.appearance.text() * 6.8)}; }
 
 QRectF DayLine::band() const {
     const double text = bench_.appearance.text();
@@ -64,9 +64,9 @@ void DayLine::paintEvent(QPaintEvent*) {
             p.fillRect(QRectF(from, area.top(), std::max(1.0, to - from), area.height()), fill);
             now += phase.lasts.value();
             if (t + 1 < phase.times) {
-                p.fillRect(QRectF(to, area.top(), x_of(now + phase.pause.value()) - to,
-                                  area.height()),
-                           inks.clean_pale);
+                p.fillRect(
+                    QRectF(to, area.top(), x_of(now + phase.pause.value()) - to, area.height()),
+                    inks.clean_pale);
                 now += phase.pause.value();
             }
         }
@@ -84,8 +84,8 @@ void DayLine::paintEvent(QPaintEvent*) {
             p.setBrush(inks.warn);
             p.setPen(Qt::NoPen);
             const double h = text * 0.75;
-            const QPointF arrow[] = {{x - h / 2, area.top() - h}, {x + h / 2, area.top() - h},
-                                     {x, area.top() - 1}};
+            const QPointF arrow[] = {
+                {x - h / 2, area.top() - h}, {x + h / 2, area.top() - h}, {x, area.top() - 1}};
             p.drawPolygon(arrow, 3);
         }
     paint_foot_axis(p, area, {0, a_day, "min", false}, text, inks);
@@ -136,7 +136,8 @@ void DayLine::mousePressEvent(QMouseEvent* event) {
     }
     if (from_ > end)
         dragged_.push_back({job::PhaseKind::stored, Minute(from_ - end), 1, {}, {}, {}, {}});
-    dragged_.push_back({job::PhaseKind::ignited, Minute(5), 1, {}, {{job::EffectKind::flash, 1}}, {}, {}});
+    dragged_.push_back(
+        {job::PhaseKind::ignited, Minute(5), 1, {}, {{job::EffectKind::flash, 1}}, {}, {}});
     edge_ = static_cast<int>(dragged_.size()) - 1;
     update();
 }

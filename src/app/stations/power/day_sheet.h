@@ -2,19 +2,13 @@
 #pragma once
 
 #include <QWidget>
-#include <memory>
 
 #include "app/session/study.h"
-#include "app/session/worker.h"
 #include "app/stations/station_page.h"
 #include "core/plan/use_study.h"
 
-class QCheckBox;
 class QComboBox;
 class QLabel;
-class QProgressBar;
-class QPushButton;
-class QSpinBox;
 
 namespace conductus::app {
 
@@ -51,22 +45,7 @@ private:
     double from_ = 0; ///< minute at which a new phase begins
 };
 
-/// How many clean minutes many random days gave.
-class DaysPicture : public QWidget {
-    Q_OBJECT
-public:
-    DaysPicture(const Bench& bench, QWidget* parent);
-    void show_days(std::shared_ptr<const power::Percentiles> days);
-
-protected:
-    void paintEvent(QPaintEvent*) override;
-
-private:
-    Bench bench_;
-    std::shared_ptr<const power::Percentiles> days_;
-};
-
-/// The owner's day: phases typed or drawn, spares for it, and many such days at random.
+/// The owner's day: phases typed or drawn, and what comes of them.
 class DaySheet : public StationPage {
     Q_OBJECT
 public:
@@ -76,23 +55,13 @@ public:
 
 private:
     void show_study(const StudyPtr& study);
-    void show_spares();
     void take_use();
     void keep_use();
-    void live_days();
     QComboBox* use_;
     RowsTable* phases_;
     DayLine* line_;
-    QLabel *said_, *spares_, *events_;
-    QSpinBox *days_, *bays_;
-    QCheckBox* overnight_;
-    QPushButton* live_;
-    QProgressBar* progress_;
-    DaysPicture* picture_;
-    PlanPtr plan_;
-    StudyPtr study_;
+    QLabel* said_;
     Study studies_;
-    Worker* worker_; ///< many days in the making
 };
 
 } // namespace conductus::app

@@ -33,7 +33,7 @@ DischargeView::DischargeView(const Bench& bench, QWidget* parent) : QWidget(pare
     setObjectName("dischargeCurve");
     setAccessibleName(tr("Volts over the use"));
     setFocusPolicy(Qt::StrongFocus);
-    setMinimumHeight(qRound(bench.appearance.text() * 12));
+    setMinimumHeight(qRound(bench.appearance.text() * 13));
     setToolTip(tr("Left and Right move the cursor"));
     connect(&bench.appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
 }
@@ -48,7 +48,7 @@ double DischargeView::minutes_of(const power::DaySample& s) const {
 
 QRectF DischargeView::box() const {
     const double text = bench_.appearance.text();
-    return {text * 4.6, text * 1.9, width() - text * 6.4, std::max(30.0, height() - text * 5.4)};
+    return {text * 4.6, text * 3.1, width() - text * 6.4, std::max(30.0, height() - text * 6.6)};
 }
 
 void DischargeView::show_study(StudyPtr study, Volt need, Volt cut_off) {
@@ -90,6 +90,7 @@ void DischargeView::paintEvent(QPaintEvent*) {
         high = std::max(high, s.open.value());
     }
     if (need_ > Volt(0)) low = std::min(low, need_.value() - 0.05);
+    if (cut_off_ > Volt(0)) low = std::min(low, cut_off_.value() - 0.15); // room for its words
     const PlotAxis volts = roomy(low, high, 0.1, "V");
     const PlotAxis minutes{0, std::max(1.0, minutes_of(d->samples.back())), "min", false};
     paint_side_axis(p, area, volts, text, inks);
@@ -101,17 +102,18 @@ void DischargeView::paintEvent(QPaintEvent*) {
     };
     // What the sound needs, and what the board stands, as lines to fall below.
     p.setFont(page_font(text * 0.86));
-    auto limit = [&](Volt v, const QColor& ink, const QString& what) {
+    auto limit = [&](Volt v, const QColor& ink, const QString& what, double above) {
         if (!(v > Volt(0)) || v.value() < volts.from) return;
         const double y = at(0, v.value()).y();
         p.setPen(QPen(ink, 1.2, Qt::DashLine));
         p.drawLine(QPointF(area.left(), y), QPointF(area.right(), y));
-        p.drawText(QRectF(area.left() + 4, y - text * 1.35, area.width() - 8, text * 1.3),
+        p.drawText(QRectF(area.left() + 4, y - above, area.width() - 8, text * 1.3),
                    Qt::AlignLeft | Qt::AlignVCenter, what);
     };
-    limit(need_, inks.warn, tr("sound needs %1").arg(QString::fromStdString(conductus::text(need_))));
+    limit(need_, inks.warn,
+          tr("sound needs %1").arg(QString::fromStdString(conductus::text(need_))), text * 1.35);
     limit(cut_off_, inks.stop,
-          tr("board cuts off at %1").arg(QString::fromStdString(conductus::text(cut_off_))));
+          tr("board cuts off at %1").arg(QString::fromStdString(conductus::text(cut_off_))), 0);
     p.setClipRect(area.adjusted(-2, -2, 2, 2));
     auto curve = [&](Volt power::DaySample::*what, const QColor& ink, double width) {
         QPainterPath path;
@@ -129,24 +131,25 @@ void DischargeView::paintEvent(QPaintEvent*) {
     curve(&power::DaySample::board, inks.petrol, 1.4);
     curve(&power::DaySample::open, inks.second, 1.2);
     p.setClipping(false);
-    // Marks above the curve, each with its word; none over another.
-    double free_from = area.left();
+    // Marks above the curve, each with its word, in two rows where they stand close.
+    double free_from[2] = {0, 0};
     for (const power::DayMark& m : d->marks) {
-        const double x =
-            at(clock_ ? m.at.value() / 60 : m.ignited.value(), volts.from).x();
-        const QColor ink = m.kind == power::DayMark::Kind::dim    ? inks.note
-                           : m.kind == power::DayMark::Kind::off ||
-                                   m.kind == power::DayMark::Kind::trip
-                               ? inks.stop
-                               : inks.warn;
+        const double x = at(clock_ ? m.at.value() / 60 : m.ignited.value(), volts.from).x();
+        const QColor ink =
+            m.kind == power::DayMark::Kind::dim ? inks.note
+            : m.kind == power::DayMark::Kind::off || m.kind == power::DayMark::Kind::trip
+                ? inks.stop
+                : inks.warn;
         p.setPen(QPen(ink, 1.2));
         p.drawLine(QPointF(x, area.top() - 3), QPointF(x, area.bottom()));
         const QString word = words(power::word(m.kind));
         const double w = QFontMetricsF(p.font()).horizontalAdvance(word) + 8;
         const double left = std::clamp(x - w / 2, area.left() - text * 3, area.right() + text - w);
-        if (left < free_from) continue;
-        p.drawText(QRectF(left, area.top() - text * 1.7, w, text * 1.4), Qt::AlignCenter, word);
-        free_from = left + w;
+        const int row = left >= free_from[0] ? 0 : left >= free_from[1] ? 1 : -1;
+        if (row < 0) continue;
+        p.drawText(QRectF(left, area.top() - text * (row == 0 ? 1.6 : 2.9), w, text * 1.3),
+                   Qt::AlignCenter, word);
+        free_from[row] = left + w;
     }
     const power::DaySample& now = d->samples[at_];
     p.setPen(QPen(inks.ink, 1.4));
@@ -155,9 +158,10 @@ void DischargeView::paintEvent(QPaintEvent*) {
     p.setBrush(inks.petrol);
     p.drawEllipse(at(minutes_of(now), now.board.value()), 3.5, 3.5);
     // What the lines are.
-    const std::pair<QColor, QString> keys[] = {{inks.second, tr("resting cell")},
-                                               {inks.petrol, tr("board")},
-                                               {inks.crackle.darker(115), tr("board in a sound peak")}};
+    const std::pair<QColor, QString> keys[] = {
+        {inks.second, tr("resting cell")},
+        {inks.petrol, tr("board")},
+        {inks.crackle.darker(115), tr("board in a sound peak")}};
     double key_x = area.left();
     const double y = height() - text * 1.0;
     for (const auto& [ink, word] : keys) {
@@ -181,9 +185,9 @@ void DischargeView::mousePressEvent(QMouseEvent* event) {
     const double share =
         std::clamp((event->position().x() - box().left()) / box().width(), 0.0, 1.0);
     const double wanted_minutes = share * minutes_of(d->samples.back());
-    const auto it = std::lower_bound(
-        d->samples.begin(), d->samples.end(), wanted_minutes,
-        [this](const power::DaySample& s, double m) { return minutes_of(s) < m; });
+    const auto it =
+        std::lower_bound(d->samples.begin(), d->samples.end(), wanted_minutes,
+                         [this](const power::DaySample& s, double m) { return minutes_of(s) < m; });
     const auto i = it == d->samples.end() ? d->samples.size() - 1
                                           : static_cast<std::size_t>(it - d->samples.begin());
     emit wanted(static_cast<int>(i));
@@ -195,8 +199,8 @@ void DischargeView::keyPressEvent(QKeyEvent* event) {
     const power::Day* d = day();
     const int step = event->key() == Qt::Key_Right ? 1 : event->key() == Qt::Key_Left ? -1 : 0;
     if (!d || step == 0) return QWidget::keyPressEvent(event);
-    emit wanted(std::clamp(static_cast<int>(at_) + step, 0,
-                           static_cast<int>(d->samples.size()) - 1));
+    emit wanted(
+        std::clamp(static_cast<int>(at_) + step, 0, static_cast<int>(d->samples.size()) - 1));
 }
 
 ColdAndWarm::ColdAndWarm(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
@@ -254,14 +258,15 @@ void ColdAndWarm::paintEvent(QPaintEvent*) {
     const QRectF all(0, 0, width(), layout.row * static_cast<double>(rows.size()));
     paint_ribbon_grid(p, all, layout, inks);
     for (std::size_t i = 0; i < rows.size(); ++i)
-        paint_ribbon(p, QRectF(0, layout.row * static_cast<double>(i), width(), layout.row), rows[i],
-                     layout, inks);
+        paint_ribbon(p, QRectF(0, layout.row * static_cast<double>(i), width(), layout.row),
+                     rows[i], layout, inks);
     paint_ribbon_axis(p, QRectF(0, all.bottom(), width(), text_size * 2.9), layout, inks);
 }
 
 DischargeSheet::DischargeSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
     setObjectName("benchPage");
-    auto [sheet, column] = paper(tr("Discharge"), tr("the use, day after day, until it is off"), this);
+    auto [sheet, column] =
+        paper(tr("Discharge"), tr("the use, day after day, until it is off"), this);
     clock_ = new QCheckBox(tr("by the clock"), sheet);
     clock_->setObjectName("dischargeClock");
     clock_->setToolTip(tr("With all the time it is stored and idle, not the minutes lit alone"));
@@ -279,10 +284,19 @@ DischargeSheet::DischargeSheet(const Bench& bench, QWidget* parent) : StationPag
     row->setSpacing(10);
     row->addWidget(clock_);
     row->addWidget(time_, 1);
-    column->addWidget(view_, 1);
-    column->addLayout(row);
-    column->addWidget(said_);
-    column->addWidget(marks_);
+    auto* left = new QVBoxLayout;
+    left->addWidget(view_, 1);
+    left->addLayout(row);
+    auto* right = new QVBoxLayout;
+    right->setSpacing(8);
+    right->addWidget(said_);
+    right->addWidget(marks_);
+    right->addStretch();
+    auto* middle = new QHBoxLayout;
+    middle->setSpacing(12);
+    middle->addLayout(left, 7);
+    middle->addLayout(right, 3);
+    column->addLayout(middle, 1);
 
     auto [below, below_column] =
         paper(tr("Cold and warm"), tr("lit without pause; all else as it is"), this);
@@ -335,8 +349,7 @@ void DischargeSheet::show_plan(const PlanPtr& plan) {
 }
 
 void DischargeSheet::ask() {
-    if (plan_)
-        studies_.ask(plan_, {cold_at_, warm_at_}, [this](StudyPtr s) { show_study(s); });
+    if (plan_) studies_.ask(plan_, {cold_at_, warm_at_}, [this](StudyPtr s) { show_study(s); });
 }
 
 void DischargeSheet::show_study(const StudyPtr& study) {
@@ -351,13 +364,17 @@ void DischargeSheet::show_study(const StudyPtr& study) {
         return;
     }
     const power::Day& day = (*study)->day;
-    QStringList marks;
-    for (const power::DayMark& m : day.marks)
-        marks << tr("%1 after %2 lit, at %3: %4")
-                     .arg(words(power::word(m.kind)),
-                          QString::fromStdString(duration(m.ignited)),
-                          QString::fromStdString(m.event), QString::fromStdString(m.why));
+    QStringList marks, whys;
+    for (const power::DayMark& m : day.marks) {
+        const QString after = QString::fromStdString(duration(m.ignited));
+        marks << tr("%1 after %2: %3")
+                     .arg(words(power::word(m.kind)), after, QString::fromStdString(m.event));
+        whys << tr("%1 after %2 lit: %3")
+                    .arg(words(power::word(m.kind)), after, QString::fromStdString(m.why));
+    }
     marks_->setText(marks.join("\n"));
+    marks_->setToolTip(whys.join("\n"));
+    view_->setAccessibleDescription(whys.join("; "));
     white_y_ = 0;
     const QSignalBlocker quiet(time_);
     time_->setRange(0, static_cast<int>(day.samples.size()) - 1);
@@ -372,13 +389,13 @@ void DischargeSheet::show_moment(int sample) {
     const power::DaySample& s = study.day.samples[i];
     view_->go_to(i);
     auto t = [](auto value) { return QString::fromStdString(text(value)); };
-    const QString when = tr("%1 lit, %2 on the clock: %3")
-                             .arg(QString::fromStdString(duration(s.ignited)),
-                                  QString::fromStdString(duration(Minute(s.at.value() / 60))),
-                                  words(s.shows));
+    const QString when =
+        tr("%1 lit, %2 on the clock: %3")
+            .arg(QString::fromStdString(duration(s.ignited)),
+                 QString::fromStdString(duration(Minute(s.at.value() / 60))), words(s.shows));
     said_->setText(
-        tr("%1. Charge %2 %, %3. Cell %4 at rest, %5 in use; board %6, in a sound peak %7; last "
-           "pixel %8; cell at %9.")
+        tr("%1.\nCharge %2 %, %3\nCell %4 at rest, %5 in use\nBoard %6, in a sound peak %7\nLast "
+           "pixel %8\nCell at %9")
             .arg(when)
             .arg(s.charge * 100, 0, 'f', 0)
             .arg(t(s.amps), t(s.open), t(s.cell), t(s.board), t(s.audio),

@@ -48,6 +48,11 @@ QString shown_text(const plan::Choice& c, plan::Axis axis) {
         return QString("%1").arg(v, 0, 'f', 2);
     case plan::Axis::mass:
         return QString("%1").arg(v, 0, 'f', 0) + QChar(0x202f) + "g";
+    case plan::Axis::loudness:
+        return (v > 0   ? "+"
+                : v < 0 ? QString(QChar(0x2212))
+                        : QString()) +
+               QString("%1").arg(std::abs(v), 0, 'f', 1) + QChar(0x202f) + "dB";
     default:
         return std::isfinite(v) ? words(with_unit(v, plan::unit_of(axis))) : QString::fromUtf8("–");
     }
@@ -91,7 +96,7 @@ void ChoicesPicture::choose(std::size_t choice) {
 
 QRectF ChoicesPicture::box() const {
     const double text = bench_.appearance.text();
-    return {text * 6, text * 1.8, width() - text * 8, height() - text * 5.2};
+    return {text * 6, text * 1.8, width() - text * 8, height() - text * 6.8};
 }
 
 namespace {
@@ -147,7 +152,7 @@ void ChoicesPicture::paintEvent(QPaintEvent*) {
         return plan::more_is_better(axis) ? tr("%1, more is better").arg(words(plan::word(axis)))
                                           : tr("%1, less is better").arg(words(plan::word(axis)));
     };
-    p.drawText(QRectF(area.left(), area.bottom() + text * 1.6, area.width(), text * 1.4),
+    p.drawText(QRectF(area.left(), area.bottom() + text * 1.8, area.width(), text * 1.4),
                Qt::AlignRight, direction(across_) + QString::fromUtf8(" →"));
     p.drawText(QRectF(2, 0, area.width(), text * 1.5), Qt::AlignLeft | Qt::AlignVCenter,
                QString::fromUtf8("↑ ") + direction(up_));
@@ -171,10 +176,13 @@ void ChoicesPicture::paintEvent(QPaintEvent*) {
         p.drawEllipse(at, 7, 7);
         if (choices_->all[i].fitted) {
             p.setPen(inks.ink);
-            const double w = text * 7;
-            const bool left = at.x() + w + 10 > width();
-            p.drawText(QRectF(left ? at.x() - w - 10 : at.x() + 10, at.y() - text * 0.7, w, text * 1.4),
-                       (left ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter, tr("as built"));
+            const QString said = tr("as built");
+            const double w = QFontMetricsF(p.font()).horizontalAdvance(said) + 8;
+            const bool left = at.x() + w + 12 > width();
+            const QRectF tag(left ? at.x() - w - 10 : at.x() + 10, at.y() - text * 0.75, w,
+                             text * 1.5);
+            p.fillRect(tag, inks.paper);
+            p.drawText(tag, Qt::AlignCenter, said);
         }
     }
     // The legend, under the axis.
@@ -188,9 +196,9 @@ void ChoicesPicture::paintEvent(QPaintEvent*) {
         p.drawText(QRectF(lx + 14, ly - text * 0.7, 400, text * 1.4), Qt::AlignVCenter, word);
         lx += QFontMetricsF(p.font()).horizontalAdvance(word) + 32;
     };
-    key(true, inks.petrol, tr("better in something than every other"));
+    key(true, inks.petrol, tr("none better in all"));
     key(false, inks.petrol, tr("others"));
-    key(false, inks.stop, tr("over the cell's rating"));
+    key(false, inks.stop, tr("over its rating"));
 }
 
 int ChoicesPicture::nearest(QPointF at) const {
@@ -218,9 +226,9 @@ bool ChoicesPicture::event(QEvent* event) {
         return true;
     }
     const plan::Choice& c = choices_->all[shown_[static_cast<std::size_t>(k)]];
-    QToolTip::showText(help->globalPos(), tr("%1: %2, %3").arg(changes_of(c), shown_text(c, across_),
-                                                              shown_text(c, up_)),
-                       this);
+    QToolTip::showText(
+        help->globalPos(),
+        tr("%1: %2, %3").arg(changes_of(c), shown_text(c, across_), shown_text(c, up_)), this);
     return true;
 }
 
@@ -289,7 +297,7 @@ OptionsSheet::OptionsSheet(const Bench& bench, QWidget* parent)
     middle->addWidget(picture_, 7);
     middle->addWidget(scroll, 4);
     table_ = reading_table({tr("what is changed"), tr("clean"), tr("crackle margin"), tr("light"),
-                            tr("clearance"), tr("mass"), tr("EUR"), tr("spares")},
+                            tr("loudness"), tr("clearance"), tr("mass"), tr("EUR"), tr("spares")},
                            0, "optionsTable", tr("Options"), bench.appearance, sheet);
     column->addLayout(top);
     column->addWidget(said_);
@@ -375,8 +383,8 @@ void OptionsSheet::list() {
     for (std::size_t i = 0; i < choices_->all.size(); ++i) {
         const plan::Choice& c = choices_->all[i];
         best += c.best;
-        if (c.fitted || ((!best_->isChecked() || c.best) &&
-                         (!few_->isChecked() || c.changes.size() <= 2)))
+        if (c.fitted ||
+            ((!best_->isChecked() || c.best) && (!few_->isChecked() || c.changes.size() <= 2)))
             shown_.push_back(i);
     }
     said_->setText((choices_->whole ? QString() : tr("Stopped before all were worked out. ")) +
@@ -393,7 +401,7 @@ void OptionsSheet::list() {
     table_->setRowCount(rows);
     for (int row = 0; row < rows; ++row) {
         const plan::Choice& c = choices_->all[shown_[static_cast<std::size_t>(row)]];
-        set_cell(table_, row, 0, changes_of(c));
+        set_cell(table_, row, 0, changes_of(c))->setToolTip(changes_of(c));
         int column = 1;
         for (const plan::Axis a : plan::axes)
             set_cell(table_, row, column++, shown_text(c, a))
@@ -429,7 +437,8 @@ void OptionsSheet::fill(QVBoxLayout* into) {
             });
         }
     } else if (choices_->wanted > Minute(0)) {
-        say(tr("The %1 clean that were asked for are reached.").arg(words(duration(choices_->wanted))),
+        say(tr("The %1 clean that were asked for are reached.")
+                .arg(words(duration(choices_->wanted))),
             "second");
     }
     if (!choices_->gives_up.empty()) {

@@ -6,6 +6,7 @@
 #include "app/stations/power/discharge_sheet.h"
 #include "app/stations/power/options_sheet.h"
 #include "app/stations/power/runtime_sheet.h"
+#include "app/stations/power/spares_sheet.h"
 #include "app/stations/power/why_sheet.h"
 
 namespace conductus::app {
@@ -14,6 +15,7 @@ PowerPage::PowerPage(const Bench& bench, QWidget* parent)
     : SheetsPage(bench, "powerSheets", tr("Sheets of the power"), parent) {
     add_sheet(tr("Runtime"), new RuntimeSheet(bench, this));
     add_sheet(tr("The day"), new DaySheet(bench, this));
+    add_sheet(tr("Spares"), new SparesSheet(bench, this));
     add_sheet(tr("Discharge"), new DischargeSheet(bench, this));
     add_sheet(tr("Options"), new OptionsSheet(bench, this));
     add_sheet(tr("Why"), new WhySheet(bench, this));

@@ -13,6 +13,7 @@
 #include "core/base/format.h"
 #include "core/base/parse.h"
 #include "core/job/limits.h"
+#include "core/power/use_day.h"
 
 namespace conductus::app {
 namespace {
@@ -34,6 +35,7 @@ Field* use_field(const Bench& bench, const QString& name, const char* unit, doub
                                .toStdString());
         return session.edit(RuntimeSheet::tr("Set %1").arg(name), [&](job::Job& job) {
             job.use.*member = Quantity<Unit>(*number / scale);
+            power::stretch_day(job.use);
         });
     };
     return new Field(name, commit, parent);

@@ -2,6 +2,7 @@
 #include "app/stations/power/why_sheet.h"
 
 #include <QComboBox>
+#include <QHeaderView>
 #include <QLabel>
 #include <QMouseEvent>
 #include <QPainter>
@@ -208,6 +209,11 @@ void WhySheet::show_why(const WhyPtr& why) {
         set_cell(parts_, row, 2, words(c.ref));
         set_cell(parts_, row, 3, words(c.source));
     }
+    // As high as its rows: the rest is for what would change it.
+    int rows = 0;
+    for (int row = 0; row < parts_->rowCount(); ++row)
+        rows += parts_->rowHeight(row);
+    parts_->setMaximumHeight(parts_->horizontalHeader()->height() + rows + 6);
 }
 
 } // namespace conductus::app

@@ -48,7 +48,7 @@ int main(int argc, char** argv) {
     cli.add_option("views", views,
                    "shelf search new brief agreed received found past owner hilt joints passing "
                    "assembly arrange "
-                   "lights loads currents time lines variants power day spares discharge options "
+                   "lights loads currents time lines variants power day spares discharge cold options "
                    "tenths "
                    "charging why changed");
     CLI11_PARSE(cli, argc, argv);
@@ -114,7 +114,7 @@ int main(int argc, char** argv) {
         if (lights != of_lights.end())
             window.findChild<QTabBar*>("lightsSheets")
                 ->setCurrentIndex(static_cast<int>(lights - of_lights.begin()));
-        const std::vector<std::string> of_power{"power",   "day",    "spares",  "discharge",
+        const std::vector<std::string> of_power{"power",   "day",    "spares",  "discharge", "cold",
                                                 "options", "tenths", "charging"};
         const auto power = std::find(of_power.begin(), of_power.end(), view);
         if (power != of_power.end())

@@ -179,6 +179,7 @@ TEST(Day, MarksComeInOrderAndSayWhatDidIt) {
 
 TEST(Day, CellsAreChangedAsOftenAsTheDayAsks) {
     job::Job job = demo("heron");
+    job.use.day.clear();
     auto cells = [&](double ignited) {
         job.use.ignited = Minute(ignited);
         const auto loads = day_loads(job, parts(), job.use);
@@ -202,6 +203,29 @@ TEST(Day, CellsAreChangedAsOftenAsTheDayAsks) {
     DayPlan plan;
     plan.swaps = true;
     EXPECT_TRUE(live(*loads, plan).hopeless);
+}
+
+TEST(Day, AnEmptyCellEndsItInWhateverIsShownThen) {
+    // Flashes so often that the last charge goes in one of them.
+    for (const char* name : {"dunlin", "heron", "curlew"}) {
+        job::Job job = demo(name);
+        job.use = *job::find_name(usual_days(), "bout evening");
+        job.use.look = demo(name).use.look;
+        for (job::Part& part : job.parts)
+            if (parts().find_as<catalogue::Cell>(part.type))
+                part.measured.resistance = Ohm(0.001); // no cut-off comes first
+        for (const double rate : {15.0, 100.0}) {
+            job.use.day[0].rates[0].per_minute = rate;
+            const auto loads = day_loads(job, parts(), job.use);
+            ASSERT_TRUE(loads);
+            DayPlan plan;
+            plan.days = 30;
+            plan.full_record = true;
+            const Day day = live(*loads, plan);
+            EXPECT_TRUE(day.off) << name;
+            EXPECT_LT(day.samples.size(), 200000u);
+        }
+    }
 }
 
 TEST(Day, TripsWhereTheProtectionDoes) {

@@ -217,6 +217,11 @@ private:
         day_.samples.push_back(s);
     }
 
+    /// A board rides out what is short, but not an empty cell.
+    bool ends(const Left& left) const {
+        return left.empty || (left.off() && stretch_->lasts.value() >= debounce);
+    }
+
     void through(const Stretch& stretch) {
         stretch_ = &stretch;
         double left = stretch.lasts.value();
@@ -226,7 +231,7 @@ private:
         Left off_before = left_of(loads(), bank_, curve(), held);
         if (!crackle_ && before.crackle < 0) crackled();
         if (!dim_ && before.dim < 0) dimmed();
-        if (off_before.off() && stretch.lasts.value() >= debounce) went_off(off_before);
+        if (ends(off_before)) went_off(off_before);
         if (attend()) held = bank_.hold(curve());
         while (left > 1e-9 && !over_) {
             steps_.next = std::max(steps_.next, 0.5);
@@ -256,7 +261,7 @@ private:
                 crackled();
                 forth(back);
             }
-            if (off.off() && stretch.lasts.value() >= debounce) {
+            if (ends(off)) {
                 const double back =
                     off.empty || off.collapsed ? 0 : back_to(off_before.volts(), off.volts());
                 went_off(off);

@@ -12,12 +12,9 @@
 #include <algorithm>
 
 #include "app/drawing/plot.h"
-#include "app/drawing/ribbons_drawing.h"
 #include "app/shell/fields.h"
-#include "app/shell/flow_layout.h"
+#include "app/stations/power/ribbon_list.h"
 #include "core/base/format.h"
-#include "core/base/parse.h"
-#include "core/job/limits.h"
 #include "core/job/lookup.h"
 
 namespace conductus::app {
@@ -203,66 +200,6 @@ void DischargeView::keyPressEvent(QKeyEvent* event) {
         std::clamp(static_cast<int>(at_) + step, 0, static_cast<int>(d->samples.size()) - 1));
 }
 
-ColdAndWarm::ColdAndWarm(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
-    setObjectName("coldAndWarm");
-    setAccessibleName(tr("Runtime cold and warm"));
-    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-    connect(&bench.appearance, &Appearance::changed, this, [this] {
-        updateGeometry();
-        update();
-    });
-}
-
-QSize ColdAndWarm::sizeHint() const {
-    return {200, qRound(bench_.appearance.text() * (2 * 2.3 + 2.9))};
-}
-
-void ColdAndWarm::show_study(StudyPtr study) {
-    study_ = std::move(study);
-    QStringList said;
-    if (study_ && *study_)
-        for (const auto& at : (*study_)->at)
-            said << tr("at %1: clean %2, off %3")
-                        .arg(QString::fromStdString(text(at.temperature)),
-                             QString::fromStdString(duration(at.run.clean())),
-                             QString::fromStdString(duration(at.run.off)));
-    setAccessibleDescription(said.join("; "));
-    update();
-}
-
-void ColdAndWarm::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    const Inks& inks = bench_.appearance.inks();
-    p.fillRect(rect(), inks.paper);
-    if (!study_ || !*study_) return;
-    std::vector<plan::CellOption> rows;
-    for (const auto& at : (*study_)->at) {
-        plan::CellOption o;
-        o.name = tr("at %1").arg(QString::fromStdString(text(at.temperature))).toStdString();
-        o.fits = true;
-        o.clean = at.run.clean(), o.bright = at.run.bright(), o.off = at.run.off;
-        double warmest = at.temperature.value();
-        for (const power::Sample& s : at.run.samples)
-            warmest = std::max(warmest, s.warmth.value());
-        o.remark = tr("cell warms to %1")
-                       .arg(QString::fromStdString(text(Celsius(warmest))))
-                       .toStdString();
-        rows.push_back(std::move(o));
-    }
-    const double text_size = bench_.appearance.text();
-    RibbonLayout layout;
-    layout.lettering = text_size;
-    layout.row = text_size * 2.3;
-    layout.names = text_size * 11;
-    layout.longest_min = longest_minutes(rows);
-    const QRectF all(0, 0, width(), layout.row * static_cast<double>(rows.size()));
-    paint_ribbon_grid(p, all, layout, inks);
-    for (std::size_t i = 0; i < rows.size(); ++i)
-        paint_ribbon(p, QRectF(0, layout.row * static_cast<double>(i), width(), layout.row),
-                     rows[i], layout, inks);
-    paint_ribbon_axis(p, QRectF(0, all.bottom(), width(), text_size * 2.9), layout, inks);
-}
-
 DischargeSheet::DischargeSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
     setObjectName("benchPage");
     auto [sheet, column] =
@@ -298,40 +235,15 @@ DischargeSheet::DischargeSheet(const Bench& bench, QWidget* parent) : StationPag
     middle->addLayout(right, 3);
     column->addLayout(middle, 1);
 
-    auto [below, below_column] =
-        paper(tr("Cold and warm"), tr("lit without pause; all else as it is"), this);
-    auto temperature = [&](const QString& name, const char* object, Celsius* into) {
-        auto* field = new Field(
-            name,
-            [this, into](const QString& typed) -> Result<void> {
-                const auto number = parse_number(typed.toStdString(), "°C");
-                if (!number) return tl::unexpected(number.error());
-                if (!job::limits::temperature_degC.holds(*number))
-                    return problem("", "out of range", "−20 to 50 °C");
-                *into = Celsius(*number);
-                ask();
-                return {};
-            },
-            below);
-        field->line()->setObjectName(object);
-        field->show_value(QString::number(into->value()));
-        keep_width(field, bench_.appearance, 3.4);
-        return field;
-    };
-    cold_ = temperature(tr("cold, in °C"), "coldAt", &cold_at_);
-    warm_ = temperature(tr("warm, in °C"), "warmAt", &warm_at_);
-    auto* fields = new QHBoxLayout;
-    fields->addWidget(grouped(tr("cold"), cold_, QString::fromUtf8("°C"), below));
-    fields->addWidget(grouped(tr("warm"), warm_, QString::fromUtf8("°C"), below));
-    fields->addStretch();
-    both_ = new ColdAndWarm(bench, below);
-    below_column->addLayout(fields);
-    below_column->addWidget(both_);
+    steps_ = new StepsView(bench, sheet);
+    steps_->setMinimumHeight(qRound(bench.appearance.text() * 6));
+    steps_->setMaximumHeight(qRound(bench.appearance.text() * 8));
+    steps_->setObjectName("dischargeSteps");
+    column->addWidget(label(tr("Where the volts go at that moment"), "heading", sheet));
+    column->addWidget(steps_);
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
-    all->setSpacing(8);
     all->addWidget(sheet, 1);
-    all->addWidget(below);
 
     connect(clock_, &QCheckBox::toggled, view_, &DischargeView::by_clock);
     connect(view_, &DischargeView::wanted, time_, &QSlider::setValue);
@@ -345,11 +257,8 @@ void DischargeSheet::hideEvent(QHideEvent* event) {
 
 void DischargeSheet::show_plan(const PlanPtr& plan) {
     plan_ = plan;
-    ask();
-}
-
-void DischargeSheet::ask() {
-    if (plan_) studies_.ask(plan_, {cold_at_, warm_at_}, [this](StudyPtr s) { show_study(s); });
+    steps_->show_plan(plan);
+    studies_.ask(plan, {}, [this](StudyPtr s) { show_study(s); });
 }
 
 void DischargeSheet::show_study(const StudyPtr& study) {
@@ -357,7 +266,6 @@ void DischargeSheet::show_study(const StudyPtr& study) {
     const auto board = job::first_of<catalogue::Board>(*plan_->job, *plan_->parts);
     const Volt need = plan_->run ? plan_->run->need : Volt(0);
     view_->show_study(study, need, board ? board.figures->cut_off : Volt(0));
-    both_->show_study(study);
     if (!*study) {
         said_->setText(QString::fromStdString(study->error().text()));
         marks_->clear();

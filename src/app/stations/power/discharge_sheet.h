@@ -13,7 +13,7 @@ class QSlider;
 
 namespace conductus::app {
 
-class Field;
+class StepsView;
 
 /// Cell, board and audio volts over the use, with what is noticed when; a cursor to move.
 class DischargeView : public QWidget {
@@ -45,24 +45,7 @@ private:
     std::size_t at_ = 0;
 };
 
-/// Two ribbons on one axis: the same build cold and warm.
-class ColdAndWarm : public QWidget {
-    Q_OBJECT
-public:
-    ColdAndWarm(const Bench& bench, QWidget* parent);
-    void show_study(StudyPtr study);
-    [[nodiscard]] QSize sizeHint() const override;
-
-protected:
-    void paintEvent(QPaintEvent*) override;
-
-private:
-    Bench bench_;
-    StudyPtr study_;
-};
-
-/// The use until it is off, event by event, under a cursor that the section follows; cold and warm
-/// side by side.
+/// The use until it is off, event by event, under a cursor that the section follows.
 class DischargeSheet : public StationPage {
     Q_OBJECT
 public:
@@ -73,16 +56,13 @@ protected:
     void hideEvent(QHideEvent*) override;
 
 private:
-    void ask();
     void show_study(const StudyPtr& study);
     void show_moment(int sample);
     QCheckBox* clock_;
     QSlider* time_;
     QLabel *said_, *marks_;
     DischargeView* view_;
-    ColdAndWarm* both_;
-    Field *cold_, *warm_;
-    Celsius cold_at_{0}, warm_at_{30};
+    StepsView* steps_;
     PlanPtr plan_;
     StudyPtr study_;
     Study studies_;

@@ -2,6 +2,7 @@
 #include "app/stations/power/power_page.h"
 
 #include "app/stations/power/care_sheet.h"
+#include "app/stations/power/cold_sheet.h"
 #include "app/stations/power/day_sheet.h"
 #include "app/stations/power/discharge_sheet.h"
 #include "app/stations/power/options_sheet.h"
@@ -17,6 +18,7 @@ PowerPage::PowerPage(const Bench& bench, QWidget* parent)
     add_sheet(tr("The day"), new DaySheet(bench, this));
     add_sheet(tr("Spares"), new SparesSheet(bench, this));
     add_sheet(tr("Discharge"), new DischargeSheet(bench, this));
+    add_sheet(tr("Cold and warm"), new ColdSheet(bench, this));
     add_sheet(tr("Options"), new OptionsSheet(bench, this));
     add_sheet(tr("Why"), new WhySheet(bench, this));
     add_sheet(tr("Charging"), new CareSheet(bench, this));

@@ -163,8 +163,8 @@ void StepsView::paintEvent(QPaintEvent*) {
     QPainter p(this);
     const SectionOptions& o = bench_.selection.options();
     const plan::LookPlan* look = plan_->look(o.look.toStdString());
-    if (!look) return;
-    const plan::View& view = look->views[o.charge];
+    if (!look && !o.moment) return;
+    const plan::View& view = o.moment ? *o.moment : look->views[o.charge];
     spots_.clear();
     for (auto& s :
          paint_steps(p, rect(), view, bench_.appearance.text(), o.chosen, bench_.appearance.inks()))

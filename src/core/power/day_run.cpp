@@ -145,7 +145,7 @@ private:
             failed_ = true;
         }
         const LitLoad& look = l.look;
-        if (stretch_->effect < 0 && l.fresh_foot > 0) {
+        if (stretch_->effect < 0 && l.fresh_foot > 0 && (!dim_ || plan_.full_record)) {
             const Held bright = bank_.hold(look.bright);
             tip_ = look.bright.at(bright.volts).tip / l.fresh_foot;
             n.dim = tip_ - dim_share;

@@ -41,7 +41,7 @@ class LoadCurve {
 public:
     LoadCurve() = default;
     /// Solves `network` with ideal cells from `low` to `high` volts of the pack, closer and closer
-    /// until what lies between is read off to 0.1 % and 0.3 mV. Errors: as of solving.
+    /// until what lies between is read off to 0.4 % and 1.5 mV. Errors: as of solving.
     static Result<LoadCurve> of(circuit::Network network, const Pack& pack,
                                 const std::vector<StripLight>& lights, double low, double high);
     /// Weighted sum of what they draw; volts and light are the first one's.

@@ -210,6 +210,14 @@ double UseLoads::lowest_board(const LitLoad& load, const Bank& bank) const {
     const Held loud = bank.hold(load.loud);
     const double low = load.loud.at(loud.volts).board;
     if (!loud.holds || !(capacitor > 0) || load.bright.solved() == 0) return low;
+    // With so little ahead of it, it has no time to bridge anything.
+    double open = 0;
+    for (std::size_t i = 0; i < bank.cells.size(); ++i) {
+        const double emf = bank.cells[i].emf(bank.figures()[i]).value();
+        open = pack.kind == Pack::Kind::row ? open + emf : std::max(open, emf);
+    }
+    const double all_ahead = (open - low) / std::max(loud.amps, 1e-6);
+    if (std::exp(-sound_peak_seconds / (all_ahead * capacitor)) < 3e-3) return low;
     const Held hum = bank.hold(load.bright);
     const double dip = load.bright.at(hum.volts).board - low, amps = loud.amps - hum.amps;
     if (!(dip > 0) || !(amps > 1e-6)) return low;

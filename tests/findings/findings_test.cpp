@@ -52,6 +52,7 @@ INSTANTIATE_TEST_SUITE_P(
                 [](Job& j) {
                     for (auto& s : j.blades[0].strips)
                         s.rail = OhmPerMetre(0.5);
+                    j.parts[1].measured.resistance = Ohm(0.003); // it stays cool
                     j.looks.push_back({"Searchlight", {1, 1, 1, 0}, job::Style::steady, 0.8});
                 }},
         Mistake{"Count", "strip.count-mismatch", Severity::warn, true,

@@ -177,6 +177,10 @@ void hot(const Facts& f, std::vector<Finding>& out) {
         if (!part || !f.parts.find_as<catalogue::Cell>(part->type)) continue;
         const double t = h.temperature.value();
         if (t <= warm) continue;
+        // Held over its rating, that it gets hot is the same thing said twice.
+        if (std::any_of(out.begin(), out.end(),
+                        [](const Finding& o) { return o.id == "cell.over-continuous"; }))
+            continue;
         out.push_back(
             {.id = "cell.hot",
              .severity = t > dangerous ? Severity::stop : Severity::warn,

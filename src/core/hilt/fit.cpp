@@ -348,6 +348,7 @@ Trial try_type(const job::Job& job, const catalogue::Catalogue& parts, const std
                                   carrier ? carrier->goes_in : job::End::both, from, to);
         Trial trial{at, in_place, in_place.spare, way ? way->spare : Millimetre(INFINITY),
                     in_place.at};
+        if (way) trial.way = way->against;
         if (way && way->spare < in_place.spare) trial.clearance = *way, trial.limit_at = way->at;
         if (trial.clearance.spare > best.clearance.spare) best = std::move(trial);
     }

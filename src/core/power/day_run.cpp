@@ -53,6 +53,10 @@ Result<DayLoads> day_loads(const job::Job& job, const catalogue::Catalogue& part
 
 namespace {
 
+/// What polarisation may add to a dip, and what a share of charge may take from it at most: twice
+/// the curve at its steepest, for what resistance adds.
+constexpr double polarisation_swing = 0.12, steepest = 12; // V
+
 /// Shorter than this a board does not switch itself off.
 constexpr double debounce = 0.5; // s
 
@@ -60,7 +64,8 @@ class Life {
 public:
     Life(const DayLoads& loads, const DayPlan& plan)
         : loads_(loads), plan_(plan), bank_(loads.sets.front()->cells, loads.sets.front()->pack,
-                                            loads.air.empty() ? Celsius(20) : loads.air.front()) {}
+                                            loads.air.empty() ? Celsius(20) : loads.air.front()),
+          safe_down_to_(loads.effects.size() + 1, 2.0) {}
 
     Day run() {
         std::vector<Stretch> stretches;
@@ -124,10 +129,16 @@ private:
         Noticed n;
         const LitLoad& load = lit_load();
         const UseLoads& l = loads();
+        // With much in hand it is not looked at again until charge has fallen that could use it up.
+        const auto which = static_cast<std::size_t>(stretch_->effect + 1);
+        double& safe_down_to = safe_down_to_[which];
+        if (!plan_.full_record && bank_.charge() > safe_down_to) return n;
         const Held loud = bank_.hold(load.loud);
         audio_ = l.has_board ? l.lowest_board(load, bank_) : 0;
         if (l.has_board) {
             n.crackle = loud.holds ? audio_ - l.sound.need.value() : -1;
+            const double in_hand = n.crackle - polarisation_swing;
+            safe_down_to = in_hand > 0 ? bank_.charge() - in_hand / steepest : 2;
             if (!reset_ && audio_ < l.reset.value()) {
                 reset_ = true;
                 mark(DayMark::Kind::reset, fmt::format("board at {}, it starts anew below {}",
@@ -145,6 +156,7 @@ private:
             failed_ = true;
         }
         const LitLoad& look = l.look;
+        if (!dim_) safe_down_to = stretch_->effect < 0 ? 2 : safe_down_to; // its tip is watched
         if (stretch_->effect < 0 && l.fresh_foot > 0 && (!dim_ || plan_.full_record)) {
             const Held bright = bank_.hold(look.bright);
             tip_ = look.bright.at(bright.volts).tip / l.fresh_foot;
@@ -223,6 +235,8 @@ private:
     }
 
     void through(const Stretch& stretch) {
+        // Another temperature or loudness: all is looked at anew.
+        if (stretch_ && stretch_->phase != stretch.phase) unsafe();
         stretch_ = &stretch;
         double left = stretch.lasts.value();
         Held held = bank_.hold(curve());
@@ -275,8 +289,10 @@ private:
                 off_before = left_of(loads(), bank_, curve(), held);
             }
         }
-        steps_.next = 2;
+        steps_.next = 6;
     }
+
+    void unsafe() { std::fill(safe_down_to_.begin(), safe_down_to_.end(), 2.0); }
 
     /// Changes the cells where something called for it. True: they are new.
     bool attend() {
@@ -290,6 +306,7 @@ private:
         ++day_.cells;
         fresh_since_ = lit_;
         bank_.swap(air());
+        unsafe();
         crackle_ = dim_ = reset_ = trip_ = false;
         mark(DayMark::Kind::swap, "full and rested");
         return true;
@@ -300,6 +317,7 @@ private:
     Bank bank_;
     Steps steps_{.charge = plan_.step, .amps = 2 * plan_.step};
     Day day_;
+    std::vector<double> safe_down_to_; ///< charge, of the look and each effect; 2: look at it
     const Stretch* stretch_ = nullptr;
     double now_ = 0, lit_ = 0, fresh_since_ = -1e9; ///< s
     double audio_ = 0, tip_ = 1;
@@ -329,6 +347,7 @@ Percentiles many_days(const DayLoads& loads, std::size_t days, std::uint64_t see
             DayPlan plan;
             plan.seed = seed + i;
             plan.to_crackle = true;
+            plan.step = 0.01;
             plan.days = 60;
             const Day day = live(loads, plan);
             outcomes[i] = {true, day.clean.value_or(day.off.value_or(day.ignited)).value(),

@@ -50,7 +50,7 @@ void DaysPicture::paintEvent(QPaintEvent*) {
     }
     const auto& clean = days_->clean;
     const QRectF area(text * 2.6, text * 1.6, width() - text * 5.2, height() - text * 3.6);
-    const PlotAxis axis = roomy(clean.front(), clean.back(), 6, "min");
+    const PlotAxis axis = roomy(clean.front(), clean.back(), 1, "min");
     paint_foot_axis(p, area, axis, text, inks);
     constexpr int bins = 30;
     std::array<int, bins> count{};

@@ -236,7 +236,8 @@ private:
 
     void through(const Stretch& stretch) {
         // Another temperature or loudness: all is looked at anew.
-        if (stretch_ && stretch_->phase != stretch.phase) unsafe();
+        if (phase_ != stretch.phase) unsafe();
+        phase_ = stretch.phase;
         stretch_ = &stretch;
         double left = stretch.lasts.value();
         Held held = bank_.hold(curve());
@@ -318,7 +319,8 @@ private:
     Steps steps_{.charge = plan_.step, .amps = 2 * plan_.step};
     Day day_;
     std::vector<double> safe_down_to_; ///< charge, of the look and each effect; 2: look at it
-    const Stretch* stretch_ = nullptr;
+    const Stretch* stretch_ = nullptr; ///< what is lived through; of the day at hand alone
+    std::size_t phase_ = 0;
     double now_ = 0, lit_ = 0, fresh_since_ = -1e9; ///< s
     double audio_ = 0, tip_ = 1;
     bool crackle_ = false, dim_ = false, reset_ = false, trip_ = false;

@@ -65,7 +65,7 @@ public:
 
         // Each on its own.
         std::vector<std::function<Result<void>()>> tasks;
-        tasks.push_back([&] { return mean(loads_.look, *look, {}); });
+        tasks.push_back([&] { return mean(loads_.look, *look); });
         auto peaks = [&](LitLoad& load, const std::optional<job::Effect>& effect) {
             const bool steady = !effect && lights::mean_factor(look->style) == 1;
             if (!steady) // a steady look's mean is its brightest frame
@@ -140,8 +140,7 @@ private:
         return curve(into, dark_state(mode, false, 1));
     }
     /// Of the look: one frame of even brightness stands for the film.
-    Result<void> mean(LitLoad& load, const job::Look& look,
-                      const std::optional<job::Effect>&) const {
+    Result<void> mean(LitLoad& load, const job::Look& look) const {
         const State even = mean_state(look);
         if (auto ok = curve(load.mean, even); !ok) return ok;
         if (lights::mean_factor(look.style) == 1) return {};

@@ -1,18 +1,17 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Runtime: the trade's arithmetic and a circuit simulator's stepping beside ours, for every demo
 // job; and the time that days take. Printed, never asserted.
-#include <atomic>
 #include <chrono>
 #include <cstdio>
 #include <fmt/format.h>
 #include <regex>
 #include <sstream>
-#include <thread>
 
 #include "core/power/day_run.h"
 #include "core/power/runtime.h"
 #include "files/spice.h"
 #include "support/fixtures.h"
+#include "threads/side_by_side.h"
 
 using namespace conductus;
 
@@ -22,17 +21,6 @@ using Clock = std::chrono::steady_clock;
 
 double seconds_since(Clock::time_point start) {
     return std::chrono::duration<double>(Clock::now() - start).count();
-}
-
-void side_by_side(std::size_t count, const std::function<void(std::size_t)>& task) {
-    std::atomic<std::size_t> next{0};
-    auto work = [&] {
-        for (std::size_t i = next++; i < count; i = next++)
-            task(i);
-    };
-    std::thread other(work);
-    work();
-    other.join();
 }
 
 /// Volts at the first cell's terminal after `seconds` of the use's look held, by the simulator.
@@ -72,11 +60,10 @@ int main() {
         const auto run = power::run_down(job, test::parts());
         const double took = seconds_since(start);
         if (!run) continue;
-        const auto plan = plan::analyse_figures(std::make_shared<const job::Job>(job),
-                                                test::shared_parts());
+        const auto plan =
+            plan::analyse_figures(std::make_shared<const job::Job>(job), test::shared_parts());
         const auto figures = power::cells_of(job, test::parts());
-        const double by_count =
-            figures.front().capacity.value() / 1e3 / plan.by_count.value() * 60;
+        const double by_count = figures.front().capacity.value() / 1e3 / plan.by_count.value() * 60;
 
         // The referee steps the network as it is; the cell stays as warm as it was.
         const power::State state = power::mean_state(*power::look_named(job, job.use.look));
@@ -100,9 +87,9 @@ int main() {
             ours = seconds_since(start);
             apart = (bank.terminal(0, held).value() - referee.volts) * 1e3;
         }
-        std::printf("%-9s %9.1f %11.1f %9.1f %10.0f%% %9.3f %9.2f %8.0f\n", name,
-                    run->off.value(), took * 1e3, by_count, (by_count / run->off.value() - 1) * 100,
-                    apart, referee.took, ours > 0 ? referee.took / ours : 0);
+        std::printf("%-9s %9.1f %11.1f %9.1f %10.0f%% %9.3f %9.2f %8.0f\n", name, run->off.value(),
+                    took * 1e3, by_count, (by_count / run->off.value() - 1) * 100, apart,
+                    referee.took, ours > 0 ? referee.took / ours : 0);
     }
     const job::Job bittern = test::demo("bittern");
     auto start = Clock::now();

@@ -53,7 +53,7 @@ Json passes_json(const hilt::Fit& fit) {
 
 Json cells_json(const plan::Plan& plan) {
     Json list = Json::array();
-    for (const auto& [type, trial] : plan::cell_trials(plan))
+    for (const auto& [type, adapter, trial, at] : plan::cell_trials(plan))
         list.push_back({{"type", type},
                         {"fits", trial.in_place >= plan.job->hilt.clearance},
                         {"passes", trial.on_way >= Millimetre(0)},
@@ -105,7 +105,7 @@ void print_words(const plan::Plan& plan) {
         }
     }
     fmt::print("\n");
-    for (const auto& [type, trial] : plan::cell_trials(plan))
+    for (const auto& [type, adapter, trial, at] : plan::cell_trials(plan))
         fmt::print("{:<22} {:<9} {:>10} at {}\n", type,
                    trial.on_way < Millimetre(0)                 ? "binds"
                    : trial.in_place >= plan.job->hilt.clearance ? "fits"

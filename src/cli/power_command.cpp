@@ -1,9 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <atomic>
 #include <cmath>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
-#include <thread>
 
 #include "cli/commands.h"
 #include "core/base/format.h"
@@ -15,27 +13,12 @@
 #include "files/discharge_csv.h"
 #include "files/json_text.h"
 #include "shop/book.h"
+#include "threads/side_by_side.h"
 
 namespace conductus::cli {
 namespace {
 
 using files::Json;
-
-/// As many threads as the machine has; each takes the next task.
-void side_by_side(std::size_t count, const std::function<void(std::size_t)>& task) {
-    std::atomic<std::size_t> next{0};
-    auto work = [&] {
-        for (std::size_t i = next++; i < count; i = next++)
-            task(i);
-    };
-    std::vector<std::thread> others;
-    const std::size_t threads = std::min<std::size_t>(std::thread::hardware_concurrency(), count);
-    for (std::size_t i = 1; i < threads; ++i)
-        others.emplace_back(work);
-    work();
-    for (auto& t : others)
-        t.join();
-}
 
 Json minutes_or_null(const std::optional<Minute>& m) {
     return m ? Json(m->value()) : Json(nullptr);

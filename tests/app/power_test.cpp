@@ -2,11 +2,15 @@
 // The Power station: the day typed, drawn and lived, the discharge under its cursor, options, why,
 // charging.
 #include <QCheckBox>
+#include <QClipboard>
 #include <QProgressBar>
 #include <QPushButton>
 #include <QSpinBox>
 #include <QTabBar>
+#include <QTemporaryDir>
+#include <set>
 
+#include "app/shell/picture_menu.h"
 #include "app/stations/power/day_sheet.h"
 #include "app/stations/power/discharge_sheet.h"
 #include "app/stations/power/options_sheet.h"
@@ -156,6 +160,33 @@ TEST_F(PowerTest, TheSectionFollowsTheCursorOfTheDischarge) {
     keys(Qt::Key_PageDown, Qt::ControlModifier);
     EXPECT_FALSE(selection.options().moment);
     EXPECT_TRUE(find<QComboBox>("sectionLook")->isVisible());
+}
+
+TEST_F(PowerTest, TheCurveIsCopiedAndSavedAsAPicture) {
+    open_sheet("Heron", discharge);
+    auto* view = find<DischargeView>("dischargeCurve");
+    ASSERT_TRUE(
+        QTest::qWaitFor([&] { return find<QSlider>("dischargeTime")->maximum() > 100; }, 20000));
+    QApplication::clipboard()->clear();
+    QTest::mouseClick(view, Qt::LeftButton, {}, view->rect().center());
+    QTest::keyClick(view, Qt::Key_C, Qt::ControlModifier);
+    const QImage copied = QApplication::clipboard()->image();
+    ASSERT_EQ(copied.size(), view->size() * 2);
+    std::set<QRgb> colours;
+    for (int x = 0; x < copied.width(); x += 3)
+        for (int y = 0; y < copied.height(); y += 3)
+            colours.insert(copied.pixel(x, y));
+    EXPECT_GT(colours.size(), 10u);
+    const QTemporaryDir folder;
+    for (const char* ending : {"svg", "pdf", "png"}) {
+        const QString path = folder.filePath(QString("curve.") + ending);
+        ASSERT_TRUE(save_picture(view, path, Inks::day()));
+        EXPECT_GT(QFileInfo(path).size(), 2000) << ending;
+    }
+    QFile svg(folder.filePath("curve.svg"));
+    ASSERT_TRUE(svg.open(QIODevice::ReadOnly));
+    EXPECT_TRUE(svg.readAll().contains("<path")); // lines, no picture of pixels
+    EXPECT_FALSE(save_picture(view, folder.filePath("curve.txt"), Inks::day()));
 }
 
 TEST_F(PowerTest, ColdAndWarmStandSideBySide) {

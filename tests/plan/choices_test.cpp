@@ -5,7 +5,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdio>
 
+#include "core/job/edits.h"
 #include "core/job/lookup.h"
 #include "core/job/validate.h"
 #include "core/plan/use_study.h"
@@ -36,7 +38,7 @@ TEST(Choices, AreWhatTheJobBuiltThatWaySays) {
         const Choice& c = choices->all[std::uniform_int_distribution<std::size_t>(
             0, choices->all.size() - 1)(random)];
         job::Job job = demo("heron");
-        take_choice(job, parts(), c)(job);
+        take_choice(parts(), c)(job);
         const auto valid = job::validate(job, parts());
         ASSERT_TRUE(valid) << valid.error().text();
         const auto run = power::run_down(job, parts());
@@ -107,6 +109,37 @@ TEST(Choices, WaysToALongerRuntimeLeadThere) {
                     ->reach.empty());
 }
 
+TEST(Choices, ACellThatIsALittleTooWideAsksForABoredSection) {
+    job::Job job = demo("heron");
+    job::Job wider = job;
+    job::fit_cells("cell.26650", "", parts())(wider);
+    job.use.clean = Minute(power::run_down(wider, parts())->clean().value() - 0.5);
+    const auto choices =
+        choices_of(analyse_figures(std::make_shared<const job::Job>(job), shared_parts()));
+    ASSERT_TRUE(choices);
+    const auto bored =
+        std::find_if(choices->reach.begin(), choices->reach.end(), [](const Reach& r) {
+            return r.text.find("26650") != std::string::npos && !r.edit;
+        });
+    ASSERT_NE(bored, choices->reach.end());
+    EXPECT_GE(bored->clean, job.use.clean);
+    const std::string found = bored->text;
+    double by = 0;
+    char section[32] = {};
+    ASSERT_EQ(
+        std::sscanf(found.c_str() + found.find(" if ") + 4, "%31s is bored %lf", section, &by), 2)
+        << found;
+    // Bored so much wider it fits; a tenth less, and it does not.
+    for (const double much : {by, by - 0.1}) {
+        job::Job with = job;
+        for (job::Section& s : with.hilt.sections)
+            if (s.name == section) s.bore += Millimetre(much);
+        const auto trial = hilt::try_cells(with, parts(), "cell.26650", "");
+        EXPECT_EQ(trial.trial.clearance.spare >= job.hilt.clearance - Millimetre(1e-9), much == by)
+            << much;
+    }
+}
+
 TEST(Choices, CanBeStoppedAndTellHowFarTheyAre) {
     const Plan plan = figures_of_demo("heron");
     std::size_t told = 0, of = 0;
@@ -126,8 +159,12 @@ TEST(Choices, TwoCellsAreChangedTogether) {
     ASSERT_TRUE(choices) << choices.error().text();
     for (const Choice& c : choices->all) {
         job::Job job = demo("godwit");
-        take_choice(job, parts(), c)(job);
+        take_choice(parts(), c)(job);
         EXPECT_EQ(job::find_ref(job.parts, "B1")->type, job::find_ref(job.parts, "B2")->type);
+        const hilt::Fit fit = hilt::fit(job, parts());
+        EXPECT_GE(fit.tightest()->spare, job.hilt.clearance - Millimetre(1e-9)) << c.cell;
+        // An LED string's light is in proportion to what flows, a little less than the cap.
+        EXPECT_NEAR(c.light, c.cap, 0.1) << c.cap;
     }
 }
 

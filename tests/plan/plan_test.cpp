@@ -196,6 +196,25 @@ TEST(Plan, VoltStepsTelescope) {
     }
 }
 
+TEST(Plan, VoltStepsOfCellsInARowTelescopeToTheLed) {
+    const Plan plan = plan_of(demo("godwit"));
+    for (const auto& look : plan.looks) {
+        const auto& fresh = *look.fresh;
+        double most = 0, across = 0;
+        for (std::size_t i = 0; i < fresh.network.diodes.size(); ++i)
+            if (const auto& d = fresh.network.diodes[i]; fresh.point.diode_amps[i] > most) {
+                most = fresh.point.diode_amps[i];
+                across = fresh.point.volts[d.plus] - fresh.point.volts[d.minus];
+            }
+        ASSERT_GT(most, 0);
+        double volts = 2 * power::open_circuit(1).value();
+        for (const VoltStep& step : look.views[0].steps)
+            volts -= step.drop.value();
+        EXPECT_NEAR(volts, across, 1e-6) << look.name;
+        EXPECT_NEAR(look.views[0].across_led.value(), across, 1e-9);
+    }
+}
+
 TEST(Plan, LowerChargeIsNeverBrighter) {
     const Plan plan = plan_of(demo("heron"));
     for (const auto& look : plan.looks) {
@@ -226,7 +245,7 @@ TEST(Plan, AnOptionIsWhatThePlanSaysOnceFitted) {
     const Plan plan = plan_of(heron);
     for (const CellOption& option : plan.options) {
         job::Job with = heron;
-        fit_option(heron, parts(), option)(with);
+        fit_option(parts(), option)(with);
         const Plan after = plan_of(with);
         EXPECT_NEAR(after.run->clean().value(), option.clean.value(), 1e-9) << option.name;
         EXPECT_NEAR(after.run->off.value(), option.off.value(), 1e-9);

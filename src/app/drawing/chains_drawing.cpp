@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/drawing/chains_drawing.h"
+#include "app/session/words.h"
 
 #include <QCoreApplication>
 #include <QFontMetricsF>
@@ -14,8 +15,6 @@ namespace {
 struct ChainWords {
     Q_DECLARE_TR_FUNCTIONS(ChainWords)
 };
-
-QString words(const std::string& s) { return QString::fromStdString(s); }
 
 /// Rows of a line: groups that overlap in pixel numbers go to different rows.
 std::vector<int> rows_of(const plan::Plan& plan, const lights::Chain& chain, int& count) {

@@ -10,6 +10,7 @@
 #include <algorithm>
 
 #include "app/shell/fields.h"
+#include "app/shell/picture_menu.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
 
@@ -20,6 +21,7 @@ SectionView::SectionView(Selection& selection, const Appearance& appearance, QWi
     setObjectName("section");
     setAccessibleName(tr("Long section of the hilt"));
     setFocusPolicy(Qt::StrongFocus);
+    offer_picture(this, appearance);
     connect(&selection, &Selection::changed, this, qOverload<>(&QWidget::update));
     connect(&appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
 }

@@ -15,6 +15,9 @@ QTabBar::tab { background: @bench; color: @second; border: 1px solid transparent
 QTabBar::tab:selected { color: @ink; font-weight: bold; border-bottom: 2px solid @petrol; }
 QTabBar::tab:hover { color: @ink; }
 QTabBar:focus { border: 1px solid @petrol; }
+QTabBar QToolButton { background: @bench; border: 1px solid @hair; }
+QTabBar QToolButton::left-arrow { image: url(:/icons/left-@mode.svg); width: 8px; height: 12px; }
+QTabBar QToolButton::right-arrow { image: url(:/icons/right-@mode.svg); width: 8px; height: 12px; }
 QCheckBox::indicator { width: 13px; height: 13px; border: 1px solid @second; background: @paper; }
 QCheckBox::indicator:checked { image: url(:/icons/tick-@mode.svg); }
 QCheckBox::indicator:disabled { border-color: @hair; }

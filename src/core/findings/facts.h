@@ -49,7 +49,7 @@ struct Facts {
     const std::optional<Tip>& tip;
     const std::optional<power::Discharge>& run;
     /// Parts that would be alternatives, given to rules so that a fix is one that fits.
-    const std::vector<std::pair<std::string, hilt::Trial>>& cell_trials; ///< type id, trial
+    const std::vector<hilt::CellTrial>& cell_trials;
     const lights::Chains& chains;
     const std::vector<power::Hop>& hops; ///< each at the state where it has least in hand
     const std::vector<power::LedRun>& leds;

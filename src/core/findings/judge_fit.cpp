@@ -49,19 +49,15 @@ void judge_fit(const Facts& f, std::vector<Finding>& out) {
         const job::Part* part = job::find_ref(f.job.parts, c.ref);
         if (part && f.parts.find_as<catalogue::Cell>(part->type)) {
             // The largest cell that does fit.
-            const std::pair<std::string, hilt::Trial>* best = nullptr;
-            for (const auto& trial : f.cell_trials)
-                if (trial.second.clearance.spare >= f.job.hilt.clearance &&
-                    (!best || f.parts.find_as<catalogue::Cell>(trial.first)->capacity >
-                                  f.parts.find_as<catalogue::Cell>(best->first)->capacity))
-                    best = &trial;
+            const hilt::CellTrial* best = nullptr;
+            for (const hilt::CellTrial& t : f.cell_trials)
+                if (t.trial.clearance.spare >= f.job.hilt.clearance &&
+                    (!best || f.parts.find_as<catalogue::Cell>(t.type)->capacity >
+                                  f.parts.find_as<catalogue::Cell>(best->type)->capacity))
+                    best = &t;
             if (best)
-                finding.fix =
-                    Fix{"fit the " + f.parts.find(best->first)->name,
-                        [ref = c.ref, id = best->first, at = best->second.at](job::Job& job) {
-                            job::fit_type(ref, id)(job);
-                            if (auto* p = job::find_ref(job.parts, ref)) p->at = at;
-                        }};
+                finding.fix = Fix{"fit the " + f.parts.find(best->type)->name,
+                                  job::place_cells(best->type, best->adapter, best->at, f.parts)};
         }
         out.push_back(std::move(finding));
     }

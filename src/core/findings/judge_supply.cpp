@@ -64,16 +64,14 @@ void cell_over_continuous(const Facts& f, std::vector<Finding>& out) {
                   "the look.",
         .evidence = {{"held", amps, "A"}, {"rated", cell.figures->continuous.value(), "A"}},
         .fix = {}};
-    for (const auto& [id, trial] : f.cell_trials) {
-        const auto* other = f.parts.find_as<catalogue::Cell>(id);
+    for (const hilt::CellTrial& t : f.cell_trials) {
+        const auto* other = f.parts.find_as<catalogue::Cell>(t.type);
         // A stiffer cell draws more; leave a fifth in hand.
-        if (trial.clearance.spare < f.job.hilt.clearance || other->continuous.value() < 1.2 * amps)
+        if (t.trial.clearance.spare < f.job.hilt.clearance ||
+            other->continuous.value() < 1.2 * amps)
             continue;
-        finding.fix = Fix{"fit the " + f.parts.find(id)->name,
-                          [ref = cell.part->ref, id = id, at = trial.at](job::Job& job) {
-                              job::fit_type(ref, id)(job);
-                              if (auto* part = job::find_ref(job.parts, ref)) part->at = at;
-                          }};
+        finding.fix = Fix{"fit the " + f.parts.find(t.type)->name,
+                          job::place_cells(t.type, t.adapter, t.at, f.parts)};
         break;
     }
     out.push_back(std::move(finding));

@@ -355,4 +355,27 @@ Trial try_type(const job::Job& job, const catalogue::Catalogue& parts, const std
     return best;
 }
 
+CellTrial try_cells(const job::Job& job, const catalogue::Catalogue& parts, const std::string& type,
+                    const std::string& adapter) {
+    job::Job with = job;
+    std::vector<job::Part*> cells;
+    for (job::Part& part : with.parts)
+        if (parts.find_as<catalogue::Cell>(part.type)) cells.push_back(&part);
+    for (job::Part* cell : cells)
+        cell->adapter = adapter.empty() ? std::nullopt : std::optional(adapter);
+    CellTrial all{type, adapter, {}, {}};
+    for (std::size_t i = 0; i < cells.size(); ++i) {
+        // The others are of the new type as well, but for this one, whose place is looked for.
+        for (std::size_t k = 0; k < cells.size(); ++k)
+            if (k != i) cells[k]->type = type;
+        Trial trial = try_type(with, parts, cells[i]->ref, type);
+        cells[i]->type = type;
+        cells[i]->at = trial.at;
+        all.at.push_back(trial.at);
+        if (i == 0 || trial.clearance.spare < all.trial.clearance.spare)
+            all.trial = std::move(trial);
+    }
+    return all;
+}
+
 } // namespace conductus::hilt

@@ -58,4 +58,14 @@ struct Trial {
 Trial try_type(const job::Job& job, const catalogue::Catalogue& parts, const std::string& ref,
                const std::string& type);
 
+/// Cells of one type in place of all there are.
+struct CellTrial {
+    std::string type, adapter;  ///< adapter: empty, none
+    Trial trial;                ///< of the one that has least room
+    std::vector<Millimetre> at; ///< where each would lie, in the job's order
+};
+/// One after another, each where it has most room beside those that lie there already.
+CellTrial try_cells(const job::Job& job, const catalogue::Catalogue& parts, const std::string& type,
+                    const std::string& adapter);
+
 } // namespace conductus::hilt

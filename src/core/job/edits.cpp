@@ -32,6 +32,17 @@ Edit fit_cells(std::string type, std::string adapter, const catalogue::Catalogue
     };
 }
 
+Edit place_cells(std::string type, std::string adapter, std::vector<Millimetre> at,
+                 const catalogue::Catalogue& parts) {
+    return [fit = fit_cells(std::move(type), std::move(adapter), parts), at = std::move(at),
+            &parts](Job& job) {
+        fit(job);
+        auto next = at.begin();
+        for (Part& part : job.parts)
+            if (next != at.end() && parts.find_as<catalogue::Cell>(part.type)) part.at = *next++;
+    };
+}
+
 Edit fit_strips(std::string type) {
     return [type = std::move(type)](Job& job) {
         for (Blade& blade : job.blades)

@@ -19,6 +19,9 @@ Edit fit_type(std::string ref, std::string type);
 
 /// The same for every cell of the job, as they go together; with an adapter, or an empty id.
 Edit fit_cells(std::string type, std::string adapter, const catalogue::Catalogue& parts);
+/// The same, each where it would lie, in the job's order.
+Edit place_cells(std::string type, std::string adapter, std::vector<Millimetre> at,
+                 const catalogue::Catalogue& parts);
 
 /// Fits another type to every strip of the job.
 Edit fit_strips(std::string type);

@@ -312,7 +312,7 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
 }
 
 bool add_options(Plan& plan, const std::function<bool()>& stop, const Spread& spread) {
-    plan.options = cell_options(plan, cell_trials(plan), stop, spread);
+    plan.options = cell_options(plan, stop, spread);
     if (plan.trouble) return !(stop && stop());
     const auto& looks = plan.job->looks;
     plan.lights.what_ifs.resize(looks.size());

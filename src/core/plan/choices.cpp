@@ -7,10 +7,13 @@
 #include <fmt/format.h>
 
 #include "core/base/format.h"
+#include "core/circuit/solver.h"
 #include "core/hilt/fit.h"
 #include "core/job/lookup.h"
+#include "core/plan/choice_advice.h"
+#include "core/plan/choice_build.h"
 #include "core/plan/options.h"
-#include "core/power/cap.h"
+#include "core/power/luminance.h"
 #include "core/power/use_day.h"
 
 namespace conductus::plan {
@@ -22,7 +25,8 @@ using job::Job;
 /// A type that could stand in for a fitted one, with the room it would have.
 struct Candidate {
     std::string id, adapter;
-    Millimetre clearance, at;
+    Millimetre clearance;
+    std::vector<Millimetre> at; ///< of cells, where each would lie
 };
 
 double price_of(const Catalogue& parts, const std::string& id) {
@@ -41,90 +45,6 @@ std::string fitted_id(const Job& job, const Catalogue& parts) {
     return fitted ? fitted.part->type : std::string();
 }
 
-std::string strip_id(const Job& job) {
-    for (const job::Blade& blade : job.blades)
-        for (const job::Strip& strip : blade.strips)
-            return strip.type;
-    return {};
-}
-
-bool has_white(const Catalogue& parts, const std::string& strip) {
-    const auto* s = parts.find_as<catalogue::Strip>(strip);
-    const auto* pixel = s ? parts.find_as<catalogue::Pixel>(s->pixel) : nullptr;
-    return pixel && pixel->channels.size() > 3;
-}
-
-double luminous(const Catalogue& parts, const std::string& strip, std::string_view colours) {
-    double sum = 0;
-    const auto* pixel =
-        parts.find_as<catalogue::Pixel>(parts.find_as<catalogue::Strip>(strip)->pixel);
-    for (const auto& c : pixel->channels)
-        if (colours.find(c.colour) != std::string_view::npos) sum += c.luminous;
-    return sum;
-}
-
-/// Another strip in place of all: as many pixels as its density takes, and the white that colours
-/// mix from the white die where it has one.
-void change_strips(Job& job, const Catalogue& parts, const std::string& id) {
-    const std::string was = strip_id(job);
-    if (id.empty() || id == was) return;
-    const auto* from = parts.find_as<catalogue::Strip>(was);
-    const auto* to = parts.find_as<catalogue::Strip>(id);
-    job::fit_strips(id)(job);
-    for (job::Blade& blade : job.blades)
-        for (job::Strip& strip : blade.strips)
-            strip.pixels = std::max(
-                1, static_cast<int>(std::lround(strip.pixels * (to->density / from->density))));
-    for (job::Line& line : job.lines) // programmed for the new count
-        line.pixels =
-            std::max(1, static_cast<int>(std::lround(line.pixels * (to->density / from->density))));
-    if (!has_white(parts, id) || has_white(parts, was)) return;
-    const double ratio = luminous(parts, id, "RGB") / luminous(parts, id, "W");
-    auto whiten = [&](job::Colour& c) {
-        if (c.white > 0) return; // said already
-        const double white = std::min({c.red, c.green, c.blue});
-        c.red -= white, c.green -= white, c.blue -= white;
-        c.white = std::min(1.0, white * ratio);
-    };
-    for (job::Look& look : job.looks)
-        whiten(look.colour);
-    for (job::Effect& effect : job.effects)
-        whiten(effect.colour);
-}
-
-void change_protection(Job& job, const Catalogue& parts, const std::string& id) {
-    for (job::Part& part : job.parts)
-        if (parts.find_as<catalogue::Cell>(part.type))
-            part.protection = id.empty() ? std::nullopt : std::optional(id);
-}
-
-template <class T>
-void change(Job& job, const Catalogue& parts, const std::string& id) {
-    if (id.empty()) return;
-    const auto fitted = job::first_of<T>(job, parts);
-    if (fitted && fitted.part->type != id) job::fit_type(fitted.part->ref, id)(job);
-}
-
-void dim(Job& job, double cap) {
-    if (cap == 1) return;
-    for (job::Look& look : job.looks)
-        look.cap *= cap;
-    for (job::Effect& effect : job.effects)
-        effect.cap *= cap;
-}
-
-/// All but the cell.
-Job built(const Job& job, const Catalogue& parts, const Choice& c) {
-    Job with = job;
-    with.variants.clear();
-    change_strips(with, parts, c.strip);
-    change<catalogue::Speaker>(with, parts, c.speaker);
-    change<catalogue::Kill>(with, parts, c.kill);
-    change_protection(with, parts, c.protection);
-    dim(with, c.cap);
-    return with;
-}
-
 /// Types of a kind that fit where the fitted one is, that one first.
 template <class T, class Good>
 std::vector<Candidate> candidates(const Plan& plan, Good&& good) {
@@ -132,12 +52,12 @@ std::vector<Candidate> candidates(const Plan& plan, Good&& good) {
     if (!fitted) return {{}};
     const hilt::Clearance* now = plan.fit.of(fitted.part->ref);
     const Millimetre room = now ? now->spare : Millimetre(INFINITY);
-    std::vector<Candidate> all{{fitted.part->type, {}, room, fitted.part->at}};
+    std::vector<Candidate> all{{fitted.part->type, {}, room, {}}};
     for (const auto* type : plan.parts->all<T>()) {
         if (type->id == fitted.part->type || !good(std::get<T>(type->figures))) continue;
         const auto trial = hilt::try_type(*plan.job, *plan.parts, fitted.part->ref, type->id);
         if (trial.clearance.spare >= plan.job->hilt.clearance)
-            all.push_back({type->id, {}, trial.clearance.spare, trial.at});
+            all.push_back({type->id, {}, trial.clearance.spare, {}});
     }
     return all;
 }
@@ -156,6 +76,37 @@ Millimetre tightest_of_the_rest(const Plan& plan) {
         least = std::min(least, c.spare);
     }
     return least;
+}
+
+/// Of blades without strips: of their strings, or of the LED that shines into them.
+double led_light(const Job& job, const Catalogue& parts) {
+    const auto look = power::look_named(job, job.use.look);
+    if (!look) return 0;
+    const auto network = power::network_of(job, parts, power::State{*look});
+    if (!network) return 0;
+    const auto point = circuit::solve(*network);
+    if (!point) return 0;
+    double light = 0;
+    auto add = [&](const std::string& ref, const std::vector<catalogue::Die>& dies, int series,
+                   int rows) {
+        std::size_t die = 0; // as many on a part as it has dies, or of one kind all
+        for (std::size_t i = 0; i < network->diodes.size(); ++i) {
+            if (network->diodes[i].ref != ref) continue;
+            for (const double y : power::die_light(dies[std::min(die++, dies.size() - 1)],
+                                                   point->diode_amps[i], rows))
+                light += series * y;
+        }
+    };
+    for (const job::Blade& blade : job.blades) {
+        for (const job::LedString& string : blade.strings) {
+            const auto* type = parts.find_as<catalogue::SegmentedString>(string.type);
+            add(string.ref, {type->die}, type->series, type->parallel);
+        }
+        if (const job::Part* part = job::find_ref(job.parts, blade.connector))
+            if (const auto* led = parts.find_as<catalogue::Led>(part->type))
+                add(part->ref, led->dies, 1, 1);
+    }
+    return light;
 }
 
 class Search {
@@ -200,7 +151,7 @@ public:
         mark_best(choices.all);
         say_changes(choices.all);
         if (choices.all.front().fitted) give_up(choices);
-        if (choices.whole) reach(choices);
+        if (choices.whole) reach(plan_, choices);
         return choices;
     }
 
@@ -241,16 +192,19 @@ private:
         const std::string now = cell.part->adapter.value_or("");
         std::vector<Candidate> cells;
         const Millimetre wanted = job_.hilt.clearance;
-        for (const auto& [id, trial] : cell_trials(with)) {
+        std::vector<Millimetre> own;
+        for (const job::Part& part : job_.parts)
+            if (parts_.find_as<catalogue::Cell>(part.type)) own.push_back(part.at);
+        for (const hilt::CellTrial& t : cell_trials(with)) {
             const bool fitted =
-                id == cell.part->type && protection == cell.part->protection.value_or("");
-            if (fitted || trial.clearance.spare >= wanted)
-                cells.push_back({id, id == cell.part->type ? now : "", trial.clearance.spare,
-                                 fitted ? cell.part->at : trial.at});
+                t.type == cell.part->type && protection == cell.part->protection.value_or("");
+            if (fitted || t.trial.clearance.spare >= wanted)
+                cells.push_back({t.type, t.type == cell.part->type ? now : "",
+                                 t.trial.clearance.spare, fitted ? own : t.at});
         }
-        for (const auto& t : adapter_trials(with))
+        for (const hilt::CellTrial& t : adapter_trials(with))
             if (t.trial.clearance.spare >= wanted)
-                cells.push_back({t.type, t.adapter, t.trial.clearance.spare, t.trial.at});
+                cells.push_back({t.type, t.adapter, t.trial.clearance.spare, t.at});
         return cells;
     }
 
@@ -299,6 +253,7 @@ private:
         for (const job::Blade& blade : with.blades)
             for (const job::Strip& strip : blade.strips)
                 pixels += strip.pixels;
+        const double light = pixels > 0 ? (*loads)->fresh_foot * pixels : led_light(with, parts_);
         // Of cells side by side each has its own protection.
         const double each =
             (*loads)->pack.kind == power::Pack::Kind::beside ? 1 / static_cast<double>(rows_)
@@ -319,7 +274,7 @@ private:
                                       each * (guard(c.protection, c.adapter) -
                                               guard(protections_.front(), own_adapter));
                     run(c, with, **loads);
-                    c.light = (*loads)->fresh_foot * pixels;
+                    c.light = light;
                     c.fitted = c.cell == own.part->type && c.adapter == own_adapter &&
                                c.protection == protections_.front() && c.cap == 1 &&
                                c.strip == strips_.front() && c.speaker == speakers_.front().id &&
@@ -385,31 +340,6 @@ private:
         c.mass = Gram(plan_.study.mass.parts.value() + sum(grams) - was);
     }
 
-    /// Better by so little is no better: two percent, half a decibel.
-    static double hair_of(Axis axis, double x, double y) {
-        return axis == Axis::loudness ? 0.5 : 0.02 * std::max(std::abs(x), std::abs(y)) + 1e-9;
-    }
-    static bool worse_nowhere(const Choice& a, const Choice& b, bool& better) {
-        better = false;
-        for (const Axis axis : axes) {
-            const double sign = more_is_better(axis) ? 1 : -1;
-            const double x = sign * value_of(a, axis), y = sign * value_of(b, axis);
-            const double hair = hair_of(axis, x, y);
-            if (x < y - hair) return false;
-            better = better || x > y + hair;
-        }
-        return true;
-    }
-    static void mark_best(std::vector<Choice>& all) {
-        for (Choice& c : all) {
-            c.best = c.covers && !c.overloaded &&
-                     std::none_of(all.begin(), all.end(), [&](const Choice& o) {
-                         bool better = false;
-                         return o.covers && !o.overloaded && worse_nowhere(o, c, better) && better;
-                     });
-        }
-    }
-
     std::string name(const std::string& id) const {
         const auto* type = parts_.find(id);
         return type ? type->name : id;
@@ -429,85 +359,6 @@ private:
         }
     }
 
-    static std::string gain_words(Axis axis, double gain) {
-        switch (axis) {
-        case Axis::clean:
-            return duration(Minute(gain)) + " more clean";
-        case Axis::light:
-            return fmt::format("{:.0f} % more light", gain * 100);
-        case Axis::spares:
-            return fmt::format("{:.0f} fewer spares", gain);
-        case Axis::mass:
-            return with_unit(gain, "g") + " lighter";
-        case Axis::price:
-            return with_unit(gain, "EUR") + " cheaper";
-        default:
-            return with_unit(gain, unit_of(axis)) + " more " + std::string(word(axis));
-        }
-    }
-
-    /// On each count what most would be had with one change, or where none helps, with two.
-    static void give_up(Choices& choices) {
-        const Choice& now = choices.all.front();
-        for (const Axis axis : axes) {
-            const double sign = more_is_better(axis) ? 1 : -1, have = value_of(now, axis);
-            for (const std::size_t changes : {1, 2}) {
-                std::size_t best = 0;
-                double most = axis == Axis::loudness ? 0.5 : 0.1 * std::abs(have);
-                for (std::size_t i = 1; i < choices.all.size(); ++i) {
-                    const Choice& c = choices.all[i];
-                    const double gain = sign * (value_of(c, axis) - have);
-                    if (!c.covers || c.overloaded || c.changes.size() != changes || gain <= most)
-                        continue;
-                    best = i;
-                    most = gain;
-                }
-                if (best == 0) continue;
-                choices.gives_up.push_back({fmt::format("{}: {}", gain_words(axis, most),
-                                                        fmt::join(choices.all[best].changes, ", ")),
-                                            best});
-                break;
-            }
-        }
-    }
-
-    /// Ways to the clean runtime that was asked for: dimmer; one thing changed; a cell that is too
-    /// wide, with what would have to go.
-    void reach(Choices& choices) const {
-        choices.wanted = job_.use.clean;
-        if (!(job_.use.clean > Minute(0)) || !choices.all.front().fitted) return;
-        if (choices.all.front().clean >= job_.use.clean) return;
-        if (const auto cap = power::cap_for(job_, parts_, job_.use.clean); cap && cap->reached)
-            choices.reach.push_back(
-                {cap->effects < 1
-                     ? fmt::format("look and effects dimmed to {:.0f} %",
-                                   std::floor(cap->cap * 100))
-                     : fmt::format("{} capped at {:.0f} %", cap->look, std::floor(cap->cap * 100)),
-                 cap->clean, cap->edit});
-        for (const Choice& c : choices.all)
-            if (c.changes.size() == 1 && c.cap == 1 && c.clean >= job_.use.clean && !c.overloaded)
-                choices.reach.push_back({c.changes.front(), c.clean, take_choice(job_, parts_, c)});
-        for (const auto& [id, trial] : cell_trials(plan_)) {
-            const Millimetre lacks = job_.hilt.clearance - trial.clearance.spare;
-            if (lacks <= Millimetre(0) || lacks > Millimetre(2)) continue;
-            // Only what is bored away makes room; a neighbour does not move.
-            const std::string& where =
-                trial.on_way < trial.in_place ? trial.way : trial.clearance.against;
-            const bool section =
-                std::any_of(job_.hilt.sections.begin(), job_.hilt.sections.end(),
-                            [&](const job::Section& s) { return s.name == where; });
-            if (!section) continue;
-            Job with = job_;
-            job::fit_cells(id, "", parts_)(with);
-            const auto run = power::run_down(with, parts_);
-            if (run && run->clean() >= job_.use.clean)
-                choices.reach.push_back(
-                    {fmt::format("{} if {} is bored {} wider", name(id), where, text(lacks)),
-                     run->clean(),
-                     {}});
-        }
-    }
-
     const Plan& plan_;
     const Job& job_;
     const Catalogue& parts_;
@@ -523,92 +374,10 @@ private:
 
 } // namespace
 
-double value_of(const Choice& c, Axis axis) {
-    switch (axis) {
-    case Axis::clean:
-        return c.clean.value();
-    case Axis::margin:
-        return c.margin.value();
-    case Axis::light:
-        return c.light;
-    case Axis::loudness:
-        return c.loudness;
-    case Axis::clearance:
-        return c.clearance.value();
-    case Axis::mass:
-        return c.mass.value();
-    case Axis::price:
-        return c.price;
-    case Axis::spares:
-        return c.spares;
-    }
-    return 0;
-}
-
-bool more_is_better(Axis axis) {
-    return axis == Axis::clean || axis == Axis::margin || axis == Axis::light ||
-           axis == Axis::loudness || axis == Axis::clearance;
-}
-
-std::string_view word(Axis axis) {
-    switch (axis) {
-    case Axis::clean:
-        return "clean runtime";
-    case Axis::margin:
-        return "crackle margin";
-    case Axis::light:
-        return "light";
-    case Axis::loudness:
-        return "loudness";
-    case Axis::clearance:
-        return "clearance";
-    case Axis::mass:
-        return "mass";
-    case Axis::price:
-        return "price";
-    case Axis::spares:
-        return "spares a day";
-    }
-    return {};
-}
-
-std::string_view unit_of(Axis axis) {
-    switch (axis) {
-    case Axis::clean:
-        return "min";
-    case Axis::margin:
-        return "V";
-    case Axis::light:
-        return "%";
-    case Axis::loudness:
-        return "dB";
-    case Axis::clearance:
-        return "mm";
-    case Axis::mass:
-        return "g";
-    case Axis::price:
-        return "EUR";
-    case Axis::spares:
-        return "";
-    }
-    return {};
-}
-
 Result<Choices> choices_of(const Plan& plan, const Spread& spread,
                            const std::function<bool()>& stop,
                            const std::function<void(std::size_t, std::size_t)>& told) {
     return Search(plan, spread, stop, told).run();
-}
-
-job::Edit take_choice(const Job& job, const Catalogue& parts, const Choice& choice) {
-    const auto cell = job::first_of<catalogue::Cell>(job, parts);
-    return [choice, &parts, ref = cell ? cell.part->ref : std::string()](Job& j) {
-        const auto variants = j.variants;
-        j = built(j, parts, choice);
-        j.variants = variants;
-        job::fit_cells(choice.cell, choice.adapter, parts)(j);
-        if (auto* part = job::find_ref(j.parts, ref)) part->at = choice.at;
-    };
 }
 
 int sets_a_day(const power::Discharge& run, const job::Use& use, Ampere idle, Ampere asleep,

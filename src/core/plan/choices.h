@@ -14,12 +14,12 @@ namespace conductus::plan {
 /// One way to build it.
 struct Choice {
     std::string cell, adapter, protection, speaker, kill, strip; ///< ids; empty: none, or as it is
-    double cap = 1;          ///< brightness of look and effects against now
-    Millimetre at;           ///< where the cell would lie
-    bool fitted = false;     ///< as it is built now
-    bool best = false;       ///< no other is better in one thing without being worse in another
-    bool overloaded = false; ///< held over the cell's rating
-    bool trips = false;      ///< the protection opens at the peak; only the fitted one is told so
+    double cap = 1;             ///< brightness of look and effects against now
+    std::vector<Millimetre> at; ///< where each cell would lie, in the job's order
+    bool fitted = false;        ///< as it is built now
+    bool best = false;          ///< no other is better in one thing without being worse in another
+    bool overloaded = false;    ///< held over the cell's rating
+    bool trips = false; ///< the protection opens at the peak; only the fitted one is told so
     Minute clean, bright, off;
     Volt margin;          ///< board over the sound's need at the worst peak, full cells
     int spares = 0;       ///< sets of cells for the day beside the first
@@ -68,8 +68,8 @@ Result<Choices> choices_of(const Plan& plan, const Spread& spread = one_by_one,
                            const std::function<bool()>& stop = {},
                            const std::function<void(std::size_t, std::size_t)>& told = {});
 
-/// Builds the job that way. `parts` must outlive it.
-job::Edit take_choice(const job::Job& job, const catalogue::Catalogue& parts, const Choice& choice);
+/// Builds a job that way. `parts` must outlive it.
+job::Edit take_choice(const catalogue::Catalogue& parts, const Choice& choice);
 
 /// Sets of cells for the phases of the use, one included; 0 where a full one is not clean. `idle`
 /// and `asleep` are drawn meanwhile.

@@ -31,39 +31,21 @@ std::string remark(const CellOption& o, const hilt::Trial& trial, Millimetre wan
 
 } // namespace
 
-namespace {
-
-/// Another cell, in an adapter or none, in place of all there are, tried where the first one lies.
-hilt::Trial tried(const job::Job& job, const catalogue::Catalogue& parts, const std::string& ref,
-                  const std::string& type, const std::string& adapter) {
-    job::Job with = job;
-    const std::string was = job::find_ref(with.parts, ref)->type;
-    for (job::Part& part : with.parts)
-        if (part.ref != ref && part.type == was) part.type = type;
-    for (job::Part& part : with.parts)
-        if (parts.find_as<catalogue::Cell>(part.type))
-            part.adapter = adapter.empty() ? std::nullopt : std::optional(adapter);
-    return hilt::try_type(with, parts, ref, type);
-}
-
-} // namespace
-
-CellTrials cell_trials(const Plan& plan) {
-    CellTrials trials;
+std::vector<hilt::CellTrial> cell_trials(const Plan& plan) {
+    std::vector<hilt::CellTrial> trials;
     const auto cell = job::first_of<catalogue::Cell>(*plan.job, *plan.parts);
     if (!cell) return trials;
     for (const auto* type : plan.parts->all<catalogue::Cell>())
         // Another number of cells in a row is another board and another blade.
         if (std::get<catalogue::Cell>(type->figures).series == cell.figures->series)
-            trials.emplace_back(
-                type->id,
-                tried(*plan.job, *plan.parts, cell.part->ref, type->id,
-                      type->id == cell.part->type ? cell.part->adapter.value_or("") : ""));
+            trials.push_back(hilt::try_cells(
+                *plan.job, *plan.parts, type->id,
+                type->id == cell.part->type ? cell.part->adapter.value_or("") : ""));
     return trials;
 }
 
-std::vector<AdapterTrial> adapter_trials(const Plan& plan) {
-    std::vector<AdapterTrial> trials;
+std::vector<hilt::CellTrial> adapter_trials(const Plan& plan) {
+    std::vector<hilt::CellTrial> trials;
     const auto cell = job::first_of<catalogue::Cell>(*plan.job, *plan.parts);
     if (!cell) return trials;
     // The bay there is: that of the adapter in use, or the cell's own.
@@ -77,40 +59,34 @@ std::vector<AdapterTrial> adapter_trials(const Plan& plan) {
             const auto& c = std::get<catalogue::Cell>(type->figures);
             if (c.size != a.takes || c.series != cell.figures->series) continue;
             if (type->id == cell.part->type && cell.part->adapter == adapter->id) continue;
-            trials.push_back(
-                {type->id, adapter->id,
-                 tried(*plan.job, *plan.parts, cell.part->ref, type->id, adapter->id)});
+            trials.push_back(hilt::try_cells(*plan.job, *plan.parts, type->id, adapter->id));
         }
     }
     return trials;
 }
 
-std::vector<CellOption> cell_options(const Plan& plan, const CellTrials& trials,
-                                     const std::function<bool()>& stop, const Spread& spread) {
+std::vector<CellOption> cell_options(const Plan& plan, const std::function<bool()>& stop,
+                                     const Spread& spread) {
     const auto cell = job::first_of<catalogue::Cell>(*plan.job, *plan.parts);
-    const auto adapted = adapter_trials(plan);
-    std::vector<CellOption> options(trials.size() + adapted.size());
+    std::vector<hilt::CellTrial> trials = cell_trials(plan);
+    const std::size_t plain = trials.size();
+    for (hilt::CellTrial& t : adapter_trials(plan))
+        trials.push_back(std::move(t));
+    std::vector<CellOption> options(trials.size());
     spread(options.size(), [&](std::size_t task) {
         if (stop && stop()) return;
-        const bool plain = task < trials.size();
-        const auto& [id, trial] =
-            plain ? trials[task]
-                  : std::pair<std::string, hilt::Trial>{adapted[task - trials.size()].type,
-                                                        adapted[task - trials.size()].trial};
+        const hilt::CellTrial& t = trials[task];
         CellOption& o = options[task];
-        o.type = id;
-        o.name = plan.parts->find(id)->name;
-        o.fitted = plain && id == cell.part->type;
-        if (o.fitted) o.adapter = cell.part->adapter.value_or("");
-        if (!plain) {
-            o.adapter = adapted[task - trials.size()].adapter;
-            o.name += ", in an adapter";
-        }
-        o.at = trial.at;
-        o.clearance = trial.clearance;
-        o.fits = trial.clearance.spare >= plan.job->hilt.clearance;
+        o.type = t.type;
+        o.name = plan.parts->find(t.type)->name;
+        o.adapter = t.adapter;
+        o.fitted = task < plain && t.type == cell.part->type;
+        if (task >= plain) o.name += ", in an adapter";
+        o.at = t.at;
+        o.clearance = t.trial.clearance;
+        o.fits = t.trial.clearance.spare >= plan.job->hilt.clearance;
         job::Job with = *plan.job;
-        if (!o.fitted) fit_option(*plan.job, *plan.parts, o)(with);
+        if (!o.fitted) fit_option(*plan.parts, o)(with);
         const auto run = o.fitted && plan.run ? Result<power::Discharge>(*plan.run)
                                               : power::run_down(with, *plan.parts);
         if (run && !plan.trouble) {
@@ -122,10 +98,10 @@ std::vector<CellOption> cell_options(const Plan& plan, const CellTrials& trials,
                         ? plan.parts->find_as<catalogue::Protection>(*cell.part->protection)
                         : nullptr)
                 o.trips = run->peak > board->trip;
-            o.overloaded =
-                run->samples.front().amps > plan.parts->find_as<catalogue::Cell>(id)->continuous;
+            o.overloaded = run->samples.front().amps >
+                           plan.parts->find_as<catalogue::Cell>(t.type)->continuous;
         }
-        o.remark = remark(o, trial, plan.job->hilt.clearance,
+        o.remark = remark(o, t.trial, plan.job->hilt.clearance,
                           job::find_ref(plan.job->parts, o.clearance.against) != nullptr);
     });
     if (stop && stop()) return {};
@@ -137,14 +113,8 @@ std::vector<CellOption> cell_options(const Plan& plan, const CellTrials& trials,
     return options;
 }
 
-job::Edit fit_option(const job::Job& job, const catalogue::Catalogue& parts,
-                     const CellOption& option) {
-    const auto cell = job::first_of<catalogue::Cell>(job, parts);
-    return [ref = cell ? cell.part->ref : std::string(), type = option.type,
-            adapter = option.adapter, at = option.at, &parts](job::Job& j) {
-        job::fit_cells(type, adapter, parts)(j);
-        if (auto* part = job::find_ref(j.parts, ref)) part->at = at;
-    };
+job::Edit fit_option(const catalogue::Catalogue& parts, const CellOption& option) {
+    return job::place_cells(option.type, option.adapter, option.at, parts);
 }
 
 } // namespace conductus::plan

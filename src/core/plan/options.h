@@ -5,24 +5,16 @@
 
 namespace conductus::plan {
 
-using CellTrials = std::vector<std::pair<std::string, hilt::Trial>>;
-
-/// Every cell of the catalogue with as many cells in a row, tried in the place of the fitted one;
-/// empty where none is fitted.
-CellTrials cell_trials(const Plan& plan);
+/// Every cell of the catalogue with as many cells in a row; empty where none is fitted.
+std::vector<hilt::CellTrial> cell_trials(const Plan& plan);
 
 /// Smaller cells in adapters that fill the bay there is.
-struct AdapterTrial {
-    std::string type, adapter;
-    hilt::Trial trial;
-};
-std::vector<AdapterTrial> adapter_trials(const Plan& plan);
+std::vector<hilt::CellTrial> adapter_trials(const Plan& plan);
 
 /// Every cell of the catalogue in the fitted one's place, the fitted first, then by clean runtime.
 /// Those that could not be solved have zero runtimes.
 /// Empty where `stop` says so in between. `spread` does the cells side by side.
-std::vector<CellOption> cell_options(const Plan& plan, const CellTrials& trials,
-                                     const std::function<bool()>& stop = {},
+std::vector<CellOption> cell_options(const Plan& plan, const std::function<bool()>& stop = {},
                                      const Spread& spread = one_by_one);
 
 } // namespace conductus::plan

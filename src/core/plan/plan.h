@@ -73,6 +73,7 @@ struct View {
     double charge = 1;
     Ampere amps; ///< cell
     Volt cell, board, first_pixel, last_pixel;
+    Volt across_led;       ///< without strips: the string's LED that carries most
     double tip = 1;        ///< luminance, last lit pixel over what it had at the foot
     double tint_shift = 0; ///< Δu'v', the same
     std::optional<lights::Uv> foot_tint, tip_tint; ///< of the same two; empty: dark, or no strip
@@ -81,7 +82,8 @@ struct View {
     std::vector<BladeView> blades;   ///< in the job's order; those that light up at all
     std::vector<VoltFlag> flags;
     std::vector<AmpFlag> amp_flags;
-    std::vector<VoltStep> steps; ///< telescopes: emf − Σ drops = last pixel
+    /// Telescopes: emf − Σ drops = last pixel, or without strips `across_led`.
+    std::vector<VoltStep> steps;
 };
 
 struct LookPlan {
@@ -100,8 +102,8 @@ struct LookPlan {
 /// A cell of the catalogue in the fitted one's place.
 struct CellOption {
     std::string type, name;
-    std::string adapter; ///< id of the one it would sit in; empty: none
-    Millimetre at;
+    std::string adapter;        ///< id of the one it would sit in; empty: none
+    std::vector<Millimetre> at; ///< where each cell would lie, in the job's order
     hilt::Clearance clearance;
     bool fitted = false;
     bool fits = false;
@@ -169,7 +171,6 @@ Plan analyse(std::shared_ptr<const job::Job> job,
              std::shared_ptr<const catalogue::Catalogue> parts);
 
 /// The edit that fits an option, with its place, in place of every cell. `parts` must outlive it.
-job::Edit fit_option(const job::Job& job, const catalogue::Catalogue& parts,
-                     const CellOption& option);
+job::Edit fit_option(const catalogue::Catalogue& parts, const CellOption& option);
 
 } // namespace conductus::plan

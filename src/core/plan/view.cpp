@@ -5,6 +5,8 @@
 #include <cctype>
 #include <cmath>
 #include <map>
+#include <numeric>
+#include <set>
 
 #include "core/circuit/terminal.h"
 #include "core/job/lookup.h"
@@ -61,7 +63,7 @@ const char* label_of(circuit::Part part) {
     case circuit::Part::strip:
         return "blade copper";
     case circuit::Part::light:
-        return "LED";
+        return "LED's own";
     case circuit::Part::resistor:
         return "resistors";
     case circuit::Part::supply:
@@ -74,11 +76,8 @@ const char* label_of(circuit::Part part) {
     return "";
 }
 
-std::vector<VoltStep> steps_of(const Network& n, const OperatingPoint& p, std::size_t strip) {
-    const auto& s = n.strips[strip];
-    const auto& source = n.sources[0];
-    std::vector<VoltStep> steps{
-        {label_of(circuit::Part::cell), source.ref, Volt(p.source_amps[0] * source.ohms)}};
+/// What is lost between the cells and a load's two nodes, by kind of part; of cells in a row, all.
+std::vector<VoltStep> steps_to(const Network& n, const OperatingPoint& p, Node plus, Node minus) {
     std::map<circuit::Part, VoltStep> by_part;
     std::map<circuit::Part, double> largest;
     auto collect = [&](Node from, Node to) {
@@ -90,17 +89,57 @@ std::vector<VoltStep> steps_of(const Network& n, const OperatingPoint& p, std::s
             if (drop >= largest[e.part]) largest[e.part] = drop, step.ref = e.ref;
         }
     };
-    collect(source.plus, s.plus);
-    collect(s.minus, source.minus);
+    auto joined = [&](Node a, Node b) { return a == b || !way(n, a, b).empty(); };
+    // From the load's plus through one cell after another to where its minus comes back.
+    std::vector<std::size_t> left(n.sources.size());
+    std::iota(left.begin(), left.end(), std::size_t{0});
+    Volt in_cells;
+    std::string weakest;
+    for (Node at = plus;;) {
+        const auto next = std::find_if(
+            left.begin(), left.end(), [&](std::size_t i) { return joined(n.sources[i].plus, at); });
+        if (next == left.end()) break;
+        const auto& source = n.sources[*next];
+        if (weakest.empty()) weakest = source.ref;
+        collect(source.plus, at);
+        in_cells += Volt(p.source_amps[*next] * source.ohms);
+        at = source.minus;
+        left.erase(next);
+        if (joined(minus, at)) {
+            collect(minus, at);
+            break;
+        }
+    }
+    std::vector<VoltStep> steps{{label_of(circuit::Part::cell), weakest, in_cells}};
     for (const auto part :
          {circuit::Part::protection, circuit::Part::fuse, circuit::Part::kill, circuit::Part::board,
-          circuit::Part::wire, circuit::Part::resistor, circuit::Part::pins})
+          circuit::Part::wire, circuit::Part::resistor, circuit::Part::pins, circuit::Part::light})
         if (const auto it = by_part.find(part); it != by_part.end())
             steps.push_back({label_of(part), it->second.ref, it->second.drop});
+    return steps;
+}
+
+std::vector<VoltStep> steps_of(const Network& n, const OperatingPoint& p, std::size_t strip) {
+    const auto& s = n.strips[strip];
+    auto steps = steps_to(n, p, s.plus, s.minus);
     const double foot = p.volts[s.plus] - p.volts[s.minus];
     steps.push_back(
         {label_of(circuit::Part::strip), s.ref, Volt(foot - p.strips[strip].volts.back())});
     return steps;
+}
+
+/// To the LED of these refs that carries most.
+void step_to_led(View& view, const Network& n, const OperatingPoint& p,
+                 const std::set<std::string>& refs) {
+    std::optional<std::size_t> most;
+    for (std::size_t i = 0; i < n.diodes.size(); ++i)
+        if (refs.contains(n.diodes[i].ref) && p.diode_amps[i] > 1e-6 &&
+            (!most || p.diode_amps[i] > p.diode_amps[*most]))
+            most = i;
+    if (!most) return;
+    const auto& led = n.diodes[*most];
+    view.steps = steps_to(n, p, led.plus, led.minus);
+    view.across_led = Volt(p.volts[led.plus] - p.volts[led.minus]);
 }
 
 /// Between two terminals of a part; the second may be ground by not being there.
@@ -317,7 +356,16 @@ View view_of(const job::Job& job, const catalogue::Catalogue& parts, const findi
     view.tint_shift = shown->tint_shift;
     view.foot_tint = shown->foot_tint, view.tip_tint = shown->tip_tint;
     view.paint = shown->paint;
-    if (shown->strip.empty()) return view;
+    if (shown->strip.empty()) {
+        std::set<std::string> lit;
+        for (const job::Blade& blade : job.blades) {
+            lit.insert(blade.connector); // an LED in the hilt that shines into it
+            for (const job::LedString& string : blade.strings)
+                lit.insert(string.ref);
+        }
+        step_to_led(view, n, p, lit);
+        return view;
+    }
     view.pixel_volts = shown->volts;
     view.first_pixel = Volt(shown->volts.front());
     view.last_pixel = Volt(shown->volts.back());

@@ -295,9 +295,8 @@ namespace {
 void tell_capacitor(Explained& e, const Plan& plan) {
     const auto board = job::first_of<catalogue::Board>(*plan.job, *plan.parts);
     if (!board || !(board.figures->capacitor > Farad(0))) return;
-    const auto loads =
-        power::loads_of(*plan.job, *plan.parts, plan.job->use, power::Wanted::worst);
-    if (!loads || !(*loads)->peak || (*loads)->peak->bright.solved() == 0) return;
+    const auto loads = power::loads_of(*plan.job, *plan.parts, plan.job->use, power::Wanted::worst);
+    if (!loads || !(*loads)->peak || (*loads)->peak->bright.empty()) return;
     power::UseLoads& l = **loads;
     const power::LitLoad& peak = *l.peak;
     const power::Bank bank(l.cells, l.pack, l.use.temperature);

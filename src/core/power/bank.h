@@ -33,6 +33,7 @@ public:
     /// current passes before it comes to what the curves tell of; its loss counts as the kill's.
     Bank(std::vector<CellFigures> figures, const Pack& pack, Celsius temperature, double ahead = 0);
 
+    /// From the open end down: of two answers the one with more volts is the stable one.
     [[nodiscard]] Held hold(const LoadCurve& load) const;
     /// Terminal volts of each cell at what it gives.
     [[nodiscard]] Volt terminal(std::size_t cell, const Held& held) const;
@@ -44,19 +45,36 @@ public:
     /// currents at both ends, which are made to agree with the state they lead to; polarisation and
     /// warmth by their exponentials. Returns what is held at the end, given what was at the start.
     Held advance(const LoadCurve& load, const Held& from, double seconds, Celsius air);
+    /// Undoes the last advance.
+    void back();
 
     /// New cells, full and as warm as the air.
     void swap(Celsius air);
 
     std::vector<CellNow> cells;
     Tally tally;
+    bool tallies = true; ///< false: where it all went is not asked, and `tally` stays as it is
     [[nodiscard]] const std::vector<CellFigures>& figures() const { return figures_; }
     [[nodiscard]] const Pack& pack() const { return pack_; }
 
 private:
-    [[nodiscard]] double ohms_and_emf(double& emf) const;
-    void step(const std::vector<CellNow>& from, const Held& a, const Held& b, double seconds,
-              Celsius air);
+    /// What one advance is for a cell whatever current flows: decays, and how warmth has changed
+    /// its resistance before it.
+    struct Fading {
+        double lag1 = 0, lag2 = 0, warmth = 0, by_temperature = 1;
+    };
+    struct Source {
+        double emf = 0, ohms = 0;
+    };
+    [[nodiscard]] Source source() const;
+    [[nodiscard]] Held hold_near(const LoadCurve& load, double volts, bool& found) const;
+    [[nodiscard]] double own_amps(const CellNow& cell, const CellFigures& f,
+                                  const Held& held) const;
+    void step(const Held& a, const Held& b, double seconds, Celsius air);
+    void count(const LoadCurve& load, const Held& a, const Held& b, double seconds);
+    std::vector<CellNow> before_; ///< the last advance
+    std::vector<Fading> fading_;  ///< of it
+    Tally tally_before_;
     std::vector<CellFigures> figures_;
     Pack pack_;
     double ahead_ = 0;

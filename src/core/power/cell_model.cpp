@@ -55,12 +55,13 @@ double resistance_by_temperature(Celsius t) {
 }
 
 void Polarisation::advance(Ampere current, Ohm r0, Second dt) {
-    auto toward = [&](Volt& u, double share, double tau) {
-        const Volt settled = current * (r0 * share);
-        u = settled + (u - settled) * std::exp(-dt.value() / tau);
-    };
-    toward(u1, r1_share, tau1_s);
-    toward(u2, r2_share, tau2_s);
+    fade(current, r0, std::exp(-dt.value() / tau1_s), std::exp(-dt.value() / tau2_s));
+}
+
+void Polarisation::fade(Ampere current, Ohm r0, double keep1, double keep2) {
+    const Volt settled1 = current * (r0 * r1_share), settled2 = current * (r0 * r2_share);
+    u1 = settled1 + (u1 - settled1) * keep1;
+    u2 = settled2 + (u2 - settled2) * keep2;
 }
 
 CellFigures figures_of(const job::Part& part, const catalogue::Cell& cell) {

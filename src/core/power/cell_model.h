@@ -28,6 +28,8 @@ struct Polarisation {
     Volt u1, u2;
     /// After `dt` at constant current, from the exact exponential.
     void advance(Ampere current, Ohm r0, Second dt);
+    /// The same where e to the minus dt over each time constant is known.
+    void fade(Ampere current, Ohm r0, double keep1, double keep2);
 };
 inline constexpr double r1_share = 0.35, r2_share = 0.8;
 inline constexpr double tau1_s = 12, tau2_s = 400;

@@ -65,7 +65,9 @@ public:
     Life(const DayLoads& loads, const DayPlan& plan)
         : loads_(loads), plan_(plan), bank_(loads.sets.front()->cells, loads.sets.front()->pack,
                                             loads.air.empty() ? Celsius(20) : loads.air.front()),
-          safe_down_to_(loads.effects.size() + 1, 2.0) {}
+          safe_down_to_(loads.effects.size() + 1, 2.0) {
+        bank_.tallies = plan.tallies;
+    }
 
     Day run() {
         std::vector<Stretch> stretches;
@@ -349,6 +351,7 @@ Percentiles many_days(const DayLoads& loads, std::size_t days, std::uint64_t see
             DayPlan plan;
             plan.seed = seed + i;
             plan.to_crackle = true;
+            plan.tallies = false;
             plan.step = 0.01;
             plan.days = 60;
             const Day day = live(loads, plan);

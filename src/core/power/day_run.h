@@ -50,6 +50,7 @@ struct DayPlan {
     bool to_crackle = false;  ///< ends at the first crackle, or when off
     int days = 1;             ///< one after another, at most 400; ends when off
     bool full_record = false; ///< samples are kept
+    bool tallies = true;      ///< where charge and energy went is asked for
     double step = 0.005;      ///< as of run_down
 };
 

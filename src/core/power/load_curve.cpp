@@ -47,13 +47,11 @@ std::array<double, part_count> watts_of(const Network& n, const OperatingPoint& 
     return w;
 }
 
-/// Weights of the four points about `x`, counted in steps from the first of them, and the weights
-/// of the slope. Source: Lagrange's polynomial on evenly spaced points.
-void weights(double x, std::array<double, 4>& w, std::array<double, 4>& slope) {
+/// Weights of the four points about `x`, counted in steps from the first of them.
+/// Source: Lagrange's polynomial on evenly spaced points.
+std::array<double, 4> weights(double x) {
     const double a = x, b = x - 1, c = x - 2, d = x - 3;
-    w = {-b * c * d / 6, a * c * d / 2, -a * b * d / 2, a * b * c / 6};
-    slope = {-(c * d + b * d + b * c) / 6, (c * d + a * d + a * c) / 2,
-             -(b * d + a * d + a * b) / 2, (b * c + a * c + a * b) / 6};
+    return {-b * c * d / 6, a * c * d / 2, -a * b * d / 2, a * b * c / 6};
 }
 
 constexpr double hair_ohms = 1e-6; // of an ideal cell: the solver wants some
@@ -132,34 +130,45 @@ Result<LoadCurve> LoadCurve::of(Network network, const Pack& pack,
         curve.rows_.push_back(*row);
     }
     std::reverse(curve.rows_.begin(), curve.rows_.end());
-    for (int finer = 0; finer < 4; ++finer) {
+    // Each step is halved until its middle is where the curve so far would have it; a smooth
+    // stretch beside a corner (a string that lights up, a board that starts) is left wide, and
+    // read off at the points that the corner's closeness gives it.
+    std::vector<char> rough(count - 1, 1);
+    for (int finer = 0; finer < 4 && std::count(rough.begin(), rough.end(), 1) > 0; ++finer) {
         LoadCurve next;
         next.low_ = low;
         next.step_ = curve.step_ / 2;
         next.rows_.resize(2 * curve.rows_.size() - 1);
-        bool close = true;
+        std::vector<char> still(2 * rough.size(), 0);
         guess.clear();
-        for (std::size_t i = curve.rows_.size(); i-- > 0;) {
+        next.rows_.back() = curve.rows_.back();
+        const Row& full = curve.rows_.back();
+        for (std::size_t i = rough.size(); i-- > 0;) {
             next.rows_[2 * i] = curve.rows_[i];
-            if (i == 0) break;
-            const double volts = low + curve.step_ * (static_cast<double>(i) - 0.5);
+            const double volts = low + curve.step_ * (static_cast<double>(i) + 0.5);
+            Row& middle = next.rows_[2 * i + 1];
+            const Row guessed = curve.read(volts);
+            middle = guessed;
+            if (!rough[i]) continue;
             auto row = solved(volts);
             if (!row) return tl::unexpected(row.error());
-            const Row guessed = curve.read(volts);
+            middle = *row;
             // The finer curve is sixteen times closer than what is seen to be off here. What is
             // little of what flows and shines at full volts may be off by little of that; where a
             // colour begins to shine the light has a corner, far below where it is dim.
-            const Row& full = curve.rows_.back();
-            close = close &&
-                    std::abs(guessed[0] - (*row)[0]) <=
-                        5e-3 * std::abs((*row)[0]) + 3e-3 * std::abs(full[0]) + 1e-7 &&
-                    std::abs(guessed[1] - (*row)[1]) <= 4e-3 &&
-                    std::abs(guessed[2] - (*row)[2]) <= 5e-2 * std::abs(full[3]) + 1e-12;
-            next.rows_[2 * i - 1] = *row;
+            const bool close = std::abs(guessed[0] - middle[0]) <=
+                                   5e-3 * std::abs(middle[0]) + 3e-3 * std::abs(full[0]) + 1e-7 &&
+                               std::abs(guessed[1] - middle[1]) <= 4e-3 &&
+                               std::abs(guessed[2] - middle[2]) <= 5e-2 * std::abs(full[3]) + 1e-12;
+            if (close) continue;
+            // Its neighbours are read off through the same points.
+            for (std::size_t k = i > 0 ? 2 * i - 1 : 0; k < std::min(still.size(), 2 * i + 3); ++k)
+                still[k] = 1;
         }
         curve = std::move(next);
-        if (close) break;
+        rough = std::move(still);
     }
+    curve.settle();
     return curve;
 }
 
@@ -183,6 +192,7 @@ LoadCurve LoadCurve::mixed(const std::vector<std::pair<const LoadCurve*, double>
         }
         mix.rows_[i] = row;
     }
+    mix.settle();
     return mix;
 }
 
@@ -194,14 +204,31 @@ void LoadCurve::scale(double at_low, double at_high) {
         for (std::size_t k = 5; k < width; ++k)
             rows_[i][k] *= by;
     }
+    settle();
+}
+
+/// Source: the same polynomial through the same four points, in powers of the way through a step.
+void LoadCurve::settle() {
+    cubics_.resize(rows_.size() - 1);
+    for (std::size_t i = 0; i < cubics_.size(); ++i) {
+        const std::size_t first = std::min(rows_.size() - 4, i > 0 ? i - 1 : 0);
+        const double y0 = rows_[first][0], y1 = rows_[first + 1][0], y2 = rows_[first + 2][0],
+                     y3 = rows_[first + 3][0];
+        // Newton's forward differences about the first point, then moved to the step's own foot.
+        const double d1 = y1 - y0, d2 = (y2 - 2 * y1 + y0) / 2,
+                     d3 = (y3 - 3 * y2 + 3 * y1 - y0) / 6;
+        const double c1 = d1 - d2 + 2 * d3, c2 = d2 - 3 * d3, c3 = d3;
+        const double a = static_cast<double>(i - first);
+        cubics_[i] = {y0 + a * (c1 + a * (c2 + a * c3)), c1 + a * (2 * c2 + 3 * a * c3),
+                      c2 + 3 * a * c3, c3};
+    }
 }
 
 LoadCurve::Row LoadCurve::read(double volts) const {
     const double x = std::clamp((volts - low_) / step_, 0.0, static_cast<double>(rows_.size() - 1));
     const std::size_t first =
         std::min(rows_.size() - 4, static_cast<std::size_t>(std::max(0.0, std::floor(x) - 1)));
-    std::array<double, 4> w{}, slope{};
-    weights(x - static_cast<double>(first), w, slope);
+    const auto w = weights(x - static_cast<double>(first));
     Row row{};
     for (std::size_t p = 0; p < 4; ++p)
         for (std::size_t k = 0; k < width; ++k)
@@ -217,19 +244,14 @@ Drawn LoadCurve::at(double volts) const {
 }
 
 double LoadCurve::amps(double volts, double& slope) const {
-    const double end = static_cast<double>(rows_.size() - 1);
+    const double end = static_cast<double>(cubics_.size());
     const double at = (volts - low_) / step_, x = std::clamp(at, 0.0, end);
-    const std::size_t first =
-        std::min(rows_.size() - 4, static_cast<std::size_t>(std::max(0.0, std::floor(x) - 1)));
-    std::array<double, 4> w{}, ws{};
-    weights(x - static_cast<double>(first), w, ws);
-    double amps = 0, per_step = 0;
-    for (std::size_t p = 0; p < 4; ++p) {
-        amps += w[p] * rows_[first + p][0];
-        per_step += ws[p] * rows_[first + p][0];
-    }
+    const std::size_t i = std::min(cubics_.size() - 1, static_cast<std::size_t>(x));
+    const auto& [c0, c1, c2, c3] = cubics_[i];
+    const double t = x - static_cast<double>(i);
+    const double per_step = c1 + t * (2 * c2 + 3 * t * c3);
     slope = per_step / step_;
-    return amps + (at - x) * per_step;
+    return c0 + t * (c1 + t * (c2 + t * c3)) + (at - x) * per_step;
 }
 
 } // namespace conductus::power

@@ -41,7 +41,8 @@ class LoadCurve {
 public:
     LoadCurve() = default;
     /// Solves `network` with ideal cells from `low` to `high` volts of the pack, closer and closer
-    /// until what lies between is read off to 0.4 % and 1.5 mV. Errors: as of solving.
+    /// where it bends, until what lies between is read off to 0.4 % and 1.5 mV. Errors: as of
+    /// solving.
     static Result<LoadCurve> of(circuit::Network network, const Pack& pack,
                                 const std::vector<StripLight>& lights, double low, double high);
     /// Weighted sum of what they draw; volts and light are the first one's.
@@ -57,14 +58,17 @@ public:
     [[nodiscard]] double high() const {
         return low_ + step_ * static_cast<double>(rows_.size() - 1);
     }
-    [[nodiscard]] std::size_t solved() const { return rows_.size(); }
+    [[nodiscard]] bool empty() const { return rows_.empty(); }
 
 private:
     static constexpr std::size_t width = 5 + part_count;
     using Row = std::array<double, width>;
     [[nodiscard]] Row read(double volts) const;
+    void settle();
     double low_ = 0, step_ = 1;
     std::vector<Row> rows_; ///< evenly spaced; amps, board, tip, foot, last pixel, shares
+    /// Amps over each step as a cubic of the way through it: what a discharge reads most.
+    std::vector<std::array<double, 4>> cubics_;
 };
 
 } // namespace conductus::power

@@ -40,13 +40,10 @@ double Steps::take(Bank& bank, const LoadCurve& load, Held& held, double left, C
         if (rate > 0) most = std::min(most, std::min(charge, bank.cells[i].charge) / rate);
     }
     for (double dt = std::min(most, next);;) {
-        const std::vector<CellNow> cells = bank.cells;
-        const Tally tally = bank.tally;
         const Held to = bank.advance(load, held, dt, air);
         const double change = std::abs(to.amps - held.amps) / std::max(held.amps, 1e-9);
         if (change > amps && dt > 0.05 && held.amps > 1e-3) {
-            bank.cells = cells;
-            bank.tally = tally;
+            bank.back();
             dt = next = std::max(dt / 2, 0.05);
             continue;
         }

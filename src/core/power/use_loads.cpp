@@ -88,7 +88,7 @@ public:
         spread(tasks.size(), [&](std::size_t i) { done[i] = tasks[i](); });
         for (const auto& ok : done)
             if (!ok) return tl::unexpected(ok.error());
-        if (loads_.look.bright.solved() == 0) loads_.look.bright = loads_.look.mean;
+        if (loads_.look.bright.empty()) loads_.look.bright = loads_.look.mean;
         // The mean of an effect is its brightest frame's in proportion.
         std::vector<std::size_t> all;
         for (std::size_t i = 0; i < want.size(); ++i)
@@ -208,7 +208,7 @@ LoadCurve UseLoads::mix(const std::vector<job::Rate>& rates,
 double UseLoads::lowest_board(const LitLoad& load, const Bank& bank) const {
     const Held loud = bank.hold(load.loud);
     const double low = load.loud.at(loud.volts).board;
-    if (!loud.holds || !(capacitor > 0) || load.bright.solved() == 0) return low;
+    if (!loud.holds || !(capacitor > 0) || load.bright.empty()) return low;
     // With so little ahead of it, it has no time to bridge anything.
     double open = 0;
     for (std::size_t i = 0; i < bank.cells.size(); ++i) {

@@ -105,7 +105,7 @@ void PartsTable::fit_type(const std::string& ref, const std::string& type) {
                 const auto cell =
                     job::first_of<catalogue::Cell>(bench_.session.job(), bench_.session.parts());
                 if (cell && cell.part->ref == ref)
-                    edit = plan::fit_option(bench_.session.job(), bench_.session.parts(), option);
+                    edit = plan::fit_option(bench_.session.parts(), option);
             }
     (void)bench_.session.edit(tr("Fit %1 as %2").arg(name, QString::fromStdString(ref)), edit);
 }

@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "app/drawing/slice_drawing.h"
+#include "app/shell/picture_menu.h"
 #include "core/base/format.h"
 #include "core/base/parse.h"
 #include "core/job/limits.h"
@@ -25,6 +26,7 @@ SliceView::SliceView(const Appearance& appearance, QWidget* parent)
     : QWidget(parent), appearance_(appearance) {
     setObjectName("slice");
     setAccessibleName(tr("Slice across the hilt"));
+    offer_picture(this, appearance);
     connect(&appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
 }
 

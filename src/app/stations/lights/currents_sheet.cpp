@@ -8,6 +8,7 @@
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
+#include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/reading_table.h"
 #include "core/base/format.h"
@@ -15,8 +16,6 @@
 
 namespace conductus::app {
 namespace {
-
-QString words(const std::string& s) { return QString::fromStdString(s); }
 
 enum Column {
     part_column,

@@ -16,15 +16,15 @@
 #include <cmath>
 
 #include "app/drawing/blade_drawing.h"
+#include "app/session/words.h"
 #include "app/shell/fields.h"
+#include "app/shell/picture_menu.h"
 #include "app/shell/row_reader.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
 
 namespace conductus::app {
 namespace {
-
-QString words(const std::string& s) { return QString::fromStdString(s); }
 
 QString percent(double share) { return QString::number(qRound(share * 100)); }
 
@@ -63,6 +63,7 @@ double step_for(double most) {
 FilmView::FilmView(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
     setObjectName("film");
     setAccessibleName(tr("Blades and the cell's current in time"));
+    offer_picture(this, bench.appearance);
     setMinimumHeight(qRound(bench.appearance.text() * 13));
     connect(&bench.appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
 }

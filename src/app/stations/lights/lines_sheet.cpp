@@ -10,7 +10,9 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/session/words.h"
 #include "app/shell/fields.h"
+#include "app/shell/picture_menu.h"
 #include "app/shell/reading_table.h"
 #include "app/shell/row_reader.h"
 #include "core/base/format.h"
@@ -19,15 +21,10 @@
 #include "core/job/lookup.h"
 
 namespace conductus::app {
-namespace {
-
-QString words(const std::string& s) { return QString::fromStdString(s); }
-
-} // namespace
-
 ChainsView::ChainsView(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
     setObjectName("chains");
     setAccessibleName(tr("Data lines as chains of pixels"));
+    offer_picture(this, bench.appearance);
     connect(&bench.selection, &Selection::changed, this, qOverload<>(&QWidget::update));
     connect(&bench.appearance, &Appearance::changed, this, [this] {
         updateGeometry();

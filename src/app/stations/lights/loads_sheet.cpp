@@ -7,6 +7,7 @@
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
 #include "app/shell/reading_table.h"
@@ -19,8 +20,6 @@
 
 namespace conductus::app {
 namespace {
-
-QString words(const std::string& s) { return QString::fromStdString(s); }
 
 /// Places a strip is fed at, besides its foot, in the order of the combo.
 const std::vector<std::vector<double>>& feeds() {

@@ -10,6 +10,7 @@
 #include <numeric>
 
 #include "app/drawing/blade_drawing.h"
+#include "app/shell/picture_menu.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
 #include "core/job/words.h"
@@ -22,6 +23,7 @@ LookList::LookList(const Bench& bench, QWidget* parent) : QWidget(parent), bench
     setObjectName("looks");
     setAccessibleName(tr("Looks"));
     setFocusPolicy(Qt::StrongFocus);
+    offer_picture(this, bench.appearance);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     connect(&bench.selection, &Selection::changed, this, [this] {
         update();

@@ -12,6 +12,7 @@
 #include <algorithm>
 
 #include "app/drawing/blade_drawing.h"
+#include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "core/base/format.h"
 #include "core/job/edits.h"
@@ -20,8 +21,6 @@
 
 namespace conductus::app {
 namespace {
-
-QString words(const std::string& s) { return QString::fromStdString(s); }
 
 QScrollArea* scrolled(QWidget* inner, QWidget* parent) {
     auto* scroll = new QScrollArea(parent);

@@ -5,14 +5,13 @@
 #include <QLabel>
 #include <QVBoxLayout>
 
+#include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "core/base/format.h"
 #include "core/power/cell_model.h"
 
 namespace conductus::app {
 namespace {
-
-QString words(const std::string& s) { return QString::fromStdString(s); }
 
 /// "33 days", "5 months", "4 years".
 QString long_time(double days) {

@@ -11,6 +11,7 @@
 #include "app/drawing/ribbons_drawing.h"
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
+#include "app/shell/picture_menu.h"
 #include "core/base/format.h"
 #include "core/base/parse.h"
 #include "core/job/limits.h"
@@ -20,6 +21,7 @@ namespace conductus::app {
 ColdAndWarm::ColdAndWarm(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
     setObjectName("coldAndWarm");
     setAccessibleName(tr("Runtime cold and warm"));
+    offer_picture(this, bench.appearance);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     connect(&bench.appearance, &Appearance::changed, this, [this] {
         updateGeometry();
@@ -80,6 +82,7 @@ void ColdAndWarm::paintEvent(QPaintEvent*) {
 ColdCurves::ColdCurves(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
     setObjectName("coldCurves");
     setAccessibleName(tr("Board at its worst peak, cold and warm"));
+    offer_picture(this, bench.appearance);
     setMinimumHeight(qRound(bench.appearance.text() * 10));
     connect(&bench.appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
 }
@@ -116,8 +119,9 @@ void ColdCurves::paintEvent(QPaintEvent*) {
     };
     p.setFont(page_font(text * 0.86));
     p.setPen(inks.ink);
-    p.drawText(QRectF(2, 0, width(), text * 1.5), Qt::AlignLeft | Qt::AlignVCenter,
-               tr("board at %1, minutes lit").arg(QString::fromStdString(at.front().run.peak_event)));
+    p.drawText(
+        QRectF(2, 0, width(), text * 1.5), Qt::AlignLeft | Qt::AlignVCenter,
+        tr("board at %1, minutes lit").arg(QString::fromStdString(at.front().run.peak_event)));
     if (need > 0) {
         p.setPen(QPen(inks.warn, 1.2, Qt::DashLine));
         p.drawLine(point(0, need), point(longest, need));
@@ -196,8 +200,7 @@ void ColdSheet::show_plan(const PlanPtr& plan) {
 }
 
 void ColdSheet::ask() {
-    if (plan_)
-        studies_.ask(plan_, {cold_at_, warm_at_}, [this](StudyPtr s) { show_study(s); });
+    if (plan_) studies_.ask(plan_, {cold_at_, warm_at_}, [this](StudyPtr s) { show_study(s); });
 }
 
 void ColdSheet::show_study(const StudyPtr& study) {

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "app/drawing/plot.h"
+#include "app/shell/picture_menu.h"
 #include "app/stations/power/day_sheet.h"
 #include "core/base/format.h"
 
@@ -22,6 +23,7 @@ double length_of(const job::Phase& p) {
 DayLine::DayLine(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
     setObjectName("dayLine");
     setAccessibleName(tr("The day on a line of 24 hours"));
+    offer_picture(this, bench.appearance);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     setMouseTracking(true);
     setToolTip(tr("Drag the end of a phase; drag in what is left to light it then"));

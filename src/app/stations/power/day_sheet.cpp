@@ -10,6 +10,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/row_reader.h"
 #include "core/base/format.h"
@@ -19,8 +20,6 @@ namespace conductus::app {
 namespace {
 
 using job::EffectKind;
-
-QString words(const std::string& s) { return QString::fromStdString(s); }
 
 /// Kinds that have a column for their rate.
 constexpr EffectKind rated[] = {EffectKind::flash, EffectKind::mark, EffectKind::lock_up,
@@ -64,7 +63,7 @@ DaySheet::DaySheet(const Bench& bench, QWidget* parent) : StationPage(bench, par
     take->setObjectName("takeUse");
     auto* top = new QHBoxLayout;
     top->setSpacing(8);
-    top->addWidget(label(tr("A usual day, or one that was kept"), "second", sheet));
+    top->addWidget(label(tr("Usual or kept day"), "second", sheet));
     top->addWidget(use_);
     top->addWidget(take);
     top->addStretch();

@@ -12,24 +12,19 @@
 #include <algorithm>
 
 #include "app/drawing/plot.h"
+#include "app/session/words.h"
 #include "app/shell/fields.h"
+#include "app/shell/picture_menu.h"
 #include "app/stations/power/ribbon_list.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
 
 namespace conductus::app {
-namespace {
-
-QString words(std::string_view s) {
-    return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size()));
-}
-
-} // namespace
-
 DischargeView::DischargeView(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
     setObjectName("dischargeCurve");
     setAccessibleName(tr("Volts over the use"));
     setFocusPolicy(Qt::StrongFocus);
+    offer_picture(this, bench.appearance);
     setMinimumHeight(qRound(bench.appearance.text() * 13));
     setToolTip(tr("Left and Right move the cursor"));
     connect(&bench.appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));

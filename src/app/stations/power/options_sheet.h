@@ -4,8 +4,8 @@
 #include <QWidget>
 
 #include "app/session/worker.h"
+#include "app/stations/power/choices_picture.h"
 #include "app/stations/station_page.h"
-#include "core/plan/choices.h"
 
 class QCheckBox;
 class QComboBox;
@@ -16,37 +16,6 @@ class QTableWidget;
 class QVBoxLayout;
 
 namespace conductus::app {
-
-using ChoicesPtr = std::shared_ptr<const plan::Choices>;
-
-/// Every choice as a point on two axes; what is best is filled, what is built has a ring.
-class ChoicesPicture : public QWidget {
-    Q_OBJECT
-public:
-    ChoicesPicture(const Bench& bench, QWidget* parent);
-    void show_choices(ChoicesPtr choices, std::vector<std::size_t> shown);
-    void on_axes(plan::Axis across, plan::Axis up);
-    void choose(std::size_t choice);
-    /// Where that choice is drawn.
-    [[nodiscard]] QPointF point_of(std::size_t choice) const;
-
-signals:
-    void chosen(std::size_t choice);
-
-protected:
-    void paintEvent(QPaintEvent*) override;
-    void mousePressEvent(QMouseEvent* event) override;
-    bool event(QEvent* event) override;
-
-private:
-    [[nodiscard]] QRectF box() const;
-    [[nodiscard]] int nearest(QPointF at) const; ///< place among the shown; -1: none near
-    Bench bench_;
-    ChoicesPtr choices_;
-    std::vector<std::size_t> shown_;
-    plan::Axis across_ = plan::Axis::clean, up_ = plan::Axis::light;
-    std::size_t chosen_ = 0;
-};
 
 /// All ways to build it that fit, as a picture and as a table; what the one that is built gives up;
 /// ways to the runtime that is wanted.

@@ -5,6 +5,7 @@
 #include <QPainter>
 
 #include "app/drawing/steps_drawing.h"
+#include "app/shell/picture_menu.h"
 #include "core/base/format.h"
 
 namespace conductus::app {
@@ -18,6 +19,7 @@ RibbonList::RibbonList(const Bench& bench, QWidget* parent) : QWidget(parent), b
     setObjectName("ribbons");
     setAccessibleName(tr("How long each cell runs"));
     setFocusPolicy(Qt::StrongFocus);
+    offer_picture(this, bench.appearance);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     setToolTip(tr("Up and Down choose a cell, Enter fits it"));
     connect(&bench.appearance, &Appearance::changed, this, [this] {
@@ -145,6 +147,7 @@ void RibbonAxis::paintEvent(QPaintEvent*) {
 StepsView::StepsView(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
     setObjectName("steps");
     setAccessibleName(tr("Where the volts go"));
+    offer_picture(this, bench.appearance);
     connect(&bench.selection, &Selection::changed, this, qOverload<>(&QWidget::update));
 }
 

@@ -162,20 +162,22 @@ void RuntimeSheet::show_steps_head() {
     const auto* look = plan_->look(o.look.toStdString());
     if (!look || look->views[o.charge].steps.empty()) return steps_head_->setText({});
     const plan::View& view = look->views[o.charge];
-    Volt open = view.last_pixel;
+    const bool led = view.across_led > Volt(0);
+    const Volt end = led ? view.across_led : view.last_pixel;
+    Volt open = end;
     for (const auto& s : view.steps)
         open += s.drop;
-    steps_head_->setText(tr("%1: %2 in the resting cell, %3 at the last pixel")
-                             .arg(o.look, QString::fromStdString(text(open)),
-                                  QString::fromStdString(text(view.last_pixel))));
+    steps_head_->setText(
+        (led ? tr("%1: %2 in the resting cells, %3 across the LED")
+             : tr("%1: %2 in the resting cell, %3 at the last pixel"))
+            .arg(o.look, QString::fromStdString(text(open)), QString::fromStdString(text(end))));
 }
 
 void RuntimeSheet::fit(std::size_t row) {
     if (!plan_ || row >= plan_->options.size()) return;
     const plan::CellOption& option = plan_->options[row];
-    (void)bench_.session.edit(
-        tr("Fit the %1").arg(QString::fromStdString(option.name)),
-        plan::fit_option(bench_.session.job(), bench_.session.parts(), option));
+    (void)bench_.session.edit(tr("Fit the %1").arg(QString::fromStdString(option.name)),
+                              plan::fit_option(bench_.session.parts(), option));
 }
 
 } // namespace conductus::app

@@ -12,20 +12,17 @@
 #include <atomic>
 
 #include "app/drawing/plot.h"
+#include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
+#include "app/shell/picture_menu.h"
 #include "core/base/format.h"
 
 namespace conductus::app {
-namespace {
-
-QString words(const std::string& s) { return QString::fromStdString(s); }
-
-} // namespace
-
 DaysPicture::DaysPicture(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
     setObjectName("daysPicture");
     setAccessibleName(tr("Clean minutes of many days"));
+    offer_picture(this, bench.appearance);
     setMinimumHeight(qRound(bench.appearance.text() * 7));
     connect(&bench.appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
 }

@@ -12,15 +12,15 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/gauge_bar.h"
+#include "app/shell/picture_menu.h"
 #include "app/shell/reading_table.h"
 #include "core/base/format.h"
 
 namespace conductus::app {
 namespace {
-
-QString words(const std::string& s) { return QString::fromStdString(s); }
 
 /// A change of a figure with its sign.
 QString signed_text(double change, const std::string& unit) {
@@ -49,6 +49,7 @@ QString title_of(const std::string& id) {
 TenthsPicture::TenthsPicture(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
     setObjectName("tenths");
     setAccessibleName(tr("What a tenth more of each input changes"));
+    offer_picture(this, bench.appearance);
     connect(&bench.appearance, &Appearance::changed, this, [this] {
         updateGeometry();
         update();

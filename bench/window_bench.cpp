@@ -7,10 +7,12 @@
 #include <cstdio>
 #include <vector>
 
+#include "app/drawing/lanes_drawing.h"
 #include "app/shelf/shelf_page.h"
 #include "app/shell/gauge_bar.h"
 #include "app/shell/job_view.h"
 #include "app/shell/main_window.h"
+#include "core/plan/size_wires.h"
 #include "shop/book.h"
 #include "support/fixtures.h"
 
@@ -54,6 +56,50 @@ double drag_to_paint_ms(app::MainWindow& window, QSlider& slider, int percent) {
     QApplication::processEvents(); // what was asked to be painted anew: blades, section, sliders
     QObject::disconnect(watch);
     return static_cast<double>(t.nsecsElapsed()) / 1e6;
+}
+
+/// Bittern with its wires doubled and doubled again until there are 60; one end moved, all of it
+/// studied, sized and drawn anew.
+void sixty_wires() {
+    job::Job job = test::demo("bittern");
+    const std::size_t own = job.wires.size();
+    for (std::size_t i = 0; job.wires.size() < 60; ++i) {
+        job::Wire w = job.wires[i % own];
+        if (w.role != job::Role::supply && w.role != job::Role::ground) continue;
+        w.ref = "X" + std::to_string(job.wires.size());
+        job.wires.push_back(w);
+    }
+    for (job::Wire& w : job.wires)
+        w.length.reset();
+    plan::Plan plan =
+        plan::analyse_figures(std::make_shared<const job::Job>(job), test::shared_parts());
+    std::vector<harness::SolvedState> states;
+    for (const auto* list : {&plan.looks, &plan.effects})
+        for (const plan::LookPlan& l : *list)
+            states.push_back({l.name, &l.fresh->network, &l.fresh->point});
+    QImage image(1120, 900, QImage::Format_RGB32);
+    std::vector<double> studied, sized, drawn;
+    for (int i = 0; i < 40; ++i) {
+        job.parts.front().at += Millimetre(i % 2 ? -1 : 1);
+        QElapsedTimer t;
+        t.start();
+        plan.harness = harness::study(job, test::parts(), plan.lights.chains, states);
+        studied.push_back(static_cast<double>(t.nsecsElapsed()) / 1e6);
+        t.restart();
+        (void)plan::size_wires(plan, Volt(0.06 + 1e-4 * i));
+        sized.push_back(static_cast<double>(t.nsecsElapsed()) / 1e6);
+        t.restart();
+        QPainter p(&image);
+        (void)app::paint_lanes(p, image.rect(), plan, {}, app::Inks::day());
+        drawn.push_back(static_cast<double>(t.nsecsElapsed()) / 1e6);
+    }
+    std::printf(
+        "60 wires: studied, sized, drawn %4.1f + %.1f + %.1f ms  (median of 40; worst %.1f + "
+        "%.1f + %.1f)\n",
+        median(studied), median(sized), median(drawn),
+        *std::max_element(studied.begin(), studied.end()),
+        *std::max_element(sized.begin(), sized.end()),
+        *std::max_element(drawn.begin(), drawn.end()));
 }
 
 void drag(app::MainWindow& window, const char* job, const char* what) {
@@ -131,5 +177,6 @@ int main(int argc, char** argv) {
     const auto& looks = window.job_view()->session().job().looks;
     window.job_view()->selection().look_at(QString::fromStdString(looks.back().name));
     drag(window, "Bittern", "another look");
+    sixty_wires();
     return 0;
 }

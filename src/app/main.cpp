@@ -7,6 +7,8 @@
 #include <cstdio>
 #include <cstdlib>
 
+#include "app/drawing/connectors_drawing.h"
+#include "app/drawing/lanes_drawing.h"
 #include "app/drawing/owner_drawing.h"
 #include "app/drawing/section_drawing.h"
 #include "app/drawing/slice_drawing.h"
@@ -65,21 +67,36 @@ int picture(const Options& options, const Ground& g) {
     const auto at =
         options.at.empty() ? Result<Millimetre>(Millimetre(0)) : parse_length(options.at);
     if (!at) return refuse(at.error());
-    const bool slice = options.drawing == "slice";
+    const bool slice = options.drawing == "slice", lanes = options.drawing == "lanes",
+               faces = options.drawing == "connectors";
+    constexpr double lettering = 13;
     const auto paint = [&](QPainter& p, const QRectF& frame) {
-        if (slice) {
+        if (lanes) {
+            app::LanesOptions shown;
+            shown.lettering = lettering;
+            (void)app::paint_lanes(p, frame, *plan, shown, inks);
+        } else if (faces) {
+            app::paint_connectors(p, frame, *plan, lettering, {}, inks);
+        } else if (slice) {
             app::SliceDrawing(plan, *at).paint(p, frame, inks);
         } else {
             app::SectionDrawing(plan, section).paint(p, frame, inks);
         }
     };
+    const int tall = lanes   ? qRound(app::lanes_height(*plan, lettering)) + 12
+                     : faces ? qRound(app::connectors_height(*plan, lettering)) + 12
+                     : slice ? 420
+                             : 250;
     const QSize size(options.width > 0 ? options.width
                      : slice           ? 420
+                     : faces           ? 760
                                        : 1120,
-                     options.height > 0 ? options.height
-                     : slice            ? 420
-                                        : 250);
-    const auto ok = app::write_picture(paint, slice ? "Slice" : "Long section",
+                     options.height > 0 ? options.height : tall);
+    const auto ok = app::write_picture(paint,
+                                       slice   ? "Slice"
+                                       : lanes ? "Wires as lanes"
+                                       : faces ? "Connector faces"
+                                               : "Long section",
                                        QString::fromStdString(options.out), size, inks);
     return ok ? 0 : refuse(ok.error());
 }
@@ -123,11 +140,11 @@ int main(int argc, char** argv) {
     auto* pic =
         cli.add_subcommand("picture", "write a drawing of a job to a file, without a display too");
     pic->add_option("JOB", options.job, "a job file, or NAME@BOOK")->required();
-    pic->add_option("--drawing", options.drawing, "section or slice")
-        ->check(CLI::IsMember({"section", "slice"}));
+    pic->add_option("--drawing", options.drawing, "section, slice, lanes or connectors")
+        ->check(CLI::IsMember({"section", "slice", "lanes", "connectors"}));
     pic->add_option("--at", options.at, "place of the slice from the pommel end: 152, 6 in");
     pic->add_option("--overlay", options.overlay, "body, amps, volts, heat or sound")
-        ->check(CLI::IsMember({"body", "volts", "sound"}));
+        ->check(CLI::IsMember({"body", "amps", "volts", "heat", "sound"}));
     pic->add_option("--look", options.look, "name of a look; that of the use if not given");
     pic->add_option("--width", options.width, "pixels")->check(CLI::Range(200, 8000));
     pic->add_option("--height", options.height, "pixels")->check(CLI::Range(120, 8000));

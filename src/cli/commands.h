@@ -60,6 +60,22 @@ int why(const catalogue::Catalogue& parts, const std::string& job, const std::st
 /// The brightness cap for a clean runtime.
 int cap(const catalogue::Catalogue& parts, const std::string& job, double minutes, bool json);
 
+/// What is asked of a harness.
+struct HarnessChoice {
+    std::string job;
+    std::string csv;     ///< wires to take in; empty: the job's
+    std::string out;     ///< job file to write them into; empty: none
+    bool derive = false; ///< adds what is missing first
+    bool json = false;
+};
+int harness(const catalogue::Catalogue& parts, const HarnessChoice& choice);
+/// Least copper that keeps what all wires lose under a budget.
+int size_wires(const catalogue::Catalogue& parts, const std::string& job, double budget_mV,
+               bool json);
+/// `format`: cutlist, labels or config. `out` empty: standard output.
+int export_harness(const catalogue::Catalogue& parts, const std::string& job,
+                   const std::string& format, const std::string& out);
+
 /// What is asked of a shop book.
 struct ShopChoice {
     std::string book, action;

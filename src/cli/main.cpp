@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <CLI/CLI.hpp>
+#include <fmt/format.h>
 
 #include "cli/commands.h"
 #include "files/catalogue_json.h"
@@ -129,16 +130,34 @@ int main(int argc, char** argv) {
     cap->add_option("--for", minutes, "minutes clean")->required()->check(CLI::Range(0.1, 10000.0));
     cap->add_flag("--json", json, "JSON on standard output");
 
+    cli::HarnessChoice wiring;
+    auto* harness = app.add_subcommand("harness", "every wire, its length, its load and its place");
+    harness->add_option("JOB", wiring.job, "a job file, or NAME@BOOK")->required();
+    harness->add_flag("--json", wiring.json, "JSON on standard output");
+    harness->add_option("--wires", wiring.csv, "a CSV file of wires, in place of the job's");
+    harness->add_flag("--derive", wiring.derive, "add the wires that are missing first");
+    harness->add_option("-o", wiring.out, "job file to write, with those wires");
+
+    double budget = 0;
+    auto* size = app.add_subcommand("size-wires", "gauges under a budget of volts, least copper");
+    size->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
+    size->add_option("--budget-mV", budget, "what all wires together may lose")
+        ->required()
+        ->check(CLI::Range(0.001, 10000.0));
+    size->add_flag("--json", json, "JSON on standard output");
+
     cli::ShopChoice shop_choice;
     std::vector<std::string> words;
     auto* shop = add_shop(app, shop_choice, words);
 
-    auto* write = app.add_subcommand("export", "write the network for another program");
+    auto* write = app.add_subcommand("export", "write the network, cut list, labels, settings");
     add_state(*write, state);
-    write->add_option("--as", format, "spice")->required()->check(CLI::IsMember({"spice"}));
+    write->add_option("--as", format, "spice, cutlist, labels or config")
+        ->required()
+        ->check(CLI::IsMember({"spice", "cutlist", "labels", "config"}));
     write->add_option("--seconds", seconds, "a transient that long, cells with their polarisation")
         ->check(CLI::Range(0.01, 1e6));
-    write->add_option("-o", out, "file to write")->required();
+    write->add_option("-o", out, "file to write; but for spice, else standard output");
 
     try {
         app.parse(argc, argv);
@@ -161,6 +180,8 @@ int main(int argc, char** argv) {
     if (*discharge) return cli::discharge(*parts, use.job, use.use, out);
     if (*options) return cli::options(*parts, job, json);
     if (*why) return cli::why(*parts, job, figure, json);
+    if (*harness) return cli::harness(*parts, wiring);
+    if (*size) return cli::size_wires(*parts, job, budget, json);
     if (*cap) return cli::cap(*parts, job, minutes, json);
     if (*brief) return cli::brief(*parts, job, json);
     if (*diff) return cli::diff(*parts, job, other, json);
@@ -168,6 +189,11 @@ int main(int argc, char** argv) {
         for (const std::string& word : words)
             shop_choice.argument += (shop_choice.argument.empty() ? "" : " ") + word;
         return cli::shop(*parts, shop_choice);
+    }
+    if (format != "spice") return cli::export_harness(*parts, state.job, format, out);
+    if (out.empty()) {
+        fmt::print(stderr, "-o is required with --as spice\n");
+        return cli::usage;
     }
     return cli::export_spice(*parts, state, seconds, out);
 }

@@ -171,6 +171,21 @@ bool full_power(const job::Job& job) {
            std::any_of(job.variants.begin(), job.variants.end(), adapted);
 }
 
+/// Whether its harness holds what format 5 can not say.
+bool full_harness(const job::Job& job) {
+    auto more = [](const auto& build) {
+        return std::any_of(build.parts.begin(), build.parts.end(),
+                           [](const job::Part& p) {
+                               return p.minus_faces != job::End::pommel || !p.measured.pins.empty();
+                           }) ||
+               std::any_of(build.wires.begin(), build.wires.end(), [](const job::Wire& w) {
+                   return !w.length || !w.colour.empty() || w.turn || w.loop > Millimetre(0);
+               });
+    };
+    return more(job) || job.config != job::Config{} || !job.soldered.empty() ||
+           !job.built.empty() || std::any_of(job.variants.begin(), job.variants.end(), more);
+}
+
 } // namespace
 
 std::string job_text(const job::Job& job) {
@@ -185,6 +200,7 @@ std::string job_text(const job::Job& job) {
     if (full_survey(job)) writer.json["version"] = 3;
     if (full_lights(job)) writer.json["version"] = 4;
     if (full_power(job)) writer.json["version"] = 5;
+    if (full_harness(job)) writer.json["version"] = 6;
     return writer.json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 
@@ -293,11 +309,11 @@ std::string kept_text(job::Job job) {
 Json job_schema() {
     SchemaWriter writer;
     writer.constant("format", format_name);
-    writer.any_of("version", {1, 2, 3, 4, job_format_version});
+    writer.any_of("version", {1, 2, 3, 4, 5, job_format_version});
     const job::Job job;
     describe(writer, job);
     Json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"},
-                {"title", "Conductus job, formats 1 to 5"}};
+                {"title", "Conductus job, formats 1 to 6"}};
     schema.update(writer.schema());
     // Beside the job's own keys: the states its milestones keep, and its pictures.
     schema["properties"]["kept"] = {{"type", "object"}, {"additionalProperties", {{"$ref", "#"}}}};

@@ -15,6 +15,7 @@
 #include "app/shelf/shelf_page.h"
 #include "app/shell/job_view.h"
 #include "app/shell/main_window.h"
+#include "core/harness/data_map.h"
 #include "files/catalogue_json.h"
 
 using namespace conductus;
@@ -45,12 +46,12 @@ int main(int argc, char** argv) {
     cli.add_option("--height", height);
     cli.add_option("--text-size", percent);
     cli.add_flag("--night", night);
-    cli.add_option("views", views,
-                   "shelf search new brief agreed received found past owner hilt joints passing "
-                   "assembly arrange "
-                   "lights loads currents time lines variants power day spares discharge cold options "
-                   "tenths "
-                   "charging why changed");
+    cli.add_option(
+        "views", views,
+        "shelf search new brief agreed received found past owner hilt joints passing "
+        "assembly arrange "
+        "lights loads currents time lines variants power day spares discharge cold options "
+        "tenths charging wires gauges faces data solder built why changed");
     CLI11_PARSE(cli, argc, argv);
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const auto data = files::find_data(files::this_executable());
@@ -97,34 +98,34 @@ int main(int argc, char** argv) {
                                : view == "lights"                     ? app::Overlay::amps
                                : view == "time"                       ? app::Overlay::heat
                                                                       : app::Overlay::body);
-        const std::vector<std::string> sheets{"brief", "agreed", "received",
-                                              "found", "past",   "owner"};
-        const auto sheet = std::find(sheets.begin(), sheets.end(), view);
-        if (sheet != sheets.end())
-            window.findChild<QTabBar*>("briefSheets")
-                ->setCurrentIndex(static_cast<int>(sheet - sheets.begin()));
-        const std::vector<std::string> of_hilt{"hilt", "joints", "passing", "assembly", "arrange"};
-        const auto hilt = std::find(of_hilt.begin(), of_hilt.end(), view);
-        if (hilt != of_hilt.end())
-            window.findChild<QTabBar*>("hiltSheets")
-                ->setCurrentIndex(static_cast<int>(hilt - of_hilt.begin()));
-        const std::vector<std::string> of_lights{"lights", "loads", "currents",
-                                                 "time",   "lines", "variants"};
-        const auto lights = std::find(of_lights.begin(), of_lights.end(), view);
-        if (lights != of_lights.end())
-            window.findChild<QTabBar*>("lightsSheets")
-                ->setCurrentIndex(static_cast<int>(lights - of_lights.begin()));
-        const std::vector<std::string> of_power{"power",   "day",    "spares",  "discharge", "cold",
-                                                "options", "tenths", "charging"};
-        const auto power = std::find(of_power.begin(), of_power.end(), view);
-        if (power != of_power.end())
-            window.findChild<QTabBar*>("powerSheets")
-                ->setCurrentIndex(static_cast<int>(power - of_power.begin()));
+        struct Station {
+            const char* tabs;
+            std::vector<std::string> sheets;
+        };
+        static const std::vector<Station> stations{
+            {"briefSheets", {"brief", "agreed", "received", "found", "past", "owner"}},
+            {"hiltSheets", {"hilt", "joints", "passing", "assembly", "arrange"}},
+            {"lightsSheets", {"lights", "loads", "currents", "time", "lines", "variants"}},
+            {"powerSheets",
+             {"power", "day", "spares", "discharge", "cold", "options", "tenths", "charging"}},
+            {"harnessSheets", {"wires", "gauges", "faces", "data", "solder", "built"}}};
+        std::size_t station = 3;
+        for (std::size_t i = 0; i < stations.size(); ++i) {
+            const auto& sheets = stations[i].sheets;
+            const auto it = std::find(sheets.begin(), sheets.end(), view);
+            if (it == sheets.end()) continue;
+            station = i;
+            window.findChild<QTabBar*>(stations[i].tabs)
+                ->setCurrentIndex(static_cast<int>(it - sheets.begin()));
+        }
         if (view == "assembly") v->selection().overlay(app::Overlay::sound);
-        v->go_to(sheet != sheets.end()       ? 0
-                 : hilt != of_hilt.end()     ? 1
-                 : lights != of_lights.end() ? 2
-                                             : 3);
+        if (view == "wires") v->selection().overlay(app::Overlay::amps);
+        if (view == "data") // one line soldered elsewhere than it is set
+            (void)v->session().edit("Set", [&](job::Job& j) {
+                harness::configure_as_wired(v->session().parts())(j);
+                harness::move_pad("U1.d1", "U1.d2")(j);
+            });
+        v->go_to(station);
         v->focus_rail();
         if (view == "why") window.findChild<QAbstractButton*>("gauge4")->click();
         if (view == "changed")

@@ -9,6 +9,8 @@
 
 #include "core/circuit/solver.h"
 #include "core/job/edits.h"
+#include "core/job/lookup.h"
+#include "core/job/validate.h"
 #include "core/power/runtime.h"
 #include "core/power/state.h"
 #include "files/spice.h"
@@ -118,6 +120,43 @@ TEST(Referee, RandomJobsWithEveryDevice) {
         ASSERT_TRUE(n) << i << ": " << n.error().text();
         agree(*n, "random job " + std::to_string(i));
     }
+}
+
+TEST(Referee, PinsAndWiresSideBySideShareUnevenly) {
+    job::Job job = demo("heron");
+    auto* p1 = job::find_ref(job.parts, "P1");
+    p1->type = "connector.pins-5";
+    p1->measured.pins = {{"plus2", Ohm(0.11)}, {"minus1", Ohm(0.3)}};
+    job::find_ref(job.wires, "W5")->gauge = 26; // beside W6 of 22
+    ASSERT_TRUE(job::validate(job, parts()));
+    const auto state = power::state_named(job, parts(), "clash flash", {}, 1);
+    const auto n = power::network_of(job, parts(), *state);
+    ASSERT_TRUE(n);
+    agree(*n, "uneven pins");
+    const auto p = circuit::solve(*n);
+    ASSERT_TRUE(p);
+    const auto volts = refereed(*n);
+    // Every share, by the simulator's own node voltages.
+    auto at = [&](circuit::Node node) { return node == 0 ? 0.0 : volts.at(n->nodes[node]); };
+    int pins = 0;
+    double least = 1e9, most = 0;
+    for (std::size_t i = 0; i < n->resistors.size(); ++i) {
+        const auto& r = n->resistors[i];
+        if (r.part != circuit::Part::pins && r.ref != "W5" && r.ref != "W6") continue;
+        // It prints seven digits of each voltage.
+        EXPECT_NEAR(p->resistor_amps[i], (at(r.a) - at(r.b)) / r.ohms, 2e-6 / r.ohms) << r.name;
+        if (r.part != circuit::Part::pins) continue;
+        ++pins;
+        least = std::min(least, std::abs(p->resistor_amps[i]));
+        most = std::max(most, std::abs(p->resistor_amps[i]));
+    }
+    EXPECT_EQ(pins, 4);
+    EXPECT_GT(most, 2 * least);
+    const plan::Plan plan = plan_of(job);
+    double plus = 0;
+    for (const auto& l : plan.harness.pins)
+        if (l.pin.starts_with("plus")) plus += l.amps.value();
+    EXPECT_NEAR(plus, plan.harness.wire("W3")->amps.value(), 1e-9);
 }
 
 TEST(Spice, ATitleCanNotBreakTheNetlist) {

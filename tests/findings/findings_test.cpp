@@ -37,6 +37,8 @@ INSTANTIATE_TEST_SUITE_P(
                     j.parts[1].measured = {Ohm(0.01), MilliAmpereHour(3000)};
                     for (auto& s : j.blades[0].strips)
                         s.rail = OhmPerMetre(0.01);
+                    for (auto& w : j.wires) // thick enough for it
+                        if (w.gauge < 26) w.gauge = 18, w.length = *w.length * 1.6;
                     j.looks.push_back({"Searchlight", {1, 1, 1, 0}, job::Style::steady, 1});
                 }},
         Mistake{"Pins", "pins.over-current", Severity::stop, true,
@@ -70,7 +72,7 @@ INSTANTIATE_TEST_SUITE_P(
                     std::erase_if(j.wires, [](const job::Wire& w) { return w.ref == "W2"; });
                     job::find_ref(j.wires, "W1")->to = "U1.bat";
                 }},
-        Mistake{"NotWired", "supply.not-solved", Severity::stop, false,
+        Mistake{"NotWired", "supply.not-solved", Severity::stop, true,
                 [](Job& j) {
                     std::erase_if(j.wires, [](const job::Wire& w) { return w.ref == "W3"; });
                 }}),
@@ -170,9 +172,9 @@ INSTANTIATE_TEST_SUITE_P(
                 [](Job& j) {
                     for (int i = 0; i < 24; ++i)
                         j.wires.push_back({"Z" + std::to_string(i),
-                                           "K1.out",
-                                           "S1.a",
-                                           job::Role::button,
+                                           "U1.spk_plus",
+                                           "SP1.plus",
+                                           job::Role::sound,
                                            10,
                                            Millimetre(90),
                                            {}});

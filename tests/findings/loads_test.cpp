@@ -48,6 +48,7 @@ INSTANTIATE_TEST_SUITE_P(
         Mistake{"Pad", "pad.over-current", Severity::stop, true,
                 [](Job& j) {
                     std::erase_if(j.wires, [](const job::Wire& w) { return w.ref == "W6"; });
+                    job::find_ref(j.wires, "W5")->gauge = 18; // alone, and thick enough
                     j.effects[0].cap = 1;
                 }},
         Mistake{"TooManyPixels", "line.too-many-pixels", Severity::stop, false,
@@ -59,7 +60,7 @@ INSTANTIATE_TEST_SUITE_P(
                 [](Job& j) {
                     j.lines = {{"U1.d1", 110}};
                 }},
-        Mistake{"NoData", "line.no-data", Severity::warn, false,
+        Mistake{"NoData", "line.no-data", Severity::warn, true,
                 [](Job& j) {
                     part(j, "A1", "pixel.rgb-5050", room);
                     wire(j, "U1.bat", "A1.plus", Role::supply);

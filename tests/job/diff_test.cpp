@@ -113,6 +113,9 @@ bool mutate(const Leaf& leaf, std::mt19937& random) {
         {"kind of joint", {"thread", "glued"}},
         {"kind of effect", {"drag", "melt"}},
         {"kind of carrier", {"fixed", "cell bay"}}};
+    // What an element of a list is called by.
+    if (leaf.key == "wire" || leaf.key == "pin" || leaf.path.starts_with("/config/pads/"))
+        return false;
     std::string key = leaf.key;
     if (key == "kind" && leaf.path.starts_with("/hilt/joints/")) key += " of joint";
     if (key == "kind" && leaf.path.starts_with("/hilt/carriers/")) key += " of carrier";

@@ -330,7 +330,15 @@ job::Job random_job(std::mt19937& random) {
     for (auto& w : job.wires) {
         w.length = Millimetre(uniform(5, 300));
         w.gauge = whole(18, 30);
+        if (whole(0, 3) == 0) w.length.reset();
+        if (whole(0, 2) == 0) w.colour = "orange";
+        if (whole(0, 3) == 0) w.turn = Degree(uniform(-180, 180));
+        if (whole(0, 3) == 0) w.loop = Millimetre(uniform(1, 40));
     }
+    job.config.buttons = whole(0, 3);
+    if (whole(0, 1)) job.config.pads.push_back({"U1.s1", "main"});
+    if (whole(0, 1)) job.soldered.push_back({job.wires.front().ref});
+    if (whole(0, 1)) job.built = job.wires;
     for (auto& l : job.looks) {
         l.colour = {uniform(0, 1), uniform(0, 1), uniform(0, 1), whole(0, 1) ? uniform(0, 1) : 0};
         l.style = static_cast<job::Style>(whole(0, 4));

@@ -4,6 +4,7 @@
 #include <QCoreApplication>
 #include <QFontMetricsF>
 #include <QPainterPath>
+#include <QPicture>
 #include <algorithm>
 #include <cmath>
 
@@ -94,6 +95,8 @@ public:
         if (look) view_ = &look->views[options.charge];
         if (options.moment) view_ = options.moment.get();
     }
+
+    [[nodiscard]] const Scale& scale() const { return s_; }
 
     std::vector<Spot> run() {
         p_.setRenderHint(QPainter::Antialiasing);
@@ -354,6 +357,12 @@ private:
 };
 
 } // namespace
+
+Scale SectionDrawing::scale(const QRectF& frame, const Inks& inks) const {
+    QPicture nowhere;
+    QPainter p(&nowhere);
+    return SectionPainter(p, frame, *plan_, options_, inks).scale();
+}
 
 std::vector<Spot> SectionDrawing::paint(QPainter& p, const QRectF& frame, const Inks& inks) const {
     p.save();

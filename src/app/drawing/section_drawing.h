@@ -11,6 +11,7 @@
 #include <vector>
 
 #include "app/drawing/inks.h"
+#include "app/drawing/section_parts.h"
 #include "core/plan/plan.h"
 
 namespace conductus::app {
@@ -41,6 +42,8 @@ public:
     SectionDrawing(std::shared_ptr<const plan::Plan> plan, SectionOptions options)
         : plan_(std::move(plan)), options_(std::move(options)) {}
 
+    /// Where the hilt's axis would lie in `frame`.
+    [[nodiscard]] Scale scale(const QRectF& frame, const Inks& inks) const;
     /// Paints into `frame`; returns where the parts are.
     std::vector<Spot> paint(QPainter& p, const QRectF& frame, const Inks& inks) const;
 

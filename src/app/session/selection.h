@@ -3,6 +3,7 @@
 
 #include <QObject>
 #include <QStringList>
+#include <optional>
 
 #include "app/drawing/section_drawing.h"
 
@@ -27,6 +28,14 @@ public:
         emit changed();
     }
     void overlay(Overlay overlay) { change(options_.overlay, overlay); }
+    /// Where the hilt lies on the screen, so that what is under the section can lie under its
+    /// parts.
+    struct Axis {
+        double x0 = 0, per_mm = 1; ///< pixels of the window
+        bool operator==(const Axis&) const = default;
+    };
+    [[nodiscard]] const std::optional<Axis>& axis() const { return axis_; }
+    void lay_axis(const Axis& axis) { change(axis_, std::optional(axis)); }
     /// Draws a carrier so far before its place; an empty ref: all in place.
     void slide(const QString& carrier, double to_go) {
         if (options_.sliding == carrier && options_.to_go == to_go) return;
@@ -46,6 +55,7 @@ private:
         emit changed();
     }
     SectionOptions options_;
+    std::optional<Axis> axis_;
 };
 
 } // namespace conductus::app

@@ -36,7 +36,14 @@ FindingRow::FindingRow(const findings::Finding& finding, const Appearance& appea
                                       appearance, this);
         button->setObjectName("fix:" + QString::fromStdString(finding.id));
         column->addWidget(button);
-        connect(button, &QAbstractButton::clicked, this, &FindingRow::fix);
+        connect(button, &QAbstractButton::clicked, this, [this] { emit fix(false); });
+    }
+    if (finding.other) {
+        auto* button = new LinkButton(tr("Or: %1").arg(QString::fromStdString(finding.other->text)),
+                                      appearance, this);
+        button->setObjectName("other:" + QString::fromStdString(finding.id));
+        column->addWidget(button);
+        connect(button, &QAbstractButton::clicked, this, [this] { emit fix(true); });
     }
 }
 
@@ -100,8 +107,9 @@ void FindingsPane::show_plan(const PlanPtr& plan) {
     // The same words need no new rows; but a fix belongs to its plan, so the plan is kept.
     QString words;
     for (const findings::Finding& f : plan->findings)
-        words +=
-            QString::fromStdString(f.id + f.text + f.detail + (f.fix ? f.fix->text : "")) + "\n";
+        words += QString::fromStdString(f.id + f.text + f.detail + (f.fix ? f.fix->text : "") +
+                                        (f.other ? f.other->text : "")) +
+                 "\n";
     plan_ = plan;
     if (words == words_ && appearance_.percent() == percent_) return;
     words_ = words;
@@ -126,7 +134,10 @@ void FindingsPane::show_plan(const PlanPtr& plan) {
             if (!f.where.empty()) selection_.choose(QString::fromStdString(f.where.front()));
             emit station_wanted(static_cast<std::size_t>(f.station));
         });
-        connect(row, &FindingRow::fix, this, [this, i] { apply_fix(plan_->findings[i]); });
+        connect(row, &FindingRow::fix, this, [this, i](bool other) {
+            const findings::Finding& f = plan_->findings[i];
+            apply(other ? f.other : f.fix);
+        });
     }
     if (plan->findings.empty()) {
         auto* none = label(tr("Nothing to report."), "second", list);
@@ -143,11 +154,11 @@ void FindingsPane::show_plan(const PlanPtr& plan) {
         if (auto* row = list->findChild<QWidget*>(focused)) row->setFocus();
 }
 
-void FindingsPane::apply_fix(const findings::Finding& finding) {
-    if (!finding.fix) return;
-    const QString text = QString::fromStdString(finding.fix->text);
+void FindingsPane::apply(const std::optional<findings::Fix>& fix) {
+    if (!fix) return;
+    const QString text = QString::fromStdString(fix->text);
     // A fix comes from a plan that may be a moment old; the edit itself is checked again.
-    (void)session_.edit(text.left(1).toUpper() + text.mid(1), finding.fix->edit);
+    (void)session_.edit(text.left(1).toUpper() + text.mid(1), fix->edit);
 }
 
 } // namespace conductus::app

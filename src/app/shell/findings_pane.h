@@ -22,7 +22,7 @@ public:
 signals:
     void lit(const QStringList& refs);
     void chosen();
-    void fix();
+    void fix(bool other); ///< the first one, or the one from the other side
 
 protected:
     void enterEvent(QEnterEvent*) override { emit lit(where_); }
@@ -50,7 +50,7 @@ signals:
     void station_wanted(std::size_t station);
 
 private:
-    void apply_fix(const findings::Finding& finding);
+    void apply(const std::optional<findings::Fix>& fix);
     Session& session_;
     Selection& selection_;
     const Appearance& appearance_;

@@ -12,6 +12,7 @@
 #include "app/shell/section_pane.h"
 #include "app/shell/why_panel.h"
 #include "app/stations/brief/brief_page.h"
+#include "app/stations/harness/harness_page.h"
 #include "app/stations/hilt/hilt_page.h"
 #include "app/stations/later/later_page.h"
 #include "app/stations/lights/lights_page.h"
@@ -43,6 +44,9 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
             break;
         case 3:
             pages_[i] = new PowerPage(bench, stack_);
+            break;
+        case 4:
+            pages_[i] = new HarnessPage(bench, stack_);
             break;
         default:
             pages_[i] = new LaterPage(i, bench, stack_);

@@ -38,7 +38,13 @@ void SectionView::paintEvent(QPaintEvent*) {
     if (!plan_) return;
     SectionOptions options = selection_.options();
     options.lettering = appearance_.text() * 0.98;
-    spots_ = SectionDrawing(plan_, options).paint(p, QRectF(rect()).adjusted(3, 2, -3, -2), inks);
+    const SectionDrawing drawing(plan_, options);
+    const QRectF frame = QRectF(rect()).adjusted(3, 2, -3, -2);
+    spots_ = drawing.paint(p, frame, inks);
+    if (options.sliding.isEmpty()) {
+        const Scale s = drawing.scale(frame, inks);
+        selection_.lay_axis({s.x0 + mapTo(window(), QPoint(0, 0)).x(), s.per_mm});
+    }
     if (hasFocus()) {
         p.setPen(QPen(inks.petrol, 1));
         p.setBrush(Qt::NoBrush);

@@ -11,6 +11,7 @@
 #include "core/circuit/copper.h"
 #include "core/circuit/junction.h"
 #include "core/circuit/pulse.h"
+#include "core/hilt/route.h"
 #include "core/job/lookup.h"
 
 namespace conductus::circuit {
@@ -76,6 +77,7 @@ public:
         }
         for (const job::Blade& blade : job_.blades)
             add_blade(blade);
+        lengths_ = hilt::lengths_of(job_, parts_);
         for (const job::Wire& wire : job_.wires)
             if (conducts(wire)) add_wire(wire);
         pulse(network_, pulsed_, dark_);
@@ -208,11 +210,8 @@ private:
         if (const job::Part* part = job::find_ref(job_.parts, blade.connector)) {
             if (const auto* c = parts_.find_as<catalogue::Connector>(part->type);
                 c && !(blade.strips.empty() && blade.strings.empty())) {
-                const double pin = part->measured.resistance.value_or(c->pin_resistance).value();
-                resistor("_plus_pins_" + lower(blade.ref), part->ref, Part::pins,
-                         part->ref + ".plus", blade.ref + ".plus", pin / c->plus_pins);
-                resistor("_minus_pins_" + lower(blade.ref), part->ref, Part::pins,
-                         blade.ref + ".minus", part->ref + ".minus", pin / c->minus_pins);
+                add_pins(*part, blade.ref, "plus", *c, c->plus_pins);
+                add_pins(*part, blade.ref, "minus", *c, c->minus_pins);
             }
         }
         for (const job::Strip& strip : blade.strips) {
@@ -229,6 +228,25 @@ private:
         }
         for (const job::LedString& string : blade.strings)
             add_string(blade, string);
+    }
+
+    /// Contacts side by side: as one, or each where some were measured by themselves.
+    void add_pins(const job::Part& part, const std::string& blade, const std::string& pole,
+                  const catalogue::Connector& c, int count) {
+        const double usual = part.measured.resistance.value_or(c.pin_resistance).value();
+        const std::string a = part.ref + "." + pole, b = blade + "." + pole;
+        const bool plus = pole == "plus"; // current goes a to b
+        if (part.measured.pins.empty())
+            return resistor("_" + pole + "_pins_" + lower(blade), part.ref, Part::pins,
+                            plus ? a : b, plus ? b : a, usual / count);
+        for (int i = 1; i <= count; ++i) {
+            const std::string pin = pole + std::to_string(i);
+            double ohms = usual;
+            for (const job::MeasuredPin& m : part.measured.pins)
+                if (m.pin == pin) ohms = m.resistance.value();
+            resistor("_" + pin + "_" + lower(blade), part.ref, Part::pins, plus ? a : b,
+                     plus ? b : a, ohms);
+        }
     }
 
     void add_pixels(const std::string& ref, double lead, double segment, std::vector<Feed> feeds) {
@@ -351,7 +369,8 @@ private:
     }
 
     void add_wire(const job::Wire& wire) {
-        const Ohm ohms = wire.resistance.value_or(wire_resistance(wire.gauge) * wire.length);
+        const Ohm ohms = wire.resistance.value_or(wire_resistance(wire.gauge) *
+                                                  lengths_.find(wire.ref)->second);
         resistor("_wire", wire.ref, Part::wire, wire.from, wire.to, ohms.value());
     }
 
@@ -362,6 +381,7 @@ private:
     Network network_;
     std::map<std::string, Node> nodes_;
     std::set<std::string> wired_;
+    hilt::Lengths lengths_;
     std::vector<Pulsed> pulsed_;
     std::vector<Node> dark_;
 };

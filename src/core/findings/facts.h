@@ -9,6 +9,7 @@
 #include "core/catalogue/catalogue.h"
 #include "core/circuit/pack.h"
 #include "core/findings/finding.h"
+#include "core/harness/study.h"
 #include "core/hilt/study.h"
 #include "core/job/job.h"
 #include "core/lights/scene.h"
@@ -55,6 +56,7 @@ struct Facts {
     const std::vector<power::LedRun>& leds;
     const std::vector<power::LeftOn>& left_on;
     const std::vector<power::PartHeat>& heat; ///< in the worst sustained look
+    const harness::Harness& harness;
 
     /// The solved state with the largest current through `ref`; null where nothing is solved.
     [[nodiscard]] const Solved* worst_for(std::string_view ref) const;
@@ -70,6 +72,7 @@ void judge_lights(const Facts& facts, std::vector<Finding>& out);
 void judge_loads(const Facts& facts, std::vector<Finding>& out);
 void judge_fit(const Facts& facts, std::vector<Finding>& out);
 void judge_hilt(const Facts& facts, std::vector<Finding>& out);
+void judge_harness(const Facts& facts, std::vector<Finding>& out);
 void judge_safety(const Facts& facts, std::vector<Finding>& out);
 void judge_brief(const Facts& facts, std::vector<Finding>& out);
 

@@ -39,6 +39,7 @@ struct Finding {
     std::string detail;             ///< what it means, what to do
     std::vector<Evidence> evidence;
     std::optional<Fix> fix;
+    std::optional<Fix> other; ///< where it can be mended from the other side as well
 };
 
 /// The ids of every rule there is.

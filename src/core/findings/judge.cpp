@@ -36,6 +36,7 @@ std::vector<Finding> judge(const Facts& facts) {
     judge_loads(facts, found);
     judge_fit(facts, found);
     judge_hilt(facts, found);
+    judge_harness(facts, found);
     judge_safety(facts, found);
     judge_cells(facts, found);
     judge_brief(facts, found);
@@ -79,6 +80,22 @@ std::vector<std::string_view> rule_ids() {
             "line.too-many-pixels",
             "line.programmed-differs",
             "line.no-data",
+            "harness.missing",
+            "harness.loop",
+            "harness.wrong-role",
+            "harness.data-joined",
+            "harness.button-both",
+            "harness.button-on-supply",
+            "harness.twist-takes-slack",
+            "harness.no-coil-room",
+            "wire.too-thin",
+            "config.line-elsewhere",
+            "config.line-bare",
+            "config.line-not-set",
+            "config.button-elsewhere",
+            "config.button-bare",
+            "config.button-not-set",
+            "config.button-mode",
             "board.too-many-lights",
             "data.level-low",
             "light.mirrors",

@@ -123,25 +123,6 @@ void lines(const Facts& f, std::vector<Finding>& out) {
                            .evidence = {{"on the line", static_cast<double>(chain.longest), "px"},
                                         {"driven", static_cast<double>(board->max_pixels), "px"}},
                            .fix = {}});
-        if (chain.programmed && *chain.programmed != chain.longest)
-            out.push_back(
-                {.id = "line.programmed-differs",
-                 .severity = Severity::warn,
-                 .station = Station::lights,
-                 .where = {std::string(job::split_terminal(chain.pad).first)},
-                 .text = fmt::format("{} is set to {} pixels, {} are fitted", chain.pad,
-                                     *chain.programmed, chain.longest),
-                 .detail = *chain.programmed < chain.longest
-                               ? "The last ones stay dark."
-                               : "The board draws a blade longer than it is: effects near the tip "
-                                 "are lost.",
-                 .evidence = {{"programmed", static_cast<double>(*chain.programmed), "px"},
-                              {"fitted", static_cast<double>(chain.longest), "px"}},
-                 .fix = Fix{fmt::format("program {}", chain.longest),
-                            [pad = chain.pad, n = chain.longest](job::Job& job) {
-                                for (job::Line& line : job.lines)
-                                    if (line.pad == pad) line.pixels = n;
-                            }}});
     }
 }
 
@@ -160,7 +141,7 @@ void no_data(const Facts& f, std::vector<Finding>& out) {
                        .detail = "It has a supply but no data wire leads to it from a board: it "
                                  "stays dark.",
                        .evidence = {{"pixels", static_cast<double>(g.pixels), "px"}},
-                       .fix = {}});
+                       .fix = Fix{"wire it", harness::wire_missing(f.parts, g.owner)}});
     }
 }
 

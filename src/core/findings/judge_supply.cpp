@@ -84,18 +84,24 @@ void pins_over_current(const Facts& f, std::vector<Finding>& out) {
         if (!c || !worst) continue;
         const double amps = worst->amps_of(part.ref);
         const int fewest = std::min(c->plus_pins, c->minus_pins);
-        const double per_pin = amps / fewest;
+        // Pins measured by themselves share as they are; else evenly.
+        const bool uneven = !part.measured.pins.empty();
+        const double per_pin = uneven ? amps : amps / fewest;
         if (per_pin <= c->pin_rating.value()) continue;
         Finding finding{
             .id = "pins.over-current",
             .severity = Severity::stop,
             .station = Station::power,
             .where = {part.ref, worst->name},
-            .text = fmt::format("Pins carry {} each, rated {}", text(Ampere(per_pin)),
-                                text(c->pin_rating)),
-            .detail =
-                fmt::format("{} puts {} through {}, {} {} a pole.", worst->name, text(Ampere(amps)),
-                            part.ref, fewest, fewest == 1 ? "pin" : "pins"),
+            .text = uneven ? fmt::format("A pin carries {}, rated {}", text(Ampere(per_pin)),
+                                         text(c->pin_rating))
+                           : fmt::format("Pins carry {} each, rated {}", text(Ampere(per_pin)),
+                                         text(c->pin_rating)),
+            .detail = uneven ? fmt::format("{}: the pins of {} share unevenly, as measured.",
+                                           worst->name, part.ref)
+                             : fmt::format("{} puts {} through {}, {} {} a pole.", worst->name,
+                                           text(Ampere(amps)), part.ref, fewest,
+                                           fewest == 1 ? "pin" : "pins"),
             .evidence = {{"each pin", per_pin, "A"}, {"rated", c->pin_rating.value(), "A"}},
             .fix = {}};
         if (const auto* type = smallest<catalogue::Connector>(f.parts, [&](const auto& o) {

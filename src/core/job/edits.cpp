@@ -153,6 +153,8 @@ Job built_like(const Job& like, std::string name, Kind kind) {
             strip.rail.reset();
     for (Wire& wire : job.wires)
         wire.resistance.reset();
+    job.built.clear();
+    job.soldered.clear();
     for (Wish& wish : job.brief.wishes)
         wish.done = false;
     for (Agreement& agreement : job.brief.agreements) {

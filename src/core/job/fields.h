@@ -94,10 +94,17 @@ void describe(V& v, T& h) {
     v.optional_list("carriers", h.carriers);
 }
 
+template <class V, Either<MeasuredPin> T>
+void describe(V& v, T& p) {
+    v.text("pin", p.pin);
+    v.number("resistance_Ohm", p.resistance, limits::resistance_Ohm);
+}
+
 template <class V, Either<Measured> T>
 void describe(V& v, T& m) {
     v.optional_number("resistance_Ohm", m.resistance, limits::resistance_Ohm);
     v.optional_number("capacity_mAh", m.capacity, limits::capacity_mAh);
+    v.optional_list("pins", m.pins);
 }
 
 template <class V, Either<Chosen> T>
@@ -120,6 +127,7 @@ void describe(V& v, T& p) {
     v.object("measured", p.measured);
     v.optional_object("chosen", p.chosen);
     v.optional_text("adapter", p.adapter);
+    v.usual_word("minus_faces", p.minus_faces);
 }
 
 template <class V, Either<Feed> T>
@@ -155,6 +163,23 @@ void describe(V& v, T& b) {
     v.optional_list("strings", b.strings);
 }
 
+template <class V, Either<ButtonUse> T>
+void describe(V& v, T& b) {
+    v.text("pad", b.pad);
+    v.text("use", b.use);
+}
+
+template <class V, Either<Config> T>
+void describe(V& v, T& c) {
+    v.integer("buttons", c.buttons, limits::buttons);
+    v.list("pads", c.pads);
+}
+
+template <class V, Either<Soldered> T>
+void describe(V& v, T& s) {
+    v.text("wire", s.wire);
+}
+
 template <class V, Either<Wire> T>
 void describe(V& v, T& w) {
     v.text("ref", w.ref);
@@ -162,8 +187,11 @@ void describe(V& v, T& w) {
     v.text("to", w.to);
     v.word("role", w.role);
     v.integer("gauge_awg", w.gauge, limits::gauge_awg);
-    v.number("length_mm", w.length, limits::length_mm);
+    v.optional_number("length_mm", w.length, limits::length_mm);
     v.optional_number("resistance_Ohm", w.resistance, limits::resistance_Ohm);
+    v.usual_text("colour", w.colour);
+    v.optional_number("turn_deg", w.turn, limits::angle_deg);
+    v.usual_number("loop_mm", w.loop, limits::depth_mm);
 }
 
 template <class V, Either<Colour> T>
@@ -369,6 +397,9 @@ void describe(V& v, T& j) {
     v.list("effects", j.effects);
     v.optional_list("lines", j.lines);
     v.optional_list("stretches", j.stretches);
+    v.optional_object("config", j.config);
+    v.optional_list("soldered", j.soldered);
+    v.optional_list("built", j.built);
     v.usual_text("variant", j.variant);
     v.optional_list("variants", j.variants);
     v.optional_object("brief", j.brief);

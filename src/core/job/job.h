@@ -21,10 +21,18 @@ enum class Style { steady, pulse, flicker, fire, bands };
 enum class EffectKind { flash, mark, lock_up, drag, melt, ignition, retraction };
 enum class Role { supply, ground, data, button, sound };
 
+/// One contact of a connector, measured by itself.
+struct MeasuredPin {
+    std::string pin; ///< "plus2", "minus1": pole and number
+    Ohm resistance;
+    bool operator==(const MeasuredPin&) const = default;
+};
+
 /// Values measured on this very part; each overrides the catalogue's.
 struct Measured {
-    std::optional<Ohm> resistance; ///< cell R0, switch contact, or one pin
+    std::optional<Ohm> resistance; ///< cell R0, switch contact, or every pin
     std::optional<MilliAmpereHour> capacity;
+    std::vector<MeasuredPin> pins; ///< connectors: those that are not as the others
     bool operator==(const Measured&) const = default;
 };
 
@@ -49,6 +57,7 @@ struct Part {
     std::string carrier; ///< ref of what it rides on, where the hilt lists carriers
     Chosen chosen;
     std::optional<std::string> adapter; ///< cells: id of the adapter it sits in
+    End minus_faces = End::pommel;      ///< cells: the end of the hilt their minus is toward
     bool operator==(const Part&) const = default;
 };
 
@@ -92,9 +101,12 @@ struct Wire {
     std::string ref;
     std::string from, to;
     Role role = Role::supply;
-    int gauge = 26; ///< AWG
-    Millimetre length;
-    std::optional<Ohm> resistance; ///< measured
+    int gauge = 26;                   ///< AWG
+    std::optional<Millimetre> length; ///< measured, or decided; empty: as its route asks
+    std::optional<Ohm> resistance;    ///< measured
+    std::string colour;               ///< of its insulation; empty: by its role
+    std::optional<Degree> turn;       ///< where round the bore it runs; empty: the shorter way
+    Millimetre loop;                  ///< service loop beside what the chassis asks
     bool operator==(const Wire&) const = default;
 };
 
@@ -147,6 +159,26 @@ struct Stretch {
     std::string of;          ///< ref of a strip, accent or lit connector
     int first = 1, last = 1; ///< pixels, counted from 1 at its data end
     bool operator==(const Stretch&) const = default;
+};
+
+/// What a button pad does as the board is configured.
+struct ButtonUse {
+    std::string pad; ///< "U1.s1"
+    std::string use; ///< "main", "second" ...
+    bool operator==(const ButtonUse&) const = default;
+};
+
+/// The board's configuration beside its lines.
+struct Config {
+    int buttons = 0;             ///< button mode: one, two, three; 0: not entered
+    std::vector<ButtonUse> pads; ///< in the order the board counts them
+    bool operator==(const Config&) const = default;
+};
+
+/// A wire of the plan that is soldered at both ends.
+struct Soldered {
+    std::string wire;
+    bool operator==(const Soldered&) const = default;
 };
 
 enum class PhaseKind { stored, idle, ignited };
@@ -214,8 +246,11 @@ struct Job {
     std::vector<Effect> effects;
     std::vector<Line> lines;
     std::vector<Stretch> stretches;
-    std::string variant;           ///< what this way of building is called, where there are others
-    std::vector<Variant> variants; ///< the others
+    Config config;
+    std::vector<Soldered> soldered; ///< wires that are done
+    std::vector<Wire> built;        ///< the harness as it was built; empty: nothing recorded
+    std::string variant;            ///< what this way of building is called, where there are others
+    std::vector<Variant> variants;  ///< the others
     Brief brief;
     std::vector<Inspected> inspection;
     AsFound as_found;

@@ -25,6 +25,9 @@ std::string identity(const Part& p) { return p.ref; }
 std::string identity(const Strip& s) { return s.ref; }
 std::string identity(const Blade& b) { return b.ref; }
 std::string identity(const Wire& w) { return w.ref; }
+std::string identity(const MeasuredPin& p) { return p.pin; }
+std::string identity(const ButtonUse& b) { return b.pad; }
+std::string identity(const Soldered& s) { return s.wire; }
 std::string identity(const Look& l) { return l.name; }
 std::string identity(const Effect& e) { return e.name; }
 std::string identity(const Feed&) { return ""; }
@@ -69,6 +72,9 @@ std::string title(const Part& p, const Catalogue& parts) {
 std::string title(const Strip& s, const Catalogue&) { return "strip " + s.ref; }
 std::string title(const Blade& b, const Catalogue&) { return "blade " + b.ref; }
 std::string title(const Wire& w, const Catalogue&) { return "wire " + w.ref; }
+std::string title(const MeasuredPin& p, const Catalogue&) { return "pin " + p.pin; }
+std::string title(const ButtonUse& b, const Catalogue&) { return "button pad " + b.pad; }
+std::string title(const Soldered& s, const Catalogue&) { return "soldered " + s.wire; }
 std::string title(const Look& l, const Catalogue&) { return "look " + l.name; }
 std::string title(const Effect& e, const Catalogue&) { return "effect " + e.name; }
 std::string title(const Feed&, const Catalogue&) { return "feed"; }

@@ -12,6 +12,7 @@
 #include "core/job/edits.h"
 #include "core/job/limits.h"
 #include "core/job/lookup.h"
+#include "core/job/terminals.h"
 
 namespace conductus::job {
 namespace {
@@ -223,18 +224,6 @@ Result<void> check_survey(const Hilt& hilt) {
     return {};
 }
 
-/// Terminals of a blade: its pads, and those of the string in it.
-std::vector<std::string> blade_terminals(const Blade& blade, const Catalogue& parts) {
-    std::vector<std::string> all{"plus", "minus", "data"};
-    for (const LedString& string : blade.strings) {
-        const auto* type = parts.find_as<catalogue::SegmentedString>(string.type);
-        for (int i = 0; i < type->segments; ++i)
-            all.push_back(fmt::format("seg{}", i + 1));
-        if (type->has_flash) all.push_back("flash");
-    }
-    return all;
-}
-
 /// Pixels of the part, connector or strip of that ref; nothing where it has none.
 std::optional<int> pixels_of(const Job& job, const Catalogue& parts, const std::string& ref) {
     if (const Part* part = find_ref(job.parts, ref)) {
@@ -335,6 +324,50 @@ Result<void> check_papers(const Job& job) {
     return {};
 }
 
+Result<void> check_harness(const Job& job, const Catalogue& parts) {
+    for (std::size_t i = 0; i < job.parts.size(); ++i) {
+        const auto& pins = job.parts[i].measured.pins;
+        if (pins.empty()) continue;
+        const std::string at = fmt::format("/parts/{}/measured/pins", i);
+        const auto* c = parts.find_as<catalogue::Connector>(job.parts[i].type);
+        if (!c) return problem(at, "only a connector has pins", "Remove the key");
+        std::set<std::string> once;
+        for (std::size_t k = 0; k < pins.size(); ++k) {
+            bool there = false;
+            for (int n = 1; n <= std::max(c->plus_pins, c->minus_pins); ++n)
+                there |= (n <= c->plus_pins && pins[k].pin == fmt::format("plus{}", n)) ||
+                         (n <= c->minus_pins && pins[k].pin == fmt::format("minus{}", n));
+            if (!there)
+                return problem(fmt::format("{}/{}/pin", at, k),
+                               fmt::format("'{}' is no pin of it", pins[k].pin),
+                               fmt::format("It has plus1 to plus{} and minus1 to minus{}",
+                                           c->plus_pins, c->minus_pins));
+            if (!once.insert(pins[k].pin).second)
+                return problem(fmt::format("{}/{}/pin", at, k),
+                               fmt::format("'{}' is given twice", pins[k].pin), "Leave one");
+        }
+    }
+    std::set<std::string> pads;
+    for (std::size_t i = 0; i < job.config.pads.size(); ++i) {
+        const std::string &pad = job.config.pads[i].pad, at = fmt::format("/config/pads/{}/pad", i);
+        if (pad.find('.') == std::string::npos)
+            return problem(at, fmt::format("'{}' is not a pad", pad), "Write it like U1.s1");
+        if (!pads.insert(pad).second)
+            return problem(at, fmt::format("the pad '{}' is set twice", pad), "Leave one");
+    }
+    // What was built may hang on parts that are no longer planned: only its form is judged.
+    std::set<std::string> built;
+    for (std::size_t i = 0; i < job.built.size(); ++i) {
+        const std::string at = fmt::format("/built/{}", i);
+        if (auto ok = take_ref(job.built[i].ref, at + "/ref", built); !ok) return ok;
+        for (const std::string* end : {&job.built[i].from, &job.built[i].to})
+            if (end->find('.') == std::string::npos)
+                return problem(at + (end == &job.built[i].from ? "/from" : "/to"),
+                               fmt::format("'{}' is not a terminal", *end), "Write it like U1.bat");
+    }
+    return {};
+}
+
 } // namespace
 
 Result<void> validate_sections(const std::vector<Section>& sections) {
@@ -410,6 +443,7 @@ Result<void> validate(const Job& job, const Catalogue& parts) {
         if (auto ok = check_end(wire.from, at + "/from", terminals); !ok) return ok;
         if (auto ok = check_end(wire.to, at + "/to", terminals); !ok) return ok;
     }
+    if (auto ok = check_harness(job, parts); !ok) return ok;
     if (auto ok = names_unique(job.looks, "/looks"); !ok) return ok;
     if (auto ok = names_unique(job.effects, "/effects"); !ok) return ok;
     if (auto ok = check_lights(job, parts, terminals); !ok) return ok;

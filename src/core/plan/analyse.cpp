@@ -275,6 +275,13 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
             tip = findings::Tip{look.name, look.views[half].tip};
 
     if (!plan.trouble) study_lights(plan, fresh);
+    std::vector<harness::SolvedState> states;
+    if (!plan.trouble)
+        for (const SolvedPtr& s : fresh)
+            states.push_back({s->name, &s->network, &s->point});
+    plan.harness = harness::study(
+        *plan.job, *plan.parts,
+        plan.trouble ? lights::chains_of(*plan.job, *plan.parts) : plan.lights.chains, states);
     const auto trials = cell_trials(plan);
     const findings::Facts facts{*plan.job,
                                 *plan.parts,
@@ -289,7 +296,8 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
                                 plan.lights.hops,
                                 plan.lights.leds,
                                 plan.lights.left_on,
-                                plan.heat};
+                                plan.heat,
+                                plan.harness};
     if (!plan.trouble) {
         plan.lights.loads = loads_of(facts);
         for (Load& load : plan.lights.loads)
@@ -300,10 +308,19 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
     }
     plan.figures = figures_of(plan, facts);
     plan.findings = findings::judge(facts);
-    if (plan.trouble)
-        plan.findings.insert(
-            plan.findings.begin(),
-            trouble_finding(*plan.trouble, plan.looks.size(), plan.job->looks.size()));
+    if (plan.trouble) {
+        auto finding = trouble_finding(*plan.trouble, plan.looks.size(), plan.job->looks.size());
+        // Nothing is solved because something is not wired: one mistake, one finding.
+        const auto missing =
+            std::find_if(plan.findings.begin(), plan.findings.end(),
+                         [](const findings::Finding& f) { return f.id == "harness.missing"; });
+        if (missing != plan.findings.end()) {
+            finding.detail += " " + missing->text + ".";
+            finding.fix = missing->fix;
+            plan.findings.erase(missing);
+        }
+        plan.findings.insert(plan.findings.begin(), std::move(finding));
+    }
     plan.brief = brief_of(plan);
     for (auto& broken : broken_agreements(*plan.job, plan.brief, !plan.trouble))
         plan.findings.push_back(std::move(broken));

@@ -35,6 +35,11 @@ std::optional<CarryingPlace> carrying_place(const job::Job& job, const catalogue
         place.kind = Kind::pins;
         place.label = plus ? "plus pins" : "minus pins";
         place.rated = c->pin_rating * (plus ? c->plus_pins : c->minus_pins);
+        if (!part->measured.pins.empty()) { // each by itself: "p1_plus2_bl1"
+            const auto at = r.name.find('_') + 1;
+            place.label = "pin " + r.name.substr(at, r.name.find('_', at) - at);
+            place.rated = c->pin_rating;
+        }
     } else if (const auto* board = std::get_if<catalogue::Board>(&figures)) {
         place.kind = Kind::pad;
         place.label = r.name.substr(r.name.rfind('_') + 1);

@@ -14,6 +14,7 @@
 #include "core/base/spread.h"
 #include "core/catalogue/catalogue.h"
 #include "core/findings/facts.h"
+#include "core/harness/study.h"
 #include "core/hilt/study.h"
 #include "core/lights/colour.h"
 #include "core/plan/brief.h"
@@ -135,6 +136,7 @@ struct Plan {
     BriefState brief; ///< what figures and findings say of wishes and agreements
     hilt::Fit fit;
     hilt::Study study;
+    harness::Harness harness;
     std::vector<LookPlan> looks;   ///< in the job's order
     std::vector<LookPlan> effects; ///< over the use's look
     Lights lights;

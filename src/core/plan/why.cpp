@@ -9,6 +9,7 @@
 
 #include "core/base/nearest.h"
 #include "core/circuit/copper.h"
+#include "core/hilt/route.h"
 #include "core/job/lookup.h"
 #include "core/power/cell_model.h"
 #include "core/power/storage.h"
@@ -55,15 +56,16 @@ public:
     std::vector<Input> all() {
         for (const job::Part& part : job_.parts)
             of_part(part);
+        const hilt::Lengths lengths = hilt::lengths_of(job_, parts_);
         double copper = 0;
         for (const job::Wire& w : job_.wires)
             if (w.role == job::Role::supply || w.role == job::Role::ground)
-                copper += ohms(w).value();
+                copper += ohms(w, lengths).value();
         if (copper > 0)
-            add("resistance of all wires", "", "Ohm", copper, [](Job& j, double k) {
+            add("resistance of all wires", "", "Ohm", copper, [lengths](Job& j, double k) {
                 for (job::Wire& w : j.wires)
                     if (w.role == job::Role::supply || w.role == job::Role::ground)
-                        w.resistance = ohms(w) * k;
+                        w.resistance = ohms(w, lengths) * k;
             });
         of_strips();
         of_light();
@@ -72,9 +74,11 @@ public:
     }
 
 private:
-    static Ohm ohms(const job::Wire& w) {
+    static Ohm ohms(const job::Wire& w, const hilt::Lengths& lengths) {
         using circuit::operator*;
-        return w.resistance.value_or(circuit::wire_resistance(w.gauge) * w.length);
+        const auto length = lengths.find(w.ref);
+        if (length == lengths.end()) return w.resistance.value_or(Ohm(0));
+        return w.resistance.value_or(circuit::wire_resistance(w.gauge) * length->second);
     }
     void add(std::string name, std::string ref, std::string unit, double was,
              std::function<void(Job&, double)> set, std::shared_ptr<const Catalogue> parts = {}) {

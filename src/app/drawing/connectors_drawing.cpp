@@ -1,0 +1,175 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/drawing/connectors_drawing.h"
+
+#include <QCoreApplication>
+#include <QFontMetricsF>
+#include <algorithm>
+#include <cmath>
+
+#include "app/session/words.h"
+#include "core/base/format.h"
+#include "core/job/lookup.h"
+
+namespace conductus::app {
+namespace {
+
+struct FaceWords {
+    Q_DECLARE_TR_FUNCTIONS(FaceWords)
+};
+
+double row_height(double lettering) { return lettering * 16; }
+
+const harness::PinLoad* load_of(const plan::Plan& plan, const std::string& ref,
+                                const std::string& pin) {
+    for (const harness::PinLoad& l : plan.harness.pins)
+        if (l.ref == ref && l.pin == pin) return &l;
+    return nullptr;
+}
+
+QString sign_of(const std::string& pin) {
+    return pin.starts_with("plus")    ? QString("+")
+           : pin.starts_with("minus") ? QString(QChar(0x2212))
+                                      : QString("D");
+}
+
+/// One face: outline, contacts with their sign, rings where the mate has them.
+void paint_face(QPainter& p, QPointF middle, double per_mm, const harness::Face& face, bool mate,
+                double lettering, const Inks& inks) {
+    p.setPen(QPen(inks.ink, 1.4));
+    p.setBrush(mate ? inks.blade : inks.connector);
+    p.drawEllipse(middle, face.radius * per_mm, face.radius * per_mm);
+    const bool rings = mate && face.layout == harness::Face::Layout::rings;
+    std::vector<double> drawn;
+    p.setFont(drawing_font(lettering));
+    const QFontMetricsF metrics(p.font());
+    for (const harness::Contact& c : face.contacts) {
+        const double r = std::hypot(c.x, c.y);
+        const QColor ink = c.pin.starts_with("plus")    ? inks.stop
+                           : c.pin.starts_with("minus") ? inks.ink
+                                                        : inks.petrol;
+        if (rings &&
+            r > 0.5) { // a track all round: any way the blade is turned, the pin bears on it
+            if (std::any_of(drawn.begin(), drawn.end(),
+                            [&](double d) { return std::abs(d - r) < 0.1; }))
+                continue;
+            drawn.push_back(r);
+            p.setBrush(Qt::NoBrush);
+            p.setPen(QPen(ink, 1.8 * per_mm * 0.9));
+            p.drawEllipse(middle, r * per_mm, r * per_mm);
+            p.setPen(inks.paper);
+            p.drawText(QRectF(middle.x() - 20, middle.y() - r * per_mm - 12, 40, 24),
+                       Qt::AlignCenter, sign_of(c.pin));
+            continue;
+        }
+        const QPointF at(middle.x() + c.x * per_mm, middle.y() - c.y * per_mm);
+        const double dot = std::max(1.0 * per_mm, metrics.height() * 0.56);
+        p.setPen(QPen(ink, 1.6));
+        p.setBrush(inks.paper);
+        p.drawEllipse(at, dot, dot);
+        p.setPen(ink);
+        p.drawText(QRectF(at.x() - 20, at.y() - 12, 40, 24), Qt::AlignCenter, sign_of(c.pin));
+    }
+}
+
+} // namespace
+
+double connectors_height(const plan::Plan& plan, double lettering) {
+    int rows = 0;
+    for (const job::Part& part : plan.job->parts)
+        rows += plan.parts->find_as<catalogue::Connector>(part.type) != nullptr;
+    return std::max(1, rows) * row_height(lettering);
+}
+
+void paint_connectors(QPainter& p, const QRectF& frame, const plan::Plan& plan, double lettering,
+                      const QString& chosen, const Inks& inks) {
+    p.save();
+    p.setRenderHint(QPainter::Antialiasing);
+    double y = frame.top();
+    const double text = lettering;
+    bool any = false;
+    for (const job::Part& part : plan.job->parts) {
+        const auto* c = plan.parts->find_as<catalogue::Connector>(part.type);
+        if (!c) continue;
+        any = true;
+        const auto* type = plan.parts->find(part.type);
+        const harness::Face face = harness::face_of(*type);
+        p.setFont(page_font(text, true));
+        p.setPen(words(part.ref) == chosen ? inks.petrol : inks.ink);
+        p.drawText(QRectF(frame.left(), y, frame.width(), text * 1.6), Qt::AlignVCenter,
+                   QString("%1  %2").arg(words(part.ref), words(type->name)));
+        const double room = row_height(text) - text * 5;
+        const double per_mm = room / (2 * face.radius);
+        const double mid = y + text * 2 + room / 2;
+        const double first = frame.left() + text + room / 2, second = first + room + text * 3.5;
+        paint_face(p, {first, mid}, per_mm, face, false, text, inks);
+        paint_face(p, {second, mid}, per_mm, harness::mirrored(face), true, text, inks);
+        p.setFont(page_font(text * 0.86));
+        p.setPen(inks.second);
+        auto under = [&](double x, const QString& said) {
+            p.drawText(QRectF(x - room, mid + room / 2 + 2, 2 * room, text * 1.4), Qt::AlignCenter,
+                       said);
+        };
+        under(first, FaceWords::tr("hilt, from the blade"));
+        under(second, FaceWords::tr("blade, from the hilt"));
+
+        // What each carries, against what it may.
+        const double left = second + room / 2 + text * 2.5, right = frame.right() - 4;
+        double most = c->pin_rating.value();
+        for (const harness::PinLoad& l : plan.harness.pins)
+            if (l.ref == part.ref) most = std::max(most, l.amps.value());
+        const double row =
+            std::min(text * 1.5, room / static_cast<double>(face.contacts.size() + 1));
+        const double name = text * 4, value = text * 5.4;
+        const double bar = std::max(20.0, right - left - name - value);
+        double line = y + text * 2;
+        for (const harness::Contact& contact : face.contacts) {
+            const harness::PinLoad* l = load_of(plan, part.ref, contact.pin);
+            const double amps = l ? l->amps.value() : 0;
+            const bool over = amps > c->pin_rating.value();
+            p.setPen(inks.ink);
+            p.drawText(QRectF(left, line, name, row), Qt::AlignVCenter, words(contact.pin));
+            const QRectF box(left + name, line + row * 0.2, bar, row * 0.6);
+            p.fillRect(QRectF(box.left(), box.top(), bar * amps / most, box.height()),
+                       over ? inks.dim : inks.clean_pale);
+            const double limit = box.left() + bar * c->pin_rating.value() / most;
+            p.setPen(QPen(inks.ink, 1.4));
+            p.drawLine(QPointF(limit, box.top() - 2), QPointF(limit, box.bottom() + 2));
+            p.setPen(over ? inks.stop : inks.ink);
+            p.drawText(QRectF(left + name + bar, line, value, row),
+                       Qt::AlignVCenter | Qt::AlignRight,
+                       contact.pin.starts_with("data") ? QString::fromUtf8("–")
+                                                       : words(conductus::text(Ampere(amps))));
+            line += row;
+        }
+        p.setPen(inks.second);
+        p.drawText(QRectF(left, line, right - left, row * 1.2), Qt::AlignVCenter,
+                   FaceWords::tr("rated %1 each").arg(words(conductus::text(c->pin_rating))));
+        const auto touches = harness::wrong_way(face);
+        QString said;
+        if (face.layout == harness::Face::Layout::rings) {
+            said = FaceWords::tr("Pins bear on rings: the blade may be turned any way.");
+        } else if (touches.empty()) {
+            said = FaceWords::tr("Half round, every contact meets its own kind.");
+        } else {
+            QStringList pairs;
+            for (const harness::Touch& t : touches)
+                pairs << FaceWords::tr("%1 meets %2").arg(words(t.hilt), words(t.blade));
+            said = FaceWords::tr("Half round the wrong way: %1. Key it, or mark it.")
+                       .arg(pairs.join(", "));
+        }
+        p.setPen(touches.empty() ? inks.second : inks.stop);
+        p.drawText(
+            QRectF(left, line + row * 1.2, right - left, y + row_height(text) - line - row * 1.4),
+            Qt::TextWordWrap | Qt::AlignTop, said);
+        y += row_height(text);
+    }
+    if (!any) {
+        p.setFont(page_font(text));
+        p.setPen(inks.second);
+        p.drawText(frame, Qt::AlignTop | Qt::TextWordWrap,
+                   FaceWords::tr("There is no connector: the blade is wired to its pads."));
+    }
+    p.restore();
+}
+
+} // namespace conductus::app

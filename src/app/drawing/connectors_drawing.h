@@ -1,0 +1,18 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Connector faces: where each contact is, what it carries, and its mate's face mirrored.
+#pragma once
+
+#include <QPainter>
+
+#include "app/drawing/inks.h"
+#include "core/plan/plan.h"
+
+namespace conductus::app {
+
+/// Height that the faces take, one row a connector.
+double connectors_height(const plan::Plan& plan, double lettering);
+
+void paint_connectors(QPainter& p, const QRectF& frame, const plan::Plan& plan, double lettering,
+                      const QString& chosen, const Inks& inks);
+
+} // namespace conductus::app

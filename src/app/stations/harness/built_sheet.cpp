@@ -1,0 +1,134 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/harness/built_sheet.h"
+
+#include <QHeaderView>
+#include <QLabel>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+#include "app/session/words.h"
+#include "app/shell/fields.h"
+#include "app/shell/reading_table.h"
+#include "app/stations/harness/wire_rows.h"
+#include "core/harness/built.h"
+#include "core/plan/compare.h"
+
+namespace conductus::app {
+
+BuiltSheet::BuiltSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+    setObjectName("benchPage");
+    auto [sheet, column] = paper(tr("Planned"), {}, this);
+    planned_ = reading_table(wire_columns(), 2, "plannedWires", tr("Wires as planned"),
+                             bench.appearance, sheet);
+    column->addWidget(planned_, 1);
+    auto [below, below_column] = paper(tr("As built"), tr("what was soldered"), this);
+    record_ = new QPushButton(tr("Record it as planned"), below);
+    record_->setObjectName("recordBuilt");
+    plan_it_ = new QPushButton(tr("Plan it as built"), below);
+    plan_it_->setObjectName("planAsBuilt");
+    auto* top = new QHBoxLayout;
+    top->setSpacing(8);
+    top->addWidget(record_);
+    top->addWidget(plan_it_);
+    top->addStretch();
+    built_ = new RowsTable(
+        wire_columns(), static_cast<int>(wire_columns().size()), "builtWires", tr("Wires as built"),
+        bench.appearance,
+        [this](const RowsTable::Rows& rows) -> Result<void> {
+            std::vector<job::Wire> wires;
+            const job::Job& job = bench_.session.job();
+            if (auto ok = read_wires(rows, job, job.built.empty() ? job.wires : job.built, wires);
+                !ok)
+                return ok;
+            return bench_.session.edit(tr("Harness as built"),
+                                       [&](job::Job& j) { j.built = wires; });
+        },
+        below);
+    built_->horizontalHeader()->setMinimumSectionSize(qRound(bench.appearance.text() * 2.6));
+    connect(built_, &RowsTable::taken, this, &BuiltSheet::show_job);
+    below_column->addLayout(top);
+    below_column->addWidget(built_, 1);
+    below_column->addWidget(built_->refusal());
+    auto [apart, apart_column] = paper(tr("What differs"), tr("solved anew"), this);
+    said_ = label({}, "second", apart);
+    said_->setObjectName("builtSaid");
+    said_->setWordWrap(true);
+    said_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+    auto* scroll = new QScrollArea(apart);
+    scroll->setWidgetResizable(true);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setWidget(said_);
+    apart_column->addWidget(scroll, 1);
+    auto* tables = new QVBoxLayout;
+    tables->setSpacing(8);
+    tables->addWidget(sheet, 1);
+    tables->addWidget(below, 1);
+    auto* all = new QHBoxLayout(this);
+    all->setContentsMargins(0, 0, 0, 0);
+    all->setSpacing(8);
+    all->addLayout(tables, 5);
+    all->addWidget(apart, 2);
+    connect(record_, &QPushButton::clicked, this, [this] {
+        (void)bench_.session.edit(tr("Built as planned"),
+                                  [](job::Job& job) { job.built = job.wires; });
+    });
+    connect(plan_it_, &QPushButton::clicked, this, [this] {
+        (void)bench_.session.edit(tr("Planned as built"), [this](job::Job& job) {
+            job.wires = harness::as_built(job, bench_.session.parts()).wires;
+        });
+    });
+}
+
+void BuiltSheet::show_job() {
+    const job::Job& job = bench_.session.job();
+    RowsTable::Rows built;
+    for (const job::Wire& w : job.built)
+        built.push_back(wire_cells(w));
+    built_->show_rows(built);
+    planned_->setRowCount(static_cast<int>(job.wires.size()));
+    for (int row = 0; row < planned_->rowCount(); ++row) {
+        const QStringList cells = wire_cells(job.wires[static_cast<std::size_t>(row)]);
+        for (int c = 0; c < cells.size(); ++c)
+            set_cell(planned_, row, c, cells[c]);
+    }
+    record_->setText(job.built.empty() ? tr("Record it as planned")
+                                       : tr("Record it anew, as planned"));
+    plan_it_->setEnabled(!job.built.empty() && job.built != job.wires);
+}
+
+void BuiltSheet::show_plan(const PlanPtr& plan) {
+    plan_ = plan;
+    if (plan->job->built.empty()) {
+        solved_.forget();
+        said_->setText(
+            tr("Nothing is recorded yet. Record it as planned, then change what came out "
+               "differently: pad, gauge, length."));
+        return;
+    }
+    const auto built = harness::as_built(*plan->job, *plan->parts);
+    if (built.wires == plan->job->wires) {
+        solved_.forget();
+        said_->setText(tr("It was built as it was planned."));
+        return;
+    }
+    solved_.ask(
+        [plan, built]() -> PlanPtr {
+            job::Job job = *plan->job;
+            job.wires = built.wires;
+            return std::make_shared<const plan::Plan>(plan::analyse_figures(
+                std::make_shared<const job::Job>(std::move(job)), plan->parts));
+        },
+        [this, plan, built](const PlanPtr& after) {
+            QStringList lines;
+            for (const std::string& left : built.left_out)
+                lines << words(left);
+            for (const std::string& line : plan::compare(*plan, *after).lines())
+                lines << words(line);
+            said_->setText(lines.join("\n"));
+        });
+}
+
+} // namespace conductus::app

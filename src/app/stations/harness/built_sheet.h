@@ -1,0 +1,30 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "app/session/newest.h"
+#include "app/shell/rows_table.h"
+#include "app/stations/station_page.h"
+
+class QLabel;
+class QPushButton;
+
+namespace conductus::app {
+
+/// The harness as planned and as it was built; what differs, and what that does, solved anew.
+class BuiltSheet : public StationPage {
+    Q_OBJECT
+public:
+    BuiltSheet(const Bench& bench, QWidget* parent);
+    void show_job() override;
+    void show_plan(const PlanPtr& plan) override;
+
+private:
+    PlanPtr plan_;
+    RowsTable* built_;
+    QTableWidget* planned_;
+    QLabel* said_;
+    QPushButton *record_, *plan_it_;
+    Newest<PlanPtr> solved_;
+};
+
+} // namespace conductus::app

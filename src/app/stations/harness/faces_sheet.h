@@ -1,0 +1,39 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "app/shell/rows_table.h"
+#include "app/stations/station_page.h"
+
+namespace conductus::app {
+
+/// Connector faces with what each pin carries.
+class FacesView : public QWidget {
+    Q_OBJECT
+public:
+    FacesView(const Bench& bench, QWidget* parent);
+    void show_plan(const PlanPtr& plan);
+    [[nodiscard]] QSize sizeHint() const override;
+    [[nodiscard]] QSize minimumSizeHint() const override { return {200, sizeHint().height()}; }
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+
+private:
+    Bench bench_;
+    PlanPtr plan_;
+};
+
+/// The faces, and pins that were measured by themselves.
+class FacesSheet : public StationPage {
+    Q_OBJECT
+public:
+    FacesSheet(const Bench& bench, QWidget* parent);
+    void show_job() override;
+    void show_plan(const PlanPtr& plan) override;
+
+private:
+    FacesView* faces_;
+    RowsTable* pins_;
+};
+
+} // namespace conductus::app

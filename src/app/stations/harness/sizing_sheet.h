@@ -1,0 +1,34 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QTableWidget>
+
+#include "app/stations/station_page.h"
+#include "core/plan/size_wires.h"
+
+class QLabel;
+class QPushButton;
+
+namespace conductus::app {
+
+class Field;
+
+/// Gauges of the whole harness under a budget of volts: as they are, as they would be.
+class SizingSheet : public StationPage {
+    Q_OBJECT
+public:
+    SizingSheet(const Bench& bench, QWidget* parent);
+    void show_plan(const PlanPtr& plan) override;
+
+private:
+    void work();
+    PlanPtr plan_;
+    double budget_ = 100; ///< mV
+    Field* field_;
+    QLabel* said_;
+    QPushButton* make_;
+    QTableWidget* table_;
+    Result<plan::SizedWires> sized_{tl::unexpected(Problem{})};
+};
+
+} // namespace conductus::app

@@ -1,0 +1,26 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QTableWidget>
+
+#include "app/stations/station_page.h"
+#include "core/harness/order.h"
+
+class QLabel;
+
+namespace conductus::app {
+
+/// What is soldered when, with ticks that are kept.
+class SolderSheet : public StationPage {
+    Q_OBJECT
+public:
+    SolderSheet(const Bench& bench, QWidget* parent);
+    void show_plan(const PlanPtr& plan) override;
+
+private:
+    PlanPtr plan_;
+    QTableWidget* table_;
+    QLabel* said_;
+};
+
+} // namespace conductus::app

@@ -1,0 +1,21 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Wires as rows of a table: typed and read back.
+#pragma once
+
+#include <vector>
+
+#include "app/shell/row_reader.h"
+#include "core/job/job.h"
+
+namespace conductus::app {
+
+/// ref, from, to, role, AWG, colour, length, loop, where round the bore.
+QStringList wire_columns();
+QStringList wire_cells(const job::Wire& wire);
+
+/// What a row does not show stays as it is in the wire of that ref among `before`. A row without a
+/// ref gets the next free one.
+Result<void> read_wires(const RowsTable::Rows& rows, const job::Job& job,
+                        const std::vector<job::Wire>& before, std::vector<job::Wire>& into);
+
+} // namespace conductus::app

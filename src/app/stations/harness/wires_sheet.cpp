@@ -1,0 +1,430 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/harness/wires_sheet.h"
+
+#include <QComboBox>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHeaderView>
+#include <QHelpEvent>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMenu>
+#include <QMouseEvent>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QToolTip>
+#include <QVBoxLayout>
+#include <algorithm>
+
+#include "app/drawing/connectors_drawing.h"
+#include "app/drawing/section_drawing.h"
+#include "app/session/words.h"
+#include "app/shell/fields.h"
+#include "app/shell/picture_menu.h"
+#include "app/stations/harness/wire_rows.h"
+#include "core/base/format.h"
+#include "core/harness/rewire.h"
+#include "core/job/lookup.h"
+#include "core/job/words.h"
+#include "files/harness_files.h"
+
+namespace conductus::app {
+
+LanesView::LanesView(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+    setObjectName("lanes");
+    setAccessibleName(tr("Wires as lanes"));
+    setFocusPolicy(Qt::StrongFocus);
+    setMouseTracking(true);
+    offer_picture(this, bench.appearance);
+    connect(&bench.selection, &Selection::changed, this, qOverload<>(&QWidget::update));
+    connect(&bench.appearance, &Appearance::changed, this, [this] {
+        updateGeometry();
+        update();
+    });
+}
+
+void LanesView::show_plan(const PlanPtr& plan) {
+    plan_ = plan;
+    QStringList all;
+    for (const harness::WireRow& w : plan->harness.wires)
+        all << tr("%1 from %2 to %3").arg(words(w.ref), words(w.from), words(w.to));
+    setAccessibleDescription(all.join(", "));
+    updateGeometry();
+    update();
+}
+
+QSize LanesView::sizeHint() const {
+    const double text = bench_.appearance.text();
+    return {qRound(text * 40), plan_ ? qRound(lanes_height(*plan_, text)) : qRound(text * 8)};
+}
+
+void LanesView::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.fillRect(rect(), bench_.appearance.inks().paper);
+    if (!plan_) return;
+    const SectionOptions& o = bench_.selection.options();
+    LanesOptions shown;
+    shown.lettering = bench_.appearance.text();
+    shown.chosen = o.chosen;
+    shown.lit = o.lit;
+    for (const job::Soldered& s : plan_->job->soldered)
+        shown.done << words(s.wire);
+    // Under the section, where the whole hilt is in sight on its scale.
+    if (const auto axis = bench_.selection.axis()) {
+        const double x0 = axis->x0 - mapTo(window(), QPoint(0, 0)).x();
+        double end = 0;
+        for (const harness::Lane& lane : plan_->harness.lanes)
+            end = std::max(end, lane.to);
+        if (x0 > 4 && x0 + end * axis->per_mm < width() - shown.lettering * 4)
+            shown.axis = Scale{x0, 0, axis->per_mm};
+    }
+    spots_ = paint_lanes(p, QRectF(rect()).adjusted(2, 2, -2, -2), *plan_, shown,
+                         bench_.appearance.inks());
+}
+
+QString LanesView::wire_at(QPointF at) const {
+    QString best;
+    double least = 1e9;
+    for (const LaneSpot& s : spots_)
+        if (s.box.contains(at) && s.box.width() < least) best = s.ref, least = s.box.width();
+    return best;
+}
+
+void LanesView::mousePressEvent(QMouseEvent* event) {
+    if (const QString ref = wire_at(event->position()); !ref.isEmpty())
+        bench_.selection.choose(ref);
+}
+
+void LanesView::keyPressEvent(QKeyEvent* event) {
+    const int step = event->key() == Qt::Key_Down || event->key() == Qt::Key_Right ? 1
+                     : event->key() == Qt::Key_Up || event->key() == Qt::Key_Left  ? -1
+                                                                                   : 0;
+    if (!step || spots_.empty()) return QWidget::keyPressEvent(event);
+    // From top to bottom, as they lie.
+    std::vector<const LaneSpot*> order;
+    for (const LaneSpot& s : spots_)
+        order.push_back(&s);
+    std::stable_sort(order.begin(), order.end(), [](const LaneSpot* a, const LaneSpot* b) {
+        return a->box.top() != b->box.top() ? a->box.top() < b->box.top()
+                                            : a->box.left() < b->box.left();
+    });
+    const auto now = std::find_if(order.begin(), order.end(), [&](const LaneSpot* s) {
+        return s->ref == bench_.selection.options().chosen;
+    });
+    const int n = static_cast<int>(order.size());
+    const int at = now == order.end() ? (step > 0 ? -1 : n) : static_cast<int>(now - order.begin());
+    bench_.selection.choose(order[static_cast<std::size_t>((at + step + n) % n)]->ref);
+}
+
+bool LanesView::event(QEvent* event) {
+    if (event->type() != QEvent::ToolTip) return QWidget::event(event);
+    const auto* help = static_cast<QHelpEvent*>(event);
+    const harness::WireRow* w =
+        plan_ ? plan_->harness.wire(wire_at(help->pos()).toStdString()) : nullptr;
+    if (!w) {
+        QToolTip::hideText();
+        return true;
+    }
+    QString said = tr("%1: %2 to %3, %4 AWG %5, %6, %7 lost, %8 warmer")
+                       .arg(words(w->ref), words(w->from), words(w->to))
+                       .arg(w->gauge)
+                       .arg(words(w->colour), words(text(w->amps)), words(text(w->drop)),
+                            words(with_unit(w->rise.value(), "K")));
+    said += "\n" + tr("%1: %2 along, %3 around, %4 ends, %5 slack (%6)")
+                       .arg(words(text(w->route.length())), words(text(w->route.along)),
+                            words(text(w->route.around)), words(text(w->route.ends)),
+                            words(text(w->route.slack)), words(w->route.why));
+    for (const std::string& advice : w->advice)
+        said += "\n" + words(advice);
+    QToolTip::showText(help->globalPos(), said, this);
+    return true;
+}
+
+WiresSheet::WiresSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+    setObjectName("benchPage");
+    auto [sheet, column] = paper(tr("Wires"), {}, this);
+    said_ = label({}, "second", sheet);
+    said_->setObjectName("wiresSaid");
+    said_->setWordWrap(true);
+    missing_ = new QPushButton(sheet);
+    missing_->setObjectName("wireMissing");
+    missing_->setAccessibleName(tr("Wire what is missing"));
+    auto* out = new QPushButton(tr("Write …"), sheet);
+    out->setObjectName("writeHarness");
+    out->setToolTip(tr("Cut list, labels, lanes, connector faces, configuration"));
+    out->setMenu(out_menu());
+    auto* in = new QPushButton(tr("Read wires …"), sheet);
+    in->setObjectName("readWires");
+    auto* top = new QHBoxLayout;
+    top->setSpacing(8);
+    top->addWidget(said_, 1);
+    top->addWidget(missing_);
+    top->addWidget(in);
+    top->addWidget(out);
+    lanes_ = new LanesView(bench, sheet);
+    auto* scroll = new QScrollArea(sheet);
+    scroll->setWidgetResizable(true);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setWidget(lanes_);
+    note_ = label({}, "second", sheet);
+    note_->setObjectName("wiresNote");
+    note_->setWordWrap(true);
+    filter_ = new QLineEdit(sheet);
+    filter_->setObjectName("wiresFilter");
+    filter_->setAccessibleName(tr("Show wires that hold"));
+    filter_->setPlaceholderText(tr("show wires that hold …"));
+    filter_->setClearButtonEnabled(true);
+    sort_ = new QComboBox(sheet);
+    sort_->setObjectName("wiresSort");
+    sort_->setAccessibleName(tr("Order of the wires"));
+    sort_->addItems({tr("as planned"), tr("longest first"), tr("most amps first"),
+                     tr("most volts lost first"), tr("thickest first"), tr("by role")});
+    auto* tools = new QHBoxLayout;
+    tools->setSpacing(8);
+    tools->addWidget(filter_, 1);
+    tools->addWidget(label(tr("order"), "second", sheet));
+    tools->addWidget(sort_);
+    const QStringList columns =
+        wire_columns() + QStringList{tr("route"), tr("amps"), tr("lost"), tr("warmer")};
+    table_ = new RowsTable(
+        columns, static_cast<int>(wire_columns().size()), "wires", tr("Wires"), bench.appearance,
+        [this](const RowsTable::Rows& rows) -> Result<void> {
+            std::vector<job::Wire> wires;
+            const job::Job& job = bench_.session.job();
+            if (auto ok = read_wires(rows, job, job.wires, wires); !ok) return ok;
+            // A table in another order is still the same harness.
+            std::stable_sort(wires.begin(), wires.end(),
+                             [&](const job::Wire& a, const job::Wire& b) {
+                                 auto at = [&](const job::Wire& w) {
+                                     const auto* was = job::find_ref(job.wires, w.ref);
+                                     return was ? was - job.wires.data() : std::ptrdiff_t{1} << 30;
+                                 };
+                                 return at(a) < at(b);
+                             });
+            return bench_.session.edit(tr("Wires"), [&](job::Job& j) { j.wires = wires; });
+        },
+        sheet);
+    table_->setToolTip(
+        tr("Type in the last row for another wire. Cut to: empty, as its route asks"));
+    table_->horizontalHeader()->setMinimumSectionSize(qRound(bench.appearance.text() * 2.6));
+    connect(table_, &RowsTable::taken, this, &WiresSheet::show_job);
+    column->addLayout(top);
+    column->addWidget(scroll, 6);
+    column->addWidget(note_);
+    column->addLayout(tools);
+    column->addWidget(table_, 5);
+    column->addWidget(table_->refusal());
+    auto* all = new QVBoxLayout(this);
+    all->setContentsMargins(0, 0, 0, 0);
+    all->addWidget(sheet);
+
+    connect(missing_, &QPushButton::clicked, this, [this] {
+        (void)bench_.session.edit(tr("Wire what is missing"),
+                                  harness::wire_missing(bench_.session.parts()));
+    });
+    // What is done to a wire: in the table's menu, by right button or menu key.
+    table_->setContextMenuPolicy(Qt::CustomContextMenu);
+    connect(table_, &QWidget::customContextMenuRequested, this, [this](const QPoint& at) {
+        const auto* cell = table_->item(table_->currentRow(), 0);
+        const job::Job& job = bench_.session.job();
+        const job::Wire* wire =
+            cell ? job::find_ref(job.wires, cell->text().toStdString()) : nullptr;
+        if (!wire) return;
+        auto* menu = new QMenu(this);
+        menu->setObjectName("wireMenu");
+        menu->setAttribute(Qt::WA_DeleteOnClose);
+        const QString ref = words(wire->ref);
+        menu->addAction(tr("Double %1").arg(ref), this, [this, ref] {
+            (void)bench_.session.edit(tr("Double %1").arg(ref),
+                                      harness::double_wire(ref.toStdString()));
+        });
+        for (const harness::Through& t : harness::ways_through(job, bench_.session.parts(), *wire))
+            menu->addAction(tr("Lead %1 through %2").arg(ref, words(t.part)), this, [this, ref, t] {
+                (void)bench_.session.edit(tr("Lead %1 through %2").arg(ref, words(t.part)),
+                                          harness::split_wire(ref.toStdString(), t));
+            });
+        menu->popup(table_->viewport()->mapToGlobal(at));
+    });
+    connect(filter_, &QLineEdit::textChanged, this, &WiresSheet::list);
+    connect(sort_, &QComboBox::activated, this, &WiresSheet::list);
+    connect(table_, &QTableWidget::currentCellChanged, this, [this](int row, int, int was, int) {
+        if (row != was && row >= 0 && table_->item(row, 0) &&
+            !table_->item(row, 0)->text().isEmpty())
+            bench_.selection.choose(table_->item(row, 0)->text());
+    });
+    connect(&bench.selection, &Selection::changed, this, [this] {
+        const QString chosen = bench_.selection.options().chosen;
+        if (table_->hasFocus()) return;
+        for (int row = 0; row < table_->rowCount(); ++row)
+            if (table_->item(row, 0) && table_->item(row, 0)->text() == chosen) {
+                const QSignalBlocker quiet(table_);
+                table_->setCurrentCell(row, 0);
+            }
+    });
+    connect(in, &QPushButton::clicked, this, &WiresSheet::take_csv);
+}
+
+void WiresSheet::show_job() { list(); }
+
+void WiresSheet::show_preview(const PlanPtr& plan) { lanes_->show_plan(plan); }
+
+void WiresSheet::list() {
+    const job::Job& job = bench_.session.job();
+    struct Row {
+        QStringList cells;
+        double key = 0;
+    };
+    std::vector<Row> all;
+    for (const job::Wire& w : job.wires) {
+        Row row{wire_cells(w), 0};
+        const harness::WireRow* solved = plan_ ? plan_->harness.wire(w.ref) : nullptr;
+        if (solved) {
+            row.cells << words(text(solved->route.length())) << words(text(solved->amps))
+                      << words(text(solved->drop)) << words(with_unit(solved->rise.value(), "K"));
+            const double keys[] = {0,
+                                   -solved->length.value(),
+                                   -solved->amps.value(),
+                                   -solved->drop.value(),
+                                   static_cast<double>(w.gauge),
+                                   static_cast<double>(w.role)};
+            row.key = keys[std::clamp(sort_->currentIndex(), 0, 5)];
+        }
+        all.push_back(std::move(row));
+    }
+    std::stable_sort(all.begin(), all.end(),
+                     [](const Row& a, const Row& b) { return a.key < b.key; });
+    RowsTable::Rows rows;
+    for (Row& row : all)
+        rows.push_back(std::move(row.cells));
+    table_->show_rows(rows);
+    const QString wanted = filter_->text().trimmed();
+    for (int row = 0; row < table_->rowCount(); ++row) {
+        bool there = wanted.isEmpty() || row == table_->rowCount() - 1;
+        for (int c = 0; c < table_->columnCount() && !there; ++c)
+            there = table_->item(row, c) &&
+                    table_->item(row, c)->text().contains(wanted, Qt::CaseInsensitive);
+        table_->setRowHidden(row, !there);
+        for (int c = static_cast<int>(wire_columns().size()); c < table_->columnCount(); ++c)
+            if (table_->item(row, c))
+                table_->item(row, c)->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    }
+}
+
+void WiresSheet::show_plan(const PlanPtr& plan) {
+    plan_ = plan;
+    const harness::Harness& h = plan->harness;
+    lanes_->show_plan(plan);
+    list();
+    const int n = static_cast<int>(h.wires.size()), gaps = static_cast<int>(h.missing.size());
+    said_->setText(n == 0
+                       ? tr("Nothing is wired yet. What is fitted says what is needed.")
+                       : tr("%1, %2 m in all%3")
+                             .arg(counted(n, tr("%1 wire"), tr("%1 wires")))
+                             .arg(h.total.value() / 1000, 0, 'f', 2)
+                             .arg(h.worst.empty() ? QString()
+                                                  : tr("; together they lose %1 in %2")
+                                                        .arg(words(text(h.drop)), words(h.worst))));
+    missing_->setVisible(gaps > 0);
+    missing_->setText(counted(gaps, tr("Wire the missing one"), tr("Wire the %1 missing")));
+    QStringList notes;
+    for (const harness::Twist& t : h.twists)
+        notes << tr("%1 carries %2: %3.")
+                     .arg(words(t.joint),
+                          counted(static_cast<int>(t.wires.size()), tr("%1 wire"), tr("%1 wires")),
+                          words(t.how));
+    if (h.coil.needs > 0)
+        notes << tr("Slack takes %1 ml of %2 ml %3.")
+                     .arg(h.coil.needs / 1000, 0, 'f', 1)
+                     .arg(h.coil.has / 1000, 0, 'f', 1)
+                     .arg(words(h.coil.where));
+    note_->setText(notes.join(" "));
+    note_->setVisible(!notes.isEmpty());
+}
+
+void WiresSheet::write(const QString& what, const QString& filter, const QString& name,
+                       const std::function<Result<void>(const QString& path)>& to) {
+    const QString path = QFileDialog::getSaveFileName(window(), what, name, filter);
+    if (path.isEmpty()) return;
+    const auto ok = to(path);
+    said_->setText(ok ? tr("%1 written.").arg(QFileInfo(path).fileName())
+                      : words(ok.error().text()));
+}
+
+QMenu* WiresSheet::out_menu() {
+    auto* menu = new QMenu(this);
+    menu->setObjectName("harnessMenu");
+    auto entry = [&](const QString& title, const QString& filter, const QString& tail,
+                     std::function<Result<void>(const plan::Plan&, const QString&)> to) {
+        menu->addAction(title, this, [=, this] {
+            if (!plan_) return;
+            write(title, filter, words(plan_->job->name).toLower() + tail,
+                  [plan = plan_, to](const QString& path) { return to(*plan, path); });
+        });
+    };
+    const QString pictures = tr("Pictures (*.svg *.pdf *.png)");
+    auto text_to = [](const QString& path, const std::string& text) {
+        return files::write_text(path.toStdString(), text);
+    };
+    entry(tr("Cut list"), tr("Tables (*.csv)"), "-cutlist.csv",
+          [=](const plan::Plan& plan, const QString& path) {
+              return text_to(path, files::cutlist_csv(plan.harness));
+          });
+    entry(tr("Labels"), tr("Pictures (*.svg)"), "-labels.svg",
+          [=](const plan::Plan& plan, const QString& path) {
+              return text_to(path, files::labels_svg(plan.harness, plan.job->name));
+          });
+    entry(tr("Lanes"), pictures, "-lanes.svg", [this](const plan::Plan& plan, const QString& path) {
+        const Inks& inks = bench_.appearance.inks();
+        LanesOptions shown;
+        shown.lettering = 13;
+        return write_picture(
+            [&](QPainter& p, const QRectF& frame) {
+                (void)paint_lanes(p, frame, plan, shown, inks);
+            },
+            tr("Wires as lanes"), path, QSize(1120, qRound(lanes_height(plan, 13)) + 12), inks);
+    });
+    entry(tr("Connector faces"), pictures, "-connectors.svg",
+          [this](const plan::Plan& plan, const QString& path) {
+              const Inks& inks = bench_.appearance.inks();
+              return write_picture(
+                  [&](QPainter& p, const QRectF& frame) {
+                      paint_connectors(p, frame, plan, 13, {}, inks);
+                  },
+                  tr("Connector faces"), path, QSize(760, qRound(connectors_height(plan, 13)) + 12),
+                  inks);
+          });
+    entry(tr("Configuration"), tr("Settings (*.json *.txt)"), "-config.json",
+          [=](const plan::Plan& plan, const QString& path) {
+              return text_to(path,
+                             path.endsWith(".txt")
+                                 ? files::config_text(*plan.job, plan.harness.data)
+                                 : files::config_json(*plan.job, plan.harness.data).dump(2) + "\n");
+          });
+    return menu;
+}
+
+void WiresSheet::take_csv() {
+    const QString path =
+        QFileDialog::getOpenFileName(window(), tr("Read wires"), {}, tr("Tables (*.csv)"));
+    if (path.isEmpty()) return;
+    const auto text = files::read_text(path.toStdString());
+    if (!text) return said_->setText(words(text.error().text()));
+    const auto read = files::read_wires_csv(*text, bench_.session.job(), bench_.session.parts(),
+                                            QFileInfo(path).fileName().toStdString());
+    if (!read.problems.empty()) {
+        QStringList all;
+        for (const Problem& p : read.problems)
+            all << words(p.text());
+        return said_->setText(
+            all.mid(0, 4).join("\n") +
+            (all.size() > 4 ? tr("\n… and %1 more").arg(all.size() - 4) : QString()));
+    }
+    if (auto ok =
+            bench_.session.edit(tr("Read wires"), [&](job::Job& job) { job.wires = read.wires; });
+        !ok)
+        said_->setText(words(ok.error().text()));
+}
+
+} // namespace conductus::app

@@ -1,0 +1,193 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Rules of the harness: what is not wired, what can not be meant, what disagrees with the
+// configuration, what does not go where it must.
+#include <cmath>
+#include <fmt/format.h>
+#include <map>
+#include <numbers>
+
+#include "core/base/format.h"
+#include "core/circuit/copper.h"
+#include "core/findings/facts.h"
+#include "core/harness/gauge.h"
+#include "core/job/lookup.h"
+
+namespace conductus::findings {
+namespace {
+
+std::string owner(const std::string& terminal) {
+    return std::string(job::split_terminal(terminal).first);
+}
+
+void missing(const Facts& f, std::vector<Finding>& out) {
+    // Lights that hear no data have a rule of their own.
+    std::vector<harness::Missing> all = f.harness.missing;
+    if (!f.chains.chains.empty())
+        std::erase_if(all, [](const harness::Missing& m) { return m.role == job::Role::data; });
+    if (all.empty()) return;
+    Finding finding{
+        .id = "harness.missing",
+        .severity = Severity::warn,
+        .station = Station::harness,
+        .where = {},
+        .text = all.size() == 1 ? fmt::format("{} to {} is not wired", all[0].from, all[0].to)
+                                : fmt::format("{} connections are not wired", all.size()),
+        .detail = {},
+        .evidence = {{"missing", static_cast<double>(all.size()), ""}},
+        .fix = Fix{all.size() == 1 ? "wire it" : "wire them all", harness::wire_missing(f.parts)}};
+    std::vector<std::string> why; // each reason once
+    for (const auto& m : all) {
+        if (std::find(why.begin(), why.end(), m.why) == why.end()) why.push_back(m.why);
+        for (const std::string& ref : {owner(m.from), owner(m.to)})
+            if (std::find(finding.where.begin(), finding.where.end(), ref) == finding.where.end())
+                finding.where.push_back(ref);
+    }
+    if (why.size() > 4) {
+        const std::size_t more = why.size() - 3;
+        why.resize(3);
+        why.push_back(fmt::format("{} more", more));
+    }
+    finding.detail = fmt::format("{}.", fmt::join(why, "; "));
+    out.push_back(std::move(finding));
+}
+
+void contradictory(const Facts& f, std::vector<Finding>& out) {
+    for (const harness::Contradiction& c : f.harness.contradictions) {
+        Finding finding{.id = c.id,
+                        .severity = Severity::warn,
+                        .station = Station::harness,
+                        .where = c.where,
+                        .text = c.text,
+                        .detail = c.detail,
+                        .evidence = {},
+                        .fix = {}};
+        if (!c.fix_text.empty()) finding.fix = Fix{c.fix_text, c.fix};
+        out.push_back(std::move(finding));
+    }
+}
+
+void mismatched(const Facts& f, std::vector<Finding>& out) {
+    for (const harness::Mismatch& m : f.harness.data.mismatches) {
+        Finding finding{.id = m.id,
+                        .severity = Severity::warn,
+                        .station = m.id.starts_with("line.") ? Station::lights : Station::harness,
+                        .where = m.where,
+                        .text = m.text,
+                        .detail = m.detail,
+                        .evidence = {{"set", static_cast<double>(m.set), ""},
+                                     {"wired", static_cast<double>(m.wired), ""}},
+                        .fix = {}};
+        std::vector<Fix> fixes;
+        if (!m.config_text.empty()) fixes.push_back({m.config_text, m.config});
+        if (!m.solder_text.empty()) fixes.push_back({m.solder_text, m.solder});
+        if (!fixes.empty()) finding.fix = fixes[0];
+        if (fixes.size() > 1) finding.other = fixes[1];
+        out.push_back(std::move(finding));
+    }
+}
+
+void too_hot(const Facts& f, std::vector<Finding>& out) {
+    for (const harness::WireRow& w : f.harness.wires) {
+        if (w.rise <= harness::most_rise && w.amps <= circuit::usual_limit(w.gauge)) continue;
+        Finding finding{.id = "wire.too-thin",
+                        .severity = Severity::warn,
+                        .station = Station::harness,
+                        .where = {w.ref, w.state},
+                        .text = fmt::format("{}, {} AWG, carries {}", w.ref, w.gauge, text(w.amps)),
+                        .detail = fmt::format(
+                            "Held, it would be {} over the air in the hilt; {} AWG is usually "
+                            "given {}.",
+                            with_unit(w.rise.value(), "K"), w.gauge,
+                            text(circuit::usual_limit(w.gauge))),
+                        .evidence = {{"carries", w.amps.value(), "A"},
+                                     {"usually given", circuit::usual_limit(w.gauge).value(), "A"},
+                                     {"rise", w.rise.value(), "K"}},
+                        .fix = {}};
+        if (const int thick = harness::finest_by_heat(w.amps); thick < w.gauge)
+            finding.fix =
+                Fix{fmt::format("make it {} AWG", thick), [ref = w.ref, thick](job::Job& j) {
+                        if (auto* wire = job::find_ref(j.wires, ref)) wire->gauge = thick;
+                    }};
+        out.push_back(std::move(finding));
+    }
+}
+
+/// Wires wound round each other get shorter: by more than their slack, and an end tears off. What
+/// was cut by hand was cut knowing that.
+void twisted(const Facts& f, std::vector<Finding>& out) {
+    for (const harness::Twist& t : f.harness.twists) {
+        double area = 0;
+        for (const std::string& ref : t.wires)
+            area += harness::insulated_area(f.harness.wire(ref)->gauge);
+        const double radius =
+            std::sqrt(area / std::numbers::pi) / 2; // of the bundle's middle wires
+        const double round = 2 * std::numbers::pi * radius * t.turns;
+        std::map<std::string, double> lacks; // mm, of those that are too short
+        std::string worst;
+        double taken_of_worst = 0;
+        for (const std::string& ref : t.wires) {
+            const harness::WireRow& w = *f.harness.wire(ref);
+            if (w.own_length) continue;
+            const double length = w.length.value();
+            const double taken = std::sqrt(length * length + round * round) - length;
+            const double lack = taken - harness::spare_of(w);
+            if (lack <= 0) continue;
+            lacks[ref] = lack;
+            if (worst.empty() || lack > lacks[worst]) worst = ref, taken_of_worst = taken;
+        }
+        if (lacks.empty()) continue;
+        const double spare = harness::spare_of(*f.harness.wire(worst));
+        Finding finding{
+            .id = "harness.twist-takes-slack",
+            .severity = Severity::warn,
+            .station = Station::harness,
+            .where = {worst},
+            .text = fmt::format("{} turns of {} take {} of {}, it has {} to spare",
+                                three_figures(t.turns), t.joint, text(Millimetre(taken_of_worst)),
+                                worst, text(Millimetre(std::max(0.0, spare)))),
+            .detail = fmt::format("Twist them {}. Or give them longer loops, or solder with the "
+                                  "joint home.",
+                                  t.how),
+            .evidence = {{"turns", t.turns, ""},
+                         {"taken", taken_of_worst, "mm"},
+                         {"spare", spare, "mm"}},
+            .fix = {}};
+        for (const auto& [ref, lack] : lacks)
+            if (ref != worst) finding.where.push_back(ref);
+        finding.fix = Fix{"give them longer loops", [lacks](job::Job& j) {
+                              for (const auto& [ref, lack] : lacks)
+                                  if (auto* wire = job::find_ref(j.wires, ref))
+                                      wire->loop += Millimetre(std::ceil(lack + 1));
+                          }};
+        out.push_back(std::move(finding));
+    }
+}
+
+void room(const Facts& f, std::vector<Finding>& out) {
+    const harness::Coil& coil = f.harness.coil;
+    if (coil.needs > coil.has && !f.job.hilt.sections.empty())
+        out.push_back({.id = "harness.no-coil-room",
+                       .severity = Severity::warn,
+                       .station = Station::harness,
+                       .where = {},
+                       .text = fmt::format("The slack needs {:.1f} ml, there is {:.1f} ml {}",
+                                           coil.needs / 1e3, coil.has / 1e3, coil.where),
+                       .detail =
+                           "Pushed back by force it is wound up or torn off: leave more room, "
+                           "take finer wire, or dock on contacts.",
+                       .evidence = {{"needs", coil.needs, "mm³"}, {"has", coil.has, "mm³"}},
+                       .fix = {}});
+}
+
+} // namespace
+
+void judge_harness(const Facts& f, std::vector<Finding>& out) {
+    missing(f, out);
+    contradictory(f, out);
+    mismatched(f, out);
+    too_hot(f, out);
+    twisted(f, out);
+    room(f, out);
+}
+
+} // namespace conductus::findings

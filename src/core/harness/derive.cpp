@@ -1,0 +1,484 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/harness/derive.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+#include "core/circuit/copper.h"
+#include "core/harness/nets.h"
+#include "core/job/lookup.h"
+#include "core/lights/chains.h"
+
+namespace conductus::harness {
+namespace {
+
+using catalogue::Catalogue;
+using job::Job;
+using job::Role;
+
+/// Straight from a cell the colours that starve take less than they could.
+constexpr double starved = 0.66;
+constexpr int signal_gauge = 28, sound_gauge = 26;
+
+double full_amps(const Catalogue& parts, const std::string& pixel, int count) {
+    const auto* p = parts.find_as<catalogue::Pixel>(pixel);
+    double amps = 0;
+    for (const auto& c : p->channels)
+        amps += c.full.value();
+    return starved * amps * count;
+}
+
+/// Adds what is missing to a copy, one need after another: each sees what those before it took.
+class Deriver {
+public:
+    Deriver(const Job& job, const Catalogue& parts, std::string only)
+        : job_(job), parts_(parts), only_(std::move(only)) {}
+
+    std::vector<Missing> run() {
+        const auto board = job::first_of<catalogue::Board>(job_, parts_);
+        if (board) board_ = board.part->ref;
+        ends_ = pack_ends(job_, parts_);
+        cells();
+        if (!board_.empty() && !ends_.plus.empty()) supply(board);
+        for (const job::Part& part : std::vector<job::Part>(job_.parts))
+            fed(part);
+        for (const job::Blade& blade : std::vector<job::Blade>(job_.blades))
+            lit(blade);
+        for (const job::Part& part : std::vector<job::Part>(job_.parts))
+            signals(part);
+        return std::move(missing_);
+    }
+
+private:
+    void want(const std::string& from, const std::string& to, Role role, int gauge,
+              std::string why) {
+        const auto of = [&](const std::string& terminal) {
+            return job::split_terminal(terminal).first == only_;
+        };
+        if (only_.empty() || of(from) || of(to))
+            missing_.push_back({from, to, role, gauge, std::move(why)});
+        job::Wire wire;
+        wire.ref = next_wire_ref(job_);
+        wire.from = from, wire.to = to, wire.role = role, wire.gauge = gauge;
+        job_.wires.push_back(std::move(wire));
+    }
+    [[nodiscard]] bool touched(const std::string& terminal) const {
+        return std::any_of(job_.wires.begin(), job_.wires.end(), [&](const job::Wire& w) {
+            return w.from == terminal || w.to == terminal;
+        });
+    }
+    [[nodiscard]] Terminals supply_net() const {
+        return reached(job_, parts_, ends_.plus, {Role::supply, Role::ground}, true);
+    }
+    /// Ground and everything switched pads pull to it.
+    [[nodiscard]] Terminals return_net() const {
+        std::vector<std::string> from = ends_.minus;
+        if (!board_.empty()) from.push_back(board_ + ".gnd");
+        for (const std::string& pad : pads(job_, parts_, 'l'))
+            from.push_back(pad);
+        return reached(job_, parts_, from, {Role::supply, Role::ground}, true);
+    }
+    [[nodiscard]] std::string bat() const {
+        return board_.empty() ? ends_.plus.front() : board_ + ".bat";
+    }
+    [[nodiscard]] std::string gnd() const {
+        return board_.empty() ? ends_.minus.front() : board_ + ".gnd";
+    }
+
+    void cells() {
+        std::vector<const job::Part*> all;
+        for (const job::Part& part : job_.parts)
+            if (parts_.find_as<catalogue::Cell>(part.type)) all.push_back(&part);
+        const bool row = cells_in_row(job_, parts_);
+        for (std::size_t i = 1; i < all.size(); ++i) {
+            const std::string &low = all[i - 1]->ref, &high = all[i]->ref;
+            const auto up =
+                reached(job_, parts_, {low + ".plus"}, {Role::supply, Role::ground}, true);
+            if (row) {
+                if (!up.contains(high + ".minus") && !touched(low + ".plus") &&
+                    !touched(high + ".minus"))
+                    want(low + ".plus", high + ".minus", Role::supply, 22,
+                         low + " and " + high + " are one behind the other");
+            } else if (!touched(high + ".plus") && !touched(high + ".minus")) {
+                want(low + ".plus", high + ".plus", Role::supply, 22,
+                     low + " and " + high + " are side by side");
+                want(low + ".minus", high + ".minus", Role::ground, 22,
+                     low + " and " + high + " are side by side");
+            }
+        }
+    }
+
+    /// From the cells through fuse and kill to the board, and back.
+    void supply(const job::Fitted<catalogue::Board>& board) {
+        const int gauge = gauge_for(Ampere(std::min(amps_of_all(), 20.0)));
+        if (!supply_net().contains(bat())) {
+            std::string at = ends_.plus.front();
+            auto through = [&](const std::string& in, const std::string& out) {
+                if (touched(in) || touched(out)) return;
+                want(at, in, Role::supply, gauge, "the board has no supply");
+                at = out;
+            };
+            // What is half wired already is gone on from, or led to.
+            const Terminals net = supply_net(),
+                            behind =
+                                reached(job_, parts_, {bat()}, {Role::supply, Role::ground}, true);
+            std::string to = bat();
+            for (const job::Part& part : std::vector<job::Part>(job_.parts)) {
+                const bool kill = parts_.find_as<catalogue::Kill>(part.type) != nullptr;
+                if (!kill && !parts_.find_as<catalogue::Fuse>(part.type)) continue;
+                const std::string in = part.ref + (kill ? ".in" : ".a"),
+                                  out = part.ref + (kill ? ".out" : ".b");
+                if (net.contains(out) && !touched(out)) at = out;
+                if (behind.contains(in) && !touched(in)) to = in;
+            }
+            for (const job::Part& part : std::vector<job::Part>(job_.parts))
+                if (parts_.find_as<catalogue::Fuse>(part.type))
+                    through(part.ref + ".a", part.ref + ".b");
+            for (const job::Part& part : std::vector<job::Part>(job_.parts))
+                if (parts_.find_as<catalogue::Kill>(part.type))
+                    through(part.ref + ".in", part.ref + ".out");
+            want(at, to, Role::supply, gauge, "the board has no supply");
+        }
+        const auto back = reached(job_, parts_, ends_.minus, {Role::supply, Role::ground}, true);
+        if (!back.contains(gnd()))
+            want(ends_.minus.front(), gnd(), Role::ground, gauge, "the board has no return");
+        (void)board;
+    }
+
+    [[nodiscard]] double amps_of(const job::Blade& blade) const {
+        double amps = 0;
+        for (const job::Strip& s : blade.strips)
+            amps += full_amps(parts_, parts_.find_as<catalogue::Strip>(s.type)->pixel, s.pixels);
+        for (const job::LedString& s : blade.strings) {
+            const auto* t = parts_.find_as<catalogue::SegmentedString>(s.type);
+            amps += t->segments * t->parallel * t->die.stated.value();
+        }
+        return amps;
+    }
+    [[nodiscard]] double amps_of_all() const {
+        double amps = 0.5;
+        for (const job::Blade& blade : job_.blades)
+            amps += amps_of(blade);
+        return amps;
+    }
+
+    /// Parts that want supply and return of their own.
+    void fed(const job::Part& part) {
+        if (ends_.plus.empty()) return;
+        const auto& f = parts_.find(part.type)->figures;
+        const std::string& r = part.ref;
+        auto between = [&](const std::string& plus, const std::string& minus, bool switched,
+                           Ampere amps, const std::string& what) {
+            const int gauge = std::max(22, gauge_for(amps));
+            if (!supply_net().contains(plus))
+                want(bat(), plus, Role::supply, gauge, what + " has no supply");
+            if (return_net().contains(minus)) return;
+            const auto free = free_pads(job_, parts_, 'l');
+            want(minus, switched && !free.empty() ? free.front() : gnd(), Role::ground, gauge,
+                 what + " has no return");
+        };
+        if (const auto* group = std::get_if<catalogue::PixelGroup>(&f)) {
+            between(r + ".plus", r + ".minus", false,
+                    Ampere(full_amps(parts_, group->pixel, group->count)), r);
+        } else if (std::holds_alternative<catalogue::Pixel>(f)) {
+            between(r + ".plus", r + ".minus", false, Ampere(0.06), r);
+        } else if (const auto* led = std::get_if<catalogue::Led>(&f)) {
+            for (std::size_t i = 0; i < led->dies.size(); ++i)
+                between(r + ".plus",
+                        r + (led->dies.size() == 1 ? ".minus" : fmt::format(".minus{}", i + 1)),
+                        true, led->dies[i].stated, r);
+        } else if (const auto* button = std::get_if<catalogue::Button>(&f);
+                   button && !button->light.dies.empty()) {
+            between(r + ".led_plus", r + ".led_minus", true, Ampere(0.02), "the light in " + r);
+        } else if (std::holds_alternative<catalogue::Display>(f) ||
+                   std::holds_alternative<catalogue::Shifter>(f)) {
+            between(r + ".plus", r + ".minus", false, Ampere(0.05), r);
+        } else if (std::holds_alternative<catalogue::Regulator>(f)) {
+            between(r + ".in", r + ".gnd", false, Ampere(1), r);
+        } else if (const auto* port = std::get_if<catalogue::Port>(&f)) {
+            // Right at the cells: a kill that is open must not keep them from being charged.
+            const int gauge = std::max(22, gauge_for(port->rating));
+            if (!supply_net().contains(r + ".plus"))
+                want(r + ".plus", ends_.plus.front(), Role::supply, gauge,
+                     r + " does not reach the cell");
+            const auto back =
+                reached(job_, parts_, ends_.minus, {Role::supply, Role::ground}, true);
+            if (!back.contains(r + ".minus"))
+                want(r + ".minus", ends_.minus.front(), Role::ground, gauge,
+                     r + " does not reach the cell");
+            if (!port->light.dies.empty())
+                between(r + ".led_plus", r + ".led_minus", true, Ampere(0.02), "the light in " + r);
+        }
+    }
+
+    /// A blade's supply, its switched negatives, its data.
+    void lit(const job::Blade& blade) {
+        const bool string = !blade.strings.empty();
+        if ((blade.strips.empty() && !string) || ends_.plus.empty()) return;
+        const std::string at = blade.connector.empty() ? blade.ref : blade.connector;
+        const double amps = amps_of(blade);
+        if (!supply_net().contains(at + ".plus"))
+            want(bat(), at + ".plus", Role::supply, gauge_for(Ampere(amps)), at + " has no supply");
+        if (string) {
+            const auto* t = parts_.find_as<catalogue::SegmentedString>(blade.strings.front().type);
+            std::vector<std::string> ends;
+            for (int i = 1; i <= t->segments; ++i)
+                ends.push_back(fmt::format("{}.seg{}", blade.ref, i));
+            if (t->has_flash) ends.push_back(blade.ref + ".flash");
+            for (const std::string& end : ends) {
+                if (return_net().contains(end)) continue;
+                const auto free = free_pads(job_, parts_, 'l');
+                if (free.empty()) return; // the board has too few pads
+                want(end, free.front(), Role::ground, 26, end + " is on no pad");
+            }
+        }
+        if (blade.strips.empty()) return;
+        const std::string minus = at + ".minus";
+        if (!return_net().contains(minus)) {
+            const auto free = free_pads(job_, parts_, 'l');
+            const auto board = job::first_of<catalogue::Board>(job_, parts_);
+            const double each = board ? board.figures->pad_rating.value() : 1;
+            // A strip a pad where there are enough; one is left for every blade that has none yet.
+            std::size_t others = 0;
+            const Terminals net = return_net();
+            for (const job::Blade& other : job_.blades)
+                others += other.ref != blade.ref && !other.strips.empty() &&
+                          !net.contains((other.connector.empty() ? other.ref : other.connector) +
+                                        ".minus");
+            const auto asked = std::max(static_cast<std::size_t>(std::ceil(amps / each)),
+                                        std::min<std::size_t>(2, blade.strips.size()));
+            const auto pads = std::max<std::size_t>(
+                1, std::min(asked, free.size() > others ? free.size() - others : 1));
+            if (free.empty())
+                want(minus, gnd(), Role::ground, gauge_for(Ampere(amps)), at + " has no return");
+            for (std::size_t i = 0; i < std::min(pads, free.size()); ++i)
+                want(minus, free[i], Role::ground,
+                     gauge_for(Ampere(amps / static_cast<double>(pads))), at + " has no return");
+        }
+        const auto chains = lights::chains_of(job_, parts_);
+        const bool hears =
+            std::any_of(blade.strips.begin(), blade.strips.end(), [&](const job::Strip& s) {
+                const auto* g = chains.group(s.ref);
+                return g && !g->line.empty();
+            });
+        if (!hears) data_into(at + ".data", at + " hears no data");
+    }
+
+    /// From the first free data pad; where none is free, from the first: it mirrors.
+    void data_into(const std::string& terminal, const std::string& why) {
+        const auto all = pads(job_, parts_, 'd'), free = free_pads(job_, parts_, 'd');
+        if (all.empty()) return;
+        want(free.empty() ? all.front() : free.front(), terminal, Role::data, signal_gauge, why);
+    }
+
+    void signals(const job::Part& part) {
+        const auto& f = parts_.find(part.type)->figures;
+        const std::string& r = part.ref;
+        if (std::holds_alternative<catalogue::PixelGroup>(f) ||
+            std::holds_alternative<catalogue::Pixel>(f)) {
+            const auto chains = lights::chains_of(job_, parts_);
+            const auto* g = chains.group(r);
+            if (g && g->line.empty()) data_into(r + ".data", r + " hears no data");
+        } else if (std::holds_alternative<catalogue::Button>(f) && !board_.empty()) {
+            const std::vector<Role> any{Role::button, Role::ground, Role::supply};
+            const auto on = reached(job_, parts_, pads(job_, parts_, 's'), {Role::button}, false);
+            const bool heard = on.contains(r + ".a") || on.contains(r + ".b");
+            const bool a_first = !on.contains(r + ".b");
+            if (!heard) {
+                const auto free = free_pads(job_, parts_, 's');
+                if (free.empty()) return;
+                want(free.front(), r + ".a", Role::button, signal_gauge,
+                     r + " is on no button pad");
+            }
+            const std::string back = r + (a_first ? ".b" : ".a");
+            if (!reached(job_, parts_, {gnd()}, any, false).contains(back))
+                want(gnd(), back, Role::button, signal_gauge, r + " has no return");
+        } else if (std::holds_alternative<catalogue::Speaker>(f) && !board_.empty()) {
+            const auto on = reached(job_, parts_, {board_ + ".spk_plus", board_ + ".spk_minus"},
+                                    {Role::sound}, false);
+            for (const char* pole : {"plus", "minus"})
+                if (!on.contains(r + "." + pole))
+                    want(board_ + ".spk_" + pole, r + "." + pole, Role::sound, sound_gauge,
+                         r + " is not wired to the amplifier");
+        }
+    }
+
+    Job job_;
+    const Catalogue& parts_;
+    std::string only_, board_;
+    PackEnds ends_;
+    std::vector<Missing> missing_;
+};
+
+/// Roles a terminal takes; empty: any.
+std::vector<Role> roles_of(const Job& job, const Catalogue& parts, const std::string& terminal) {
+    const auto [ref, name] = job::split_terminal(terminal);
+    const job::Part* part = job::find_ref(job.parts, ref);
+    auto is = [&](std::initializer_list<std::string_view> names) {
+        return std::find(names.begin(), names.end(), name) != names.end();
+    };
+    if (name == "data") return {Role::data};
+    if (!part) {
+        if (name == "out") return {Role::data};
+        return {Role::supply, Role::ground};
+    }
+    const auto& f = parts.find(part->type)->figures;
+    if (std::holds_alternative<catalogue::Board>(f)) {
+        if (name == "bat") return {Role::supply};
+        if (name == "gnd") return {Role::ground, Role::button, Role::sound, Role::supply};
+        if (name.starts_with("spk")) return {Role::sound};
+        if (name[0] == 'd') return {Role::data};
+        if (name[0] == 's') return {Role::button};
+        return {Role::ground, Role::supply};
+    }
+    if (std::holds_alternative<catalogue::Speaker>(f)) return {Role::sound};
+    if (std::holds_alternative<catalogue::Button>(f) && is({"a", "b"}))
+        return {Role::button, Role::ground};
+    if (std::holds_alternative<catalogue::Shifter>(f) && is({"in", "out"})) return {Role::data};
+    if ((std::holds_alternative<catalogue::Pixel>(f) ||
+         std::holds_alternative<catalogue::PixelGroup>(f)) &&
+        name == "out")
+        return {Role::data};
+    if (std::holds_alternative<catalogue::Resistor>(f)) return {}; // in a supply, or in data
+    return {Role::supply, Role::ground};
+}
+
+const char* word_of(Role role) {
+    constexpr const char* words[] = {"supply", "return", "data", "button", "sound"};
+    return words[static_cast<int>(role)];
+}
+
+} // namespace
+
+std::vector<Missing> missing_wires(const Job& job, const Catalogue& parts) {
+    return Deriver(job, parts, {}).run();
+}
+
+job::Edit wire_missing(const Catalogue& parts, std::string of_part) {
+    return [&parts, of_part = std::move(of_part)](Job& job) {
+        for (const Missing& m : Deriver(job, parts, of_part).run()) {
+            job::Wire wire;
+            wire.ref = next_wire_ref(job);
+            wire.from = m.from, wire.to = m.to, wire.role = m.role, wire.gauge = m.gauge;
+            job.wires.push_back(std::move(wire));
+        }
+    };
+}
+
+std::vector<Contradiction> contradictions(const Job& job, const Catalogue& parts) {
+    std::vector<Contradiction> all;
+    for (const job::Wire& w : job.wires) {
+        const auto a = roles_of(job, parts, w.from), b = roles_of(job, parts, w.to);
+        auto takes = [](const std::vector<Role>& roles, Role role) {
+            return roles.empty() || std::find(roles.begin(), roles.end(), role) != roles.end();
+        };
+        if (w.from == w.to) {
+            all.push_back({"harness.loop",
+                           {w.ref},
+                           fmt::format("{} begins and ends on {}", w.ref, w.from),
+                           "It joins nothing.",
+                           "take it out",
+                           [ref = w.ref](Job& j) {
+                               std::erase_if(j.wires,
+                                             [&](const job::Wire& x) { return x.ref == ref; });
+                           }});
+            continue;
+        }
+        if (takes(a, w.role) && takes(b, w.role)) continue;
+        Contradiction c;
+        c.id = "harness.wrong-role";
+        c.where = {w.ref};
+        const bool first = !takes(a, w.role);
+        c.text = fmt::format("{} is a {} wire, {} is no place for one", w.ref, word_of(w.role),
+                             first ? w.from : w.to);
+        for (const Role role : {Role::supply, Role::ground, Role::data, Role::button, Role::sound})
+            if (takes(a, role) && takes(b, role) && c.fix_text.empty()) {
+                c.fix_text = fmt::format("make it a {} wire", word_of(role));
+                c.fix = [ref = w.ref, role](Job& j) {
+                    if (auto* x = job::find_ref(j.wires, ref)) x->role = role;
+                };
+            }
+        c.detail = c.fix_text.empty() ? "Its two ends have nothing in common: solder it elsewhere."
+                                      : "Both its ends want another kind of wire.";
+        all.push_back(std::move(c));
+    }
+    // Data lines soldered together speak at once.
+    const auto data = pads(job, parts, 'd');
+    for (std::size_t i = 0; i < data.size(); ++i) {
+        const auto on = reached(job, parts, {data[i]}, {Role::data}, true);
+        for (std::size_t k = i + 1; k < data.size(); ++k)
+            if (on.contains(data[k]))
+                all.push_back({"harness.data-joined",
+                               {std::string(job::split_terminal(data[i]).first)},
+                               fmt::format("{} and {} are soldered together", data[i], data[k]),
+                               "Two data pads on one line speak at once: take one off.",
+                               {},
+                               {}});
+    }
+    const auto supply = [&] {
+        const PackEnds ends = pack_ends(job, parts);
+        return reached(job, parts, ends.plus, {Role::supply, Role::ground}, true);
+    }();
+    for (const job::Part& part : job.parts) {
+        if (!parts.find_as<catalogue::Button>(part.type)) continue;
+        const auto on = reached(job, parts, pads(job, parts, 's'), {Role::button}, false);
+        if (on.contains(part.ref + ".a") && on.contains(part.ref + ".b"))
+            all.push_back({"harness.button-both",
+                           {part.ref},
+                           fmt::format("both sides of {} are on button pads", part.ref),
+                           "Pressed, it joins two pads and neither to ground: one side wants the "
+                           "board's gnd.",
+                           {},
+                           {}});
+        for (const char* side : {".a", ".b"})
+            if (supply.contains(part.ref + side))
+                all.push_back({"harness.button-on-supply",
+                               {part.ref},
+                               fmt::format("{}{} is on the supply", part.ref, side),
+                               "A button pad stands no cell: it wants the button to ground.",
+                               {},
+                               {}});
+    }
+    return all;
+}
+
+std::string next_wire_ref(const Job& job) {
+    for (std::size_t n = 1;; ++n) {
+        const std::string ref = fmt::format("W{}", n);
+        auto taken = [&](const auto& list) { return job::find_ref(list, ref) != nullptr; };
+        if (!taken(job.wires) && !taken(job.parts) && !taken(job.blades) &&
+            !taken(job.hilt.carriers))
+            return ref;
+    }
+}
+
+std::string usual_colour(const Job& job, const Catalogue& parts, const job::Wire& wire) {
+    auto on_pad = [&](const std::string& terminal) {
+        const auto [ref, name] = job::split_terminal(terminal);
+        const job::Part* part = job::find_ref(job.parts, ref);
+        return part && parts.find_as<catalogue::Board>(part->type) && name.size() > 1 &&
+               name[0] == 'l';
+    };
+    switch (wire.role) {
+    case Role::supply:
+        return "red";
+    case Role::ground:
+        return on_pad(wire.from) || on_pad(wire.to) ? "white" : "black";
+    case Role::data:
+        return "green";
+    case Role::button:
+        return "blue";
+    case Role::sound:
+        return "yellow";
+    }
+    return {};
+}
+
+int gauge_for(Ampere amps) {
+    for (int gauge = 30; gauge > 20; gauge -= 2)
+        if (circuit::usual_limit(gauge) >= amps) return gauge;
+    return 20;
+}
+
+} // namespace conductus::harness

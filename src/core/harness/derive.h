@@ -1,0 +1,50 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Which wires a build asks for: docs/models.md, "Harness". Nothing has to be drawn by hand.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/catalogue/catalogue.h"
+#include "core/job/edits.h"
+
+namespace conductus::harness {
+
+/// A connection that follows from what is fitted and is not there.
+struct Missing {
+    std::string from, to; ///< as it would be wired
+    job::Role role = job::Role::supply;
+    int gauge = 26;
+    std::string why; ///< "the board has no supply"
+};
+
+/// In the order they would be wired: supply, returns, lights, data, buttons, sound, charging.
+std::vector<Missing> missing_wires(const job::Job& job, const catalogue::Catalogue& parts);
+
+/// Adds them, or those of a part alone. Errors have no place here: what can not be wired (no pad is
+/// free) is left missing. `parts` must outlive it.
+job::Edit wire_missing(const catalogue::Catalogue& parts, std::string of_part = {});
+
+/// A wire that can not be meant.
+struct Contradiction {
+    std::string id; ///< "harness.wrong-role" ...
+    std::vector<std::string> where;
+    std::string text, detail;
+    std::string fix_text; ///< empty: no edit mends it
+    job::Edit fix;
+};
+std::vector<Contradiction> contradictions(const job::Job& job, const catalogue::Catalogue& parts);
+
+/// The next free "W12".
+std::string next_wire_ref(const job::Job& job);
+
+/// The colour a wire is given where none is chosen: supply red, return black, data green, button
+/// blue, sound yellow; a switched negative white.
+std::string usual_colour(const job::Job& job, const catalogue::Catalogue& parts,
+                         const job::Wire& wire);
+
+/// Smallest gauge of 20, 22 ... 30 usually given that current.
+int gauge_for(Ampere amps);
+
+} // namespace conductus::harness

@@ -1,0 +1,73 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/harness/faces.h"
+
+#include <cmath>
+#include <fmt/format.h>
+#include <numbers>
+
+namespace conductus::harness {
+namespace {
+
+/// Contacts nearer than this stand in rows; spring pins need more room for their barrels.
+constexpr double row_pitch = 3; // mm
+
+std::string_view pole(std::string_view pin) {
+    return pin.substr(0, pin.find_first_of("0123456789"));
+}
+
+} // namespace
+
+Face face_of(const catalogue::PartType& type) {
+    Face face;
+    const auto& c = std::get<catalogue::Connector>(type.figures);
+    face.radius = type.body.diameter.value() / 2;
+    const double pitch = c.pitch.value() > 0 ? c.pitch.value() : 4;
+    auto add = [&](const char* name, int n, double x, double y) {
+        face.contacts.push_back({fmt::format("{}{}", name, n), x, y});
+    };
+    if (pitch < row_pitch) {
+        face.layout = Face::Layout::rows;
+        // Plus and data above, minus below: the shortest way to its own kind for each.
+        const int above = c.plus_pins + c.data_pins, below = c.minus_pins;
+        for (int i = 0; i < above; ++i)
+            add(i < c.plus_pins ? "plus" : "data", i < c.plus_pins ? i + 1 : i - c.plus_pins + 1,
+                (i - (above - 1) / 2.0) * pitch, pitch / 2);
+        for (int i = 0; i < below; ++i)
+            add("minus", i + 1, (i - (below - 1) / 2.0) * pitch, -pitch / 2);
+        return face;
+    }
+    for (int i = 0; i < c.data_pins; ++i)
+        add("data", i + 1, i * pitch, 0);
+    auto ring = [&](const char* name, int count, double radius, double first) {
+        for (int i = 0; i < count; ++i) {
+            const double angle = first + 2 * std::numbers::pi * i / count;
+            add(name, i + 1, radius * std::sin(angle), radius * std::cos(angle));
+        }
+    };
+    ring("plus", c.plus_pins, pitch, 0);
+    ring("minus", c.minus_pins, std::min(2 * pitch, face.radius - 1), std::numbers::pi);
+    return face;
+}
+
+Face mirrored(const Face& face) {
+    Face other = face;
+    for (Contact& c : other.contacts)
+        c.x = -c.x;
+    return other;
+}
+
+std::vector<Touch> wrong_way(const Face& face) {
+    std::vector<Touch> touches;
+    if (face.layout == Face::Layout::rings) return touches;
+    for (const Contact& a : face.contacts)
+        for (const Contact& b : face.contacts) {
+            // The mate's contact lies where the pin is; half round it lies opposite.
+            if (std::hypot(a.x + b.x, a.y + b.y) > 0.6) continue; // half a contact
+            const auto p = pole(a.pin), q = pole(b.pin);
+            if (p == q) continue;
+            touches.push_back({a.pin, b.pin, true});
+        }
+    return touches;
+}
+
+} // namespace conductus::harness

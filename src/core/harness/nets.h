@@ -1,0 +1,39 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// What hangs together by wires and by parts in series.
+#pragma once
+
+#include <set>
+#include <string>
+#include <vector>
+
+#include "core/catalogue/catalogue.h"
+#include "core/job/job.h"
+
+namespace conductus::harness {
+
+using Terminals = std::set<std::string, std::less<>>;
+
+/// Everything reached from these terminals along wires of these roles; through parts in series
+/// (kills, fuses, resistors, linear drivers) where `through` says so.
+Terminals reached(const job::Job& job, const catalogue::Catalogue& parts,
+                  const std::vector<std::string>& from, const std::vector<job::Role>& roles,
+                  bool through);
+
+/// Terminals of the job's boards that start with `letter` and a digit: pads of a kind, in order.
+std::vector<std::string> pads(const job::Job& job, const catalogue::Catalogue& parts, char letter);
+
+/// Of those, what no wire ends on.
+std::vector<std::string> free_pads(const job::Job& job, const catalogue::Catalogue& parts,
+                                   char letter);
+
+/// What stands at the plus and minus of all cells together, as they are wired; or where nothing is
+/// wired, as they would be.
+struct PackEnds {
+    std::vector<std::string> plus, minus; ///< terminals
+};
+PackEnds pack_ends(const job::Job& job, const catalogue::Catalogue& parts);
+
+/// Cells that a board and its lights want one behind the other.
+bool cells_in_row(const job::Job& job, const catalogue::Catalogue& parts);
+
+} // namespace conductus::harness

@@ -1,0 +1,27 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// A wire doubled, or led through a part.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "core/catalogue/catalogue.h"
+#include "core/job/edits.h"
+
+namespace conductus::harness {
+
+/// A second wire beside it, between the same terminals: they share what flows.
+job::Edit double_wire(std::string ref);
+
+/// Two terminals a wire may be led through: of a kill, fuse, resistor, shifter or linear driver
+/// that nothing is soldered to yet.
+struct Through {
+    std::string part, in, out; ///< terminals written whole: "F1.a"
+};
+std::vector<Through> ways_through(const job::Job& job, const catalogue::Catalogue& parts,
+                                  const job::Wire& wire);
+
+/// The wire ends on `in`, and a new one goes on from `out` to where it led.
+job::Edit split_wire(std::string ref, Through through);
+
+} // namespace conductus::harness

@@ -1,0 +1,32 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Gauges of the whole harness under a budget of volts: docs/models.md, "Gauge".
+#pragma once
+
+#include "core/plan/plan.h"
+
+namespace conductus::plan {
+
+struct SizedWire {
+    std::string ref;
+    int now = 26, wanted = 26; ///< AWG
+    Ampere amps;               ///< with all of them as wanted
+    Volt drop;
+};
+
+struct SizedWires {
+    std::vector<SizedWire> wires; ///< supply and return, in the job's order
+    std::string state;            ///< look or effect they are sized for
+    Volt budget;
+    Volt now, drop;               ///< of all together, as they are and as wanted; solved
+    double copper_now = 0, copper = 0; ///< mm³
+    bool reached = true;          ///< false: even the thickest lose more
+    job::Edit edit;
+};
+
+/// Least copper that keeps what all wires lose together under the budget, in the state with the
+/// largest current; each cool enough. Currents follow the gauges: it is solved again until both
+/// agree. Wires whose resistance was measured stay as they are. Errors: as of solving; a plan that
+/// could not be solved.
+Result<SizedWires> size_wires(const Plan& plan, Volt budget);
+
+} // namespace conductus::plan

@@ -1,0 +1,426 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "files/harness_files.h"
+
+#include <algorithm>
+#include <array>
+#include <cctype>
+#include <cmath>
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+#include <set>
+
+#include "core/base/format.h"
+#include "core/base/nearest.h"
+#include "core/base/parse.h"
+#include "core/job/limits.h"
+#include "core/job/lookup.h"
+#include "core/job/terminals.h"
+#include "core/job/words.h"
+#include "files/csv.h"
+
+namespace conductus::files {
+namespace {
+
+/// Stripped at each end; of a wire's solder end the rest goes into the joint.
+constexpr double strip_mm = 3;
+
+std::string escaped(std::string_view text) {
+    std::string out;
+    for (const char c : text)
+        switch (c) {
+        case '&':
+            out += "&amp;";
+            break;
+        case '<':
+            out += "&lt;";
+            break;
+        case '>':
+            out += "&gt;";
+            break;
+        case '"':
+            out += "&quot;";
+            break;
+        default:
+            out += c;
+        }
+    return out;
+}
+
+/// "W3", or "W3.1", "W3.2" of a wire that docks cut, each with its ends.
+struct Piece {
+    std::string ref, from, to;
+    Millimetre length;
+};
+std::vector<Piece> pieces_of(const harness::WireRow& w) {
+    if (w.route.docks.empty()) return {{w.ref, w.from, w.to, w.length}};
+    std::vector<Piece> pieces;
+    // What was measured is of the whole; its pieces keep their proportion.
+    const double share = w.length / w.route.length();
+    std::string from = w.from;
+    for (std::size_t i = 0; i < w.route.pieces.size(); ++i) {
+        const std::string to = i < w.route.docks.size() ? w.route.docks[i] : w.to;
+        pieces.push_back({fmt::format("{}.{}", w.ref, i + 1), from, to, w.route.pieces[i] * share});
+        from = to;
+    }
+    return pieces;
+}
+
+} // namespace
+
+std::string cutlist_csv(const harness::Harness& harness) {
+    std::string csv = csv_record({"ref", "from", "to", "role", "gauge_awg", "colour", "length_mm",
+                                  "strip_mm", "amps", "drop_mV", "note"});
+    for (const harness::WireRow& w : harness.wires)
+        for (const Piece& p : pieces_of(w))
+            csv += csv_record(
+                {p.ref, p.from, p.to, std::string(job::word(w.role)), std::to_string(w.gauge),
+                 w.colour, fmt::format("{:.0f}", std::ceil(p.length.value() - 1e-9)),
+                 fmt::format("{:.0f}", strip_mm), fmt::format("{:.3f}", w.amps.value()),
+                 fmt::format("{:.2f}", w.drop.value() * 1e3),
+                 fmt::format("{}", fmt::join(w.advice, "; "))});
+    return csv;
+}
+
+std::string labels_svg(const harness::Harness& harness, const std::string& job) {
+    // Flags that fold round a wire: 3 across an A4 sheet.
+    constexpr double width = 60, height = 14, left = 15, top = 22, across = 3;
+    std::vector<std::pair<std::string, std::string>> labels; // big, small
+    for (const harness::WireRow& w : harness.wires)
+        for (const Piece& p : pieces_of(w)) {
+            labels.emplace_back(p.ref + "  " + p.from, "to " + p.to);
+            labels.emplace_back(p.ref + "  " + p.to, "to " + p.from);
+        }
+    const double rows = std::ceil(static_cast<double>(labels.size()) / across);
+    const double tall = std::max(297.0, top + rows * height + 10);
+    std::string svg = fmt::format(
+        "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"210mm\" height=\"{0:g}mm\" "
+        "viewBox=\"0 0 210 {0:g}\">\n<rect width=\"210\" height=\"{0:g}\" fill=\"#ffffff\"/>\n"
+        "<text x=\"15\" y=\"14\" font-family=\"osifont, sans-serif\" font-size=\"5\">{1}: labels, "
+        "one for each end of a wire</text>\n",
+        tall, escaped(job));
+    for (std::size_t i = 0; i < labels.size(); ++i) {
+        const double x = left + width * static_cast<double>(i % static_cast<std::size_t>(across));
+        const double y = top + height * std::floor(static_cast<double>(i) / across);
+        svg += fmt::format(
+            "<rect x=\"{0:g}\" y=\"{1:g}\" width=\"{2:g}\" height=\"{3:g}\" fill=\"none\" "
+            "stroke=\"#5c6b72\" stroke-width=\"0.15\"/>\n"
+            "<text x=\"{4:g}\" y=\"{5:g}\" font-family=\"osifont, sans-serif\" "
+            "font-size=\"4.4\">{6}</text>\n"
+            "<text x=\"{4:g}\" y=\"{7:g}\" font-family=\"osifont, sans-serif\" "
+            "font-size=\"3.4\">{8}</text>\n",
+            x, y, width, height, x + 2.5, y + 6, escaped(labels[i].first), y + 11,
+            escaped(labels[i].second));
+    }
+    return svg + "</svg>\n";
+}
+
+Json config_json(const job::Job& job, const harness::DataMap& map) {
+    Json lines = Json::array();
+    for (const harness::DataLine& line : map.lines) {
+        Json lights = Json::array();
+        for (const harness::Range& r : line.ranges)
+            lights.push_back({{"ref", r.ref}, {"first", r.first}, {"last", r.last}});
+        lines.push_back({{"pad", line.pad},
+                         {"pixels", line.configured.value_or(line.wired)},
+                         {"entered", line.configured.has_value()},
+                         {"mirrored", line.mirrored},
+                         {"lights", lights}});
+    }
+    Json pads = Json::array();
+    for (const harness::ButtonLine& b : map.buttons)
+        pads.push_back({{"pad", b.pad},
+                        {"use", b.use.empty() ? Json(nullptr) : Json(b.use)},
+                        {"button", b.button.empty() ? Json(nullptr) : Json(b.button)}});
+    Json looks = Json::array();
+    for (const job::Look& l : job.looks)
+        looks.push_back({{"name", l.name},
+                         {"colour",
+                          {{"red", l.colour.red},
+                           {"green", l.colour.green},
+                           {"blue", l.colour.blue},
+                           {"white", l.colour.white}}},
+                         {"style", job::word(l.style)},
+                         {"cap", l.cap}});
+    Json effects = Json::array();
+    for (const job::Effect& e : job.effects)
+        effects.push_back({{"name", e.name},
+                           {"kind", job::word(e.kind)},
+                           {"colour",
+                            {{"red", e.colour.red},
+                             {"green", e.colour.green},
+                             {"blue", e.colour.blue},
+                             {"white", e.colour.white}}},
+                           {"lasts_s", e.lasts.value()}});
+    Json stretches = Json::array();
+    for (const job::Stretch& s : job.stretches)
+        stretches.push_back({{"name", s.name}, {"of", s.of}, {"first", s.first}, {"last", s.last}});
+    return {{"format", "conductus-config"},
+            {"version", 1},
+            {"job", job.name},
+            {"lines", lines},
+            {"stretches", stretches},
+            {"buttons",
+             {{"mode", map.button_mode ? map.button_mode : map.buttons_wired}, {"pads", pads}}},
+            {"volume", job.use.volume},
+            {"looks", looks},
+            {"effects", effects},
+            {"mismatches", map.mismatches.size()}};
+}
+
+std::string config_text(const job::Job& job, const harness::DataMap& map) {
+    std::string text = fmt::format("Configuration of {}\n\nData lines\n", job.name);
+    for (const harness::DataLine& line : map.lines) {
+        text +=
+            fmt::format("  {:<8} {:>5} pixels{}", line.pad, line.configured.value_or(line.wired),
+                        line.configured ? "" : " (as wired; not entered)");
+        for (const harness::Range& r : line.ranges)
+            text += fmt::format("   {} {}–{}", r.ref, r.first, r.last);
+        text += line.mirrored ? "   mirrored\n" : "\n";
+    }
+    text += fmt::format("\nButtons: {}\n", map.button_mode ? map.button_mode : map.buttons_wired);
+    for (const harness::ButtonLine& b : map.buttons)
+        text += fmt::format("  {:<8} {:<8} {}\n", b.pad, b.use.empty() ? "–" : b.use,
+                            b.button.empty() ? "no button" : b.button);
+    text += "\nLooks\n";
+    for (const job::Look& l : job.looks)
+        text += fmt::format("  {:<20} {:<8} red {:>3.0f}  green {:>3.0f}  blue {:>3.0f}  white "
+                            "{:>3.0f} %   cap {:.0f} %\n",
+                            l.name, job::word(l.style), l.colour.red * 100, l.colour.green * 100,
+                            l.colour.blue * 100, l.colour.white * 100, l.cap * 100);
+    if (!map.mismatches.empty()) {
+        text += "\nDoes not agree with the wiring\n";
+        for (const harness::Mismatch& m : map.mismatches)
+            text += fmt::format("  {}\n", m.text);
+    }
+    return text;
+}
+
+namespace {
+
+/// A cell of a CSV file and where it stands, lines and columns from 1.
+struct Field {
+    std::string text;
+    std::size_t line = 1, column = 1;
+};
+
+/// Records of RFC 4180; a tab or semicolon separates as well where the first row has no comma.
+std::vector<std::vector<Field>> records(std::string_view text, const std::string& name,
+                                        std::vector<Problem>& problems) {
+    const std::string_view head = text.substr(0, text.find_first_of("\r\n"));
+    char split = ',';
+    if (head.find(',') == std::string_view::npos)
+        split = head.find('\t') != std::string_view::npos  ? '\t'
+                : head.find(';') != std::string_view::npos ? ';'
+                                                           : ',';
+    std::vector<std::vector<Field>> all(1);
+    std::size_t line = 1, column = 1;
+    bool quoted = false, closed = false;
+    Field field{{}, 1, 1};
+    auto end_field = [&] {
+        all.back().push_back(field);
+        closed = false;
+    };
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        const char c = text[i];
+        if (quoted) {
+            if (c == '"' && i + 1 < text.size() && text[i + 1] == '"') {
+                field.text += '"';
+                ++i, ++column;
+            } else if (c == '"') {
+                quoted = false, closed = true;
+            } else {
+                field.text += c;
+                if (c == '\n') ++line, column = 0;
+            }
+        } else if (c == '"' && field.text.empty() && !closed) {
+            quoted = true;
+        } else if (c == split) {
+            end_field();
+            field = {{}, line, column + 1};
+        } else if (c == '\n') {
+            end_field();
+            ++line, column = 0;
+            all.emplace_back();
+            field = {{}, line, 1};
+        } else if (c != '\r') {
+            field.text += c;
+        }
+        ++column;
+    }
+    if (quoted)
+        problems.push_back({fmt::format("{}: line {}, column {}", name, field.line, field.column),
+                            "a quote is opened and never closed", "Close it, or take it out"});
+    end_field();
+    std::erase_if(all, [](const std::vector<Field>& row) {
+        return row.empty() || (row.size() == 1 && row[0].text.empty());
+    });
+    return all;
+}
+
+std::string trimmed(std::string_view text) {
+    const auto first = text.find_first_not_of(" \t");
+    if (first == std::string_view::npos) return {};
+    return std::string(text.substr(first, text.find_last_not_of(" \t") - first + 1));
+}
+
+class WireReader {
+public:
+    WireReader(const job::Job& job, const catalogue::Catalogue& parts, std::string name)
+        : terminals_(job::terminals_of(job, parts)), name_(std::move(name)) {
+        for (const auto& p : job.parts)
+            taken_.insert(p.ref);
+        for (const auto& b : job.blades) {
+            taken_.insert(b.ref);
+            for (const auto& s : b.strips)
+                taken_.insert(s.ref);
+        }
+    }
+
+    ReadWires run(std::string_view text) {
+        if (text.starts_with("\xEF\xBB\xBF")) text.remove_prefix(3);
+        if (text.find('\0') != std::string_view::npos) {
+            read_.problems.push_back({name_, "this is not text", "Save the table as CSV"});
+            return std::move(read_);
+        }
+        const auto rows = records(text, name_, read_.problems);
+        if (rows.empty()) {
+            read_.problems.push_back(
+                {name_, "the file is empty", "Write the columns' names in the first row"});
+            return std::move(read_);
+        }
+        if (!columns(rows.front())) return std::move(read_);
+        for (std::size_t i = 1; i < rows.size(); ++i)
+            row(rows[i]);
+        if (!read_.problems.empty()) read_.wires.clear();
+        return std::move(read_);
+    }
+
+private:
+    static constexpr std::array<const char*, 7> known{"ref",       "from",      "to",    "role",
+                                                      "gauge_awg", "length_mm", "colour"};
+    void complain(const Field& at, std::string what, std::string mend) {
+        read_.problems.push_back({fmt::format("{}: line {}, column {}", name_, at.line, at.column),
+                                  std::move(what), std::move(mend)});
+    }
+    bool columns(const std::vector<Field>& head) {
+        for (std::size_t i = 0; i < head.size(); ++i) {
+            const std::string name = trimmed(head[i].text);
+            const auto it = std::find(known.begin(), known.end(), name);
+            // What a cut list says beside is nothing to read.
+            static const std::set<std::string> ours{"strip_mm", "amps", "drop_mV", "note"};
+            if (it == known.end()) {
+                if (ours.contains(name)) continue;
+                const std::string near = nearest_word(name, known);
+                complain(head[i], fmt::format("'{}' is no column of wires", name),
+                         near.empty() ? "Columns: ref, from, to, role, gauge_awg, length_mm, colour"
+                                      : fmt::format("Did you mean '{}'?", near));
+                continue;
+            }
+            const auto k = static_cast<std::size_t>(it - known.begin());
+            if (at_[k] >= 0)
+                complain(head[i], fmt::format("'{}' is there twice", name), "Leave one");
+            at_[k] = static_cast<int>(i);
+        }
+        for (const std::size_t k : {std::size_t{1}, std::size_t{2}})
+            if (at_[k] < 0)
+                complain(head.front(), fmt::format("there is no column '{}'", known[k]),
+                         "Name the columns in the first row");
+        return read_.problems.empty();
+    }
+    const Field* cell(const std::vector<Field>& row, std::size_t k) const {
+        if (at_[k] < 0 || static_cast<std::size_t>(at_[k]) >= row.size()) return nullptr;
+        const Field& f = row[static_cast<std::size_t>(at_[k])];
+        return trimmed(f.text).empty() ? nullptr : &f;
+    }
+    void end(const std::vector<Field>& row, std::size_t k, std::string& into) {
+        const Field* f = cell(row, k);
+        if (!f)
+            return complain(row.front(), fmt::format("the wire has no '{}'", known[k]),
+                            "Write a terminal like U1.bat");
+        into = trimmed(f->text);
+        const auto [ref, terminal] = job::split_terminal(into);
+        const auto owner = terminals_.find(ref);
+        if (owner == terminals_.end()) {
+            std::vector<std::string> refs;
+            for (const auto& [r, t] : terminals_)
+                refs.push_back(r);
+            const std::string near = nearest_word(ref, refs);
+            return complain(*f, fmt::format("there is no '{}' in this job", ref),
+                            near.empty() ? "Write a terminal like U1.bat"
+                                         : fmt::format("Did you mean {}?", near));
+        }
+        if (std::find(owner->second.begin(), owner->second.end(), terminal) == owner->second.end())
+            complain(*f, fmt::format("{} has no terminal '{}'", ref, terminal),
+                     fmt::format("It has {}", fmt::join(owner->second, ", ")));
+    }
+    void row(const std::vector<Field>& row) {
+        job::Wire w;
+        end(row, 1, w.from);
+        end(row, 2, w.to);
+        if (const Field* f = cell(row, 3)) {
+            if (const auto role = job::from_word<job::Role>(trimmed(f->text)))
+                w.role = *role;
+            else
+                complain(*f, fmt::format("'{}' is no role", trimmed(f->text)),
+                         "supply, return, data, button or sound");
+        }
+        if (const auto gauge = number(row, 4, job::limits::gauge_awg)) {
+            w.gauge = static_cast<int>(std::lround(*gauge));
+            if (std::abs(*gauge - w.gauge) > 1e-9)
+                complain(*cell(row, 4), "a gauge is a whole number", "Write it like 22");
+        }
+        if (const auto length = number(row, 5, job::limits::length_mm))
+            w.length = Millimetre(*length);
+        if (const Field* f = cell(row, 6)) w.colour = trimmed(f->text);
+        const Field* ref = cell(row, 0);
+        if (ref) {
+            w.ref = trimmed(ref->text);
+            const bool letters =
+                std::all_of(w.ref.begin(), w.ref.end(),
+                            [](unsigned char c) { return std::isalnum(c) != 0; }) &&
+                std::isalpha(static_cast<unsigned char>(w.ref[0])) != 0;
+            if (!letters)
+                complain(*ref, fmt::format("'{}' is no reference", w.ref),
+                         "Letters and digits, like W3");
+            else if (!taken_.insert(w.ref).second)
+                complain(*ref, fmt::format("'{}' is used twice", w.ref),
+                         "Give every wire a reference of its own");
+        }
+        read_.wires.push_back(std::move(w));
+        if (ref) return;
+        std::string& free = read_.wires.back().ref;
+        for (std::size_t n = 1; free.empty(); ++n)
+            if (const std::string name = fmt::format("W{}", n); taken_.insert(name).second)
+                free = name;
+    }
+    std::optional<double> number(const std::vector<Field>& row, std::size_t k,
+                                 job::limits::Range range) {
+        const Field* f = cell(row, k);
+        if (!f) return std::nullopt;
+        const auto value = parse_number(trimmed(f->text), k == 5 ? "mm" : "AWG");
+        if (!value) {
+            complain(*f, value.error().what, value.error().mend);
+        } else if (!range.holds(*value)) {
+            complain(*f, fmt::format("{} is out of range", trimmed(f->text)),
+                     fmt::format("It lies between {} and {}", range.least, range.most));
+        } else {
+            return *value;
+        }
+        return std::nullopt;
+    }
+
+    job::TerminalsByOwner terminals_;
+    std::string name_;
+    std::set<std::string> taken_;
+    std::array<int, 7> at_{-1, -1, -1, -1, -1, -1, -1};
+    ReadWires read_;
+};
+
+} // namespace
+
+ReadWires read_wires_csv(std::string_view text, const job::Job& job,
+                         const catalogue::Catalogue& parts, const std::string& name) {
+    return WireReader(job, parts, name).run(text);
+}
+
+} // namespace conductus::files

@@ -141,7 +141,7 @@ int main(int argc, char** argv) {
                 settle(50);
             settle(200);
         }
-        if (view == "tenths") settle(1200);
+        if (view == "tenths" || view == "data") settle(1200);
         if (view == "discharge") {
             auto* time = window.findChild<QSlider*>("dischargeTime");
             time->setValue(time->maximum() * 2 / 3);

@@ -18,8 +18,8 @@ struct LaneWords {
     Q_DECLARE_TR_FUNCTIONS(LaneWords)
 };
 
-double level_height(double lettering) { return lettering * 1.75; }
-double hilt_height(double lettering) { return lettering * 4.6; }
+double level_height(double lettering) { return lettering * 1.45; }
+double hilt_height(double lettering) { return lettering * 3.9; }
 
 /// Copper to scale: 20 AWG is 0.81 mm, drawn 4.4 px thick at usual lettering.
 double thickness(int gauge, double lettering) {
@@ -120,7 +120,7 @@ std::vector<LaneSpot> paint_lanes(QPainter& p, const QRectF& frame, const plan::
         s.per_mm = (frame.width() - text * 8) / length_of(plan);
         s.x0 = frame.left() + text * 2;
     }
-    s.axis = frame.top() + hilt_height(text) * 0.6;
+    s.axis = frame.top() + hilt_height(text) * 0.62;
     const double top = frame.top() + hilt_height(text) + text * 0.6;
     const double pitch = level_height(text);
     auto y_of = [&](int level) { return top + (level + 0.5) * pitch; };

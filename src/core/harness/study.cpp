@@ -52,7 +52,7 @@ public:
         for (const WireRow& w : h_.wires)
             h_.lanes.push_back({w.ref, std::min(w.route.from, w.route.to).value(),
                                 std::max(w.route.from, w.route.to).value(), 0});
-        lay_lanes(h_.lanes);
+        lay_lanes(h_.lanes, 16); // room for a name behind each
         h_.crossings = crossings(h_.lanes);
         return std::move(h_);
     }

@@ -166,7 +166,10 @@ void DataSheet::show_plan(const PlanPtr& plan) {
 void DataSheet::show_mismatches() {
     auto* list = static_cast<QVBoxLayout*>(mismatches_->layout());
     while (QLayoutItem* item = list->takeAt(0)) {
-        if (item->widget()) item->widget()->deleteLater();
+        if (item->widget()) {
+            item->widget()->hide(); // until it is gone
+            item->widget()->deleteLater();
+        }
         delete item;
     }
     const harness::DataMap& map = plan_->harness.data;

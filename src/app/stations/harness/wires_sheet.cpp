@@ -211,10 +211,10 @@ WiresSheet::WiresSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     table_->horizontalHeader()->setMinimumSectionSize(qRound(bench.appearance.text() * 2.6));
     connect(table_, &RowsTable::taken, this, &WiresSheet::show_job);
     column->addLayout(top);
-    column->addWidget(scroll, 6);
+    column->addWidget(scroll, 9);
     column->addWidget(note_);
     column->addLayout(tools);
-    column->addWidget(table_, 5);
+    column->addWidget(table_, 4);
     column->addWidget(table_->refusal());
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
@@ -256,7 +256,7 @@ WiresSheet::WiresSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     });
     connect(&bench.selection, &Selection::changed, this, [this] {
         const QString chosen = bench_.selection.options().chosen;
-        if (table_->hasFocus()) return;
+        if (chosen.isEmpty() || table_->hasFocus()) return;
         for (int row = 0; row < table_->rowCount(); ++row)
             if (table_->item(row, 0) && table_->item(row, 0)->text() == chosen) {
                 const QSignalBlocker quiet(table_);

@@ -315,7 +315,7 @@ private:
 std::vector<Role> roles_of(const Job& job, const Catalogue& parts, const std::string& terminal) {
     const auto [ref, name] = job::split_terminal(terminal);
     const job::Part* part = job::find_ref(job.parts, ref);
-    auto is = [&](std::initializer_list<std::string_view> names) {
+    auto is = [name = name](std::initializer_list<std::string_view> names) {
         return std::find(names.begin(), names.end(), name) != names.end();
     };
     if (name == "data") return {Role::data};

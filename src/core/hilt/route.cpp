@@ -74,7 +74,7 @@ std::optional<Spot> Router::spot(const std::string& terminal) const {
     if (!body->solids.empty()) s.x = body->solids.front().x, s.y = body->solids.front().y;
     const double from = body->from.value(), to = body->to.value();
     s.z = (from + to) / 2;
-    auto one_of = [&](std::initializer_list<std::string_view> names) {
+    auto one_of = [name = name](std::initializer_list<std::string_view> names) {
         return std::find(names.begin(), names.end(), name) != names.end();
     };
     const auto& f = type->figures;
@@ -114,8 +114,8 @@ double Router::path(const Spot& a, const Spot& b, const std::optional<Degree>& t
     const double low = std::min(a.z, b.z), high = std::max(a.z, b.z);
     const bool free = std::none_of(bodies_.begin(), bodies_.end(), [&](const PlacedBody& body) {
         // What ends where the wire ends is what it is soldered to.
-        return body.in_bore && std::min(high, body.to.value()) - std::max(low, body.from.value()) >
-                                   1e-6;
+        return body.in_bore &&
+               std::min(high, body.to.value()) - std::max(low, body.from.value()) > 1e-6;
     });
     if (free && !turn) {
         const double straight = std::sqrt((a.z - b.z) * (a.z - b.z) + (a.x - b.x) * (a.x - b.x) +
@@ -178,10 +178,10 @@ Route Router::route(const job::Wire& wire) const {
     const auto* cb = job::find_ref(carriers_, b->rider);
     const bool apart = a->rider != b->rider;
     auto is = [&](const job::Carrier* c, job::CarrierKind kind) { return c && c->kind == kind; };
-    const bool docks = apart && (is(ca, job::CarrierKind::removable) ||
-                                 is(cb, job::CarrierKind::removable));
-    const bool slides = apart && (is(ca, job::CarrierKind::slide_out) ||
-                                  is(cb, job::CarrierKind::slide_out));
+    const bool docks =
+        apart && (is(ca, job::CarrierKind::removable) || is(cb, job::CarrierKind::removable));
+    const bool slides =
+        apart && (is(ca, job::CarrierKind::slide_out) || is(cb, job::CarrierKind::slide_out));
     if (docks) { // contacts between its ends that no blade sits on
         const double low = std::min(a->z, b->z), high = std::max(a->z, b->z);
         std::vector<const PlacedBody*> on_way;

@@ -305,6 +305,8 @@ TEST(Faces, MirroredTwiceIsTheSameAndRowsHaveAWrongWay) {
             EXPECT_FALSE(touches.empty()) << type->id << " would need no key";
             for (const Touch& t : touches)
                 EXPECT_NE(t.hilt.substr(0, 4), t.blade.substr(0, 4));
+            for (const Touch& t : touches)
+                EXPECT_EQ(t.harmful, t.hilt.starts_with("plus") || t.blade.starts_with("plus"));
         }
     }
     EXPECT_GT(rows, 0);

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <fmt/format.h>
 
+#include "core/harness/derive.h"
 #include "core/harness/nets.h"
 #include "core/job/lookup.h"
 
@@ -271,23 +272,7 @@ private:
                 };
             } else if (!loose.empty()) {
                 m.solder_text = fmt::format("solder {} to its pad", loose.front());
-                // Its wires follow from what is fitted; which pad is free is found there.
-                m.solder = [&parts = parts_, ref = loose.front()](Job& job) {
-                    const auto free = free_pads(job, parts, 's');
-                    const auto board = job::first_of<catalogue::Board>(job, parts);
-                    if (free.empty() || !board) return;
-                    auto wire = [&](const std::string& from, const std::string& to) {
-                        job::Wire w;
-                        for (std::size_t n = 1; w.ref.empty() || job::find_ref(job.wires, w.ref);
-                             ++n)
-                            w.ref = fmt::format("W{}", n);
-                        w.from = from, w.to = to, w.role = job::Role::button, w.gauge = 28;
-                        job.wires.push_back(std::move(w));
-                    };
-                    const std::string gnd = board.part->ref + ".gnd";
-                    wire(free.front(), ref + ".a");
-                    wire(gnd, ref + ".b");
-                };
+                m.solder = wire_missing(parts_, loose.front());
             }
             map_.mismatches.push_back(std::move(m));
         }

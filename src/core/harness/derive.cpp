@@ -40,12 +40,12 @@ public:
         if (board) board_ = board.part->ref;
         ends_ = pack_ends(job_, parts_);
         cells();
-        if (!board_.empty() && !ends_.plus.empty()) supply(board);
-        for (const job::Part& part : std::vector<job::Part>(job_.parts))
+        if (!board_.empty() && !ends_.plus.empty()) supply();
+        for (const job::Part& part : job_.parts)
             fed(part);
-        for (const job::Blade& blade : std::vector<job::Blade>(job_.blades))
+        for (const job::Blade& blade : job_.blades)
             lit(blade);
-        for (const job::Part& part : std::vector<job::Part>(job_.parts))
+        for (const job::Part& part : job_.parts)
             signals(part);
         return std::move(missing_);
     }
@@ -110,7 +110,7 @@ private:
     }
 
     /// From the cells through fuse and kill to the board, and back.
-    void supply(const job::Fitted<catalogue::Board>& board) {
+    void supply() {
         const int gauge = gauge_for(Ampere(std::min(amps_of_all(), 20.0)));
         if (!supply_net().contains(bat())) {
             std::string at = ends_.plus.front();
@@ -124,7 +124,7 @@ private:
                             behind =
                                 reached(job_, parts_, {bat()}, {Role::supply, Role::ground}, true);
             std::string to = bat();
-            for (const job::Part& part : std::vector<job::Part>(job_.parts)) {
+            for (const job::Part& part : job_.parts) {
                 const bool kill = parts_.find_as<catalogue::Kill>(part.type) != nullptr;
                 if (!kill && !parts_.find_as<catalogue::Fuse>(part.type)) continue;
                 const std::string in = part.ref + (kill ? ".in" : ".a"),
@@ -132,10 +132,10 @@ private:
                 if (net.contains(out) && !touched(out)) at = out;
                 if (behind.contains(in) && !touched(in)) to = in;
             }
-            for (const job::Part& part : std::vector<job::Part>(job_.parts))
+            for (const job::Part& part : job_.parts)
                 if (parts_.find_as<catalogue::Fuse>(part.type))
                     through(part.ref + ".a", part.ref + ".b");
-            for (const job::Part& part : std::vector<job::Part>(job_.parts))
+            for (const job::Part& part : job_.parts)
                 if (parts_.find_as<catalogue::Kill>(part.type))
                     through(part.ref + ".in", part.ref + ".out");
             want(at, to, Role::supply, gauge, "the board has no supply");
@@ -143,7 +143,6 @@ private:
         const auto back = reached(job_, parts_, ends_.minus, {Role::supply, Role::ground}, true);
         if (!back.contains(gnd()))
             want(ends_.minus.front(), gnd(), Role::ground, gauge, "the board has no return");
-        (void)board;
     }
 
     [[nodiscard]] double amps_of(const job::Blade& blade) const {
@@ -311,44 +310,6 @@ private:
     std::vector<Missing> missing_;
 };
 
-/// Roles a terminal takes; empty: any.
-std::vector<Role> roles_of(const Job& job, const Catalogue& parts, const std::string& terminal) {
-    const auto [ref, name] = job::split_terminal(terminal);
-    const job::Part* part = job::find_ref(job.parts, ref);
-    auto is = [name = name](std::initializer_list<std::string_view> names) {
-        return std::find(names.begin(), names.end(), name) != names.end();
-    };
-    if (name == "data") return {Role::data};
-    if (!part) {
-        if (name == "out") return {Role::data};
-        return {Role::supply, Role::ground};
-    }
-    const auto& f = parts.find(part->type)->figures;
-    if (std::holds_alternative<catalogue::Board>(f)) {
-        if (name == "bat") return {Role::supply};
-        if (name == "gnd") return {Role::ground, Role::button, Role::sound, Role::supply};
-        if (name.starts_with("spk")) return {Role::sound};
-        if (name[0] == 'd') return {Role::data};
-        if (name[0] == 's') return {Role::button};
-        return {Role::ground, Role::supply};
-    }
-    if (std::holds_alternative<catalogue::Speaker>(f)) return {Role::sound};
-    if (std::holds_alternative<catalogue::Button>(f) && is({"a", "b"}))
-        return {Role::button, Role::ground};
-    if (std::holds_alternative<catalogue::Shifter>(f) && is({"in", "out"})) return {Role::data};
-    if ((std::holds_alternative<catalogue::Pixel>(f) ||
-         std::holds_alternative<catalogue::PixelGroup>(f)) &&
-        name == "out")
-        return {Role::data};
-    if (std::holds_alternative<catalogue::Resistor>(f)) return {}; // in a supply, or in data
-    return {Role::supply, Role::ground};
-}
-
-const char* word_of(Role role) {
-    constexpr const char* words[] = {"supply", "return", "data", "button", "sound"};
-    return words[static_cast<int>(role)];
-}
-
 } // namespace
 
 std::vector<Missing> missing_wires(const Job& job, const Catalogue& parts) {
@@ -364,83 +325,6 @@ job::Edit wire_missing(const Catalogue& parts, std::string of_part) {
             job.wires.push_back(std::move(wire));
         }
     };
-}
-
-std::vector<Contradiction> contradictions(const Job& job, const Catalogue& parts) {
-    std::vector<Contradiction> all;
-    for (const job::Wire& w : job.wires) {
-        const auto a = roles_of(job, parts, w.from), b = roles_of(job, parts, w.to);
-        auto takes = [](const std::vector<Role>& roles, Role role) {
-            return roles.empty() || std::find(roles.begin(), roles.end(), role) != roles.end();
-        };
-        if (w.from == w.to) {
-            all.push_back({"harness.loop",
-                           {w.ref},
-                           fmt::format("{} begins and ends on {}", w.ref, w.from),
-                           "It joins nothing.",
-                           "take it out",
-                           [ref = w.ref](Job& j) {
-                               std::erase_if(j.wires,
-                                             [&](const job::Wire& x) { return x.ref == ref; });
-                           }});
-            continue;
-        }
-        if (takes(a, w.role) && takes(b, w.role)) continue;
-        Contradiction c;
-        c.id = "harness.wrong-role";
-        c.where = {w.ref};
-        const bool first = !takes(a, w.role);
-        c.text = fmt::format("{} is a {} wire, {} is no place for one", w.ref, word_of(w.role),
-                             first ? w.from : w.to);
-        for (const Role role : {Role::supply, Role::ground, Role::data, Role::button, Role::sound})
-            if (takes(a, role) && takes(b, role) && c.fix_text.empty()) {
-                c.fix_text = fmt::format("make it a {} wire", word_of(role));
-                c.fix = [ref = w.ref, role](Job& j) {
-                    if (auto* x = job::find_ref(j.wires, ref)) x->role = role;
-                };
-            }
-        c.detail = c.fix_text.empty() ? "Its two ends have nothing in common: solder it elsewhere."
-                                      : "Both its ends want another kind of wire.";
-        all.push_back(std::move(c));
-    }
-    // Data lines soldered together speak at once.
-    const auto data = pads(job, parts, 'd');
-    for (std::size_t i = 0; i < data.size(); ++i) {
-        const auto on = reached(job, parts, {data[i]}, {Role::data}, true);
-        for (std::size_t k = i + 1; k < data.size(); ++k)
-            if (on.contains(data[k]))
-                all.push_back({"harness.data-joined",
-                               {std::string(job::split_terminal(data[i]).first)},
-                               fmt::format("{} and {} are soldered together", data[i], data[k]),
-                               "Two data pads on one line speak at once: take one off.",
-                               {},
-                               {}});
-    }
-    const auto supply = [&] {
-        const PackEnds ends = pack_ends(job, parts);
-        return reached(job, parts, ends.plus, {Role::supply, Role::ground}, true);
-    }();
-    for (const job::Part& part : job.parts) {
-        if (!parts.find_as<catalogue::Button>(part.type)) continue;
-        const auto on = reached(job, parts, pads(job, parts, 's'), {Role::button}, false);
-        if (on.contains(part.ref + ".a") && on.contains(part.ref + ".b"))
-            all.push_back({"harness.button-both",
-                           {part.ref},
-                           fmt::format("both sides of {} are on button pads", part.ref),
-                           "Pressed, it joins two pads and neither to ground: one side wants the "
-                           "board's gnd.",
-                           {},
-                           {}});
-        for (const char* side : {".a", ".b"})
-            if (supply.contains(part.ref + side))
-                all.push_back({"harness.button-on-supply",
-                               {part.ref},
-                               fmt::format("{}{} is on the supply", part.ref, side),
-                               "A button pad stands no cell: it wants the button to ground.",
-                               {},
-                               {}});
-    }
-    return all;
 }
 
 std::string next_wire_ref(const Job& job) {

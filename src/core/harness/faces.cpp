@@ -65,7 +65,9 @@ std::vector<Touch> wrong_way(const Face& face) {
             if (std::hypot(a.x + b.x, a.y + b.y) > 0.6) continue; // half a contact
             const auto p = pole(a.pin), q = pole(b.pin);
             if (p == q) continue;
-            touches.push_back({a.pin, b.pin, true});
+            // Data on the return is only a dark blade.
+            const bool plus = p == "plus" || q == "plus";
+            touches.push_back({a.pin, b.pin, plus});
         }
     return touches;
 }

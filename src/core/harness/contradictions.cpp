@@ -1,0 +1,130 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Wires that can not be meant.
+#include <algorithm>
+#include <fmt/format.h>
+
+#include "core/harness/derive.h"
+#include "core/harness/nets.h"
+#include "core/job/lookup.h"
+#include "core/job/words.h"
+
+namespace conductus::harness {
+namespace {
+
+using catalogue::Catalogue;
+using job::Job;
+using job::Role;
+
+/// Roles a terminal takes; empty: any.
+std::vector<Role> roles_of(const Job& job, const Catalogue& parts, const std::string& terminal) {
+    const auto [ref, name] = job::split_terminal(terminal);
+    const job::Part* part = job::find_ref(job.parts, ref);
+    auto is = [name = name](std::initializer_list<std::string_view> names) {
+        return std::find(names.begin(), names.end(), name) != names.end();
+    };
+    if (name == "data") return {Role::data};
+    if (!part) {
+        if (name == "out") return {Role::data};
+        return {Role::supply, Role::ground};
+    }
+    const auto& f = parts.find(part->type)->figures;
+    if (std::holds_alternative<catalogue::Board>(f)) {
+        if (name == "bat") return {Role::supply};
+        if (name == "gnd") return {Role::ground, Role::button, Role::sound, Role::supply};
+        if (name.starts_with("spk")) return {Role::sound};
+        if (name[0] == 'd') return {Role::data};
+        if (name[0] == 's') return {Role::button};
+        return {Role::ground, Role::supply};
+    }
+    if (std::holds_alternative<catalogue::Speaker>(f)) return {Role::sound};
+    if (std::holds_alternative<catalogue::Button>(f) && is({"a", "b"}))
+        return {Role::button, Role::ground};
+    if (std::holds_alternative<catalogue::Shifter>(f) && is({"in", "out"})) return {Role::data};
+    if ((std::holds_alternative<catalogue::Pixel>(f) ||
+         std::holds_alternative<catalogue::PixelGroup>(f)) &&
+        name == "out")
+        return {Role::data};
+    if (std::holds_alternative<catalogue::Resistor>(f)) return {}; // in a supply, or in data
+    return {Role::supply, Role::ground};
+}
+
+} // namespace
+
+std::vector<Contradiction> contradictions(const Job& job, const Catalogue& parts) {
+    std::vector<Contradiction> all;
+    for (const job::Wire& w : job.wires) {
+        const auto a = roles_of(job, parts, w.from), b = roles_of(job, parts, w.to);
+        auto takes = [](const std::vector<Role>& roles, Role role) {
+            return roles.empty() || std::find(roles.begin(), roles.end(), role) != roles.end();
+        };
+        if (w.from == w.to) {
+            all.push_back({"harness.loop",
+                           {w.ref},
+                           fmt::format("{} begins and ends on {}", w.ref, w.from),
+                           "It joins nothing.",
+                           "take it out",
+                           [ref = w.ref](Job& j) {
+                               std::erase_if(j.wires,
+                                             [&](const job::Wire& x) { return x.ref == ref; });
+                           }});
+            continue;
+        }
+        if (takes(a, w.role) && takes(b, w.role)) continue;
+        Contradiction c;
+        c.id = "harness.wrong-role";
+        c.where = {w.ref};
+        const bool first = !takes(a, w.role);
+        c.text = fmt::format("{} is a {} wire, {} is no place for one", w.ref, job::word(w.role),
+                             first ? w.from : w.to);
+        for (const Role role : {Role::supply, Role::ground, Role::data, Role::button, Role::sound})
+            if (takes(a, role) && takes(b, role) && c.fix_text.empty()) {
+                c.fix_text = fmt::format("make it a {} wire", job::word(role));
+                c.fix = [ref = w.ref, role](Job& j) {
+                    if (auto* x = job::find_ref(j.wires, ref)) x->role = role;
+                };
+            }
+        c.detail = c.fix_text.empty() ? "Its two ends have nothing in common: solder it elsewhere."
+                                      : "Both its ends want another kind of wire.";
+        all.push_back(std::move(c));
+    }
+    // Data lines soldered together speak at once.
+    const auto data = pads(job, parts, 'd');
+    for (std::size_t i = 0; i < data.size(); ++i) {
+        const auto on = reached(job, parts, {data[i]}, {Role::data}, true);
+        for (std::size_t k = i + 1; k < data.size(); ++k)
+            if (on.contains(data[k]))
+                all.push_back({"harness.data-joined",
+                               {std::string(job::split_terminal(data[i]).first)},
+                               fmt::format("{} and {} are soldered together", data[i], data[k]),
+                               "Two data pads on one line speak at once: take one off.",
+                               {},
+                               {}});
+    }
+    const auto supply = [&] {
+        const PackEnds ends = pack_ends(job, parts);
+        return reached(job, parts, ends.plus, {Role::supply, Role::ground}, true);
+    }();
+    for (const job::Part& part : job.parts) {
+        if (!parts.find_as<catalogue::Button>(part.type)) continue;
+        const auto on = reached(job, parts, pads(job, parts, 's'), {Role::button}, false);
+        if (on.contains(part.ref + ".a") && on.contains(part.ref + ".b"))
+            all.push_back({"harness.button-both",
+                           {part.ref},
+                           fmt::format("both sides of {} are on button pads", part.ref),
+                           "Pressed, it joins two pads and neither to ground: one side wants the "
+                           "board's gnd.",
+                           {},
+                           {}});
+        for (const char* side : {".a", ".b"})
+            if (supply.contains(part.ref + side))
+                all.push_back({"harness.button-on-supply",
+                               {part.ref},
+                               fmt::format("{}{} is on the supply", part.ref, side),
+                               "A button pad stands no cell: it wants the button to ground.",
+                               {},
+                               {}});
+    }
+    return all;
+}
+
+} // namespace conductus::harness

@@ -92,9 +92,13 @@ void Bank::step(const Held& a, const Held& b, double seconds, Celsius air) {
         const double mean = (own_amps(now, f, a) + own_amps(cells[i], f, b)) / 2;
         const double taken = mean * seconds / (f.capacity.value() * 3.6);
         const Fading& fades = fading_[i];
+        // As warm, and as polarised, as half way.
+        const double by_warmth =
+            fades.a_kelvin * (cells[i].temperature - now.temperature).value() / 2;
         const double r0 = f.resistance.value() * resistance_by_charge(now.charge - taken / 2) *
-                          fades.by_temperature;
-        const double u1 = now.lag.u1.value(), u2 = now.lag.u2.value();
+                          fades.by_temperature * (1 - by_warmth + by_warmth * by_warmth / 2);
+        const double u1 = (now.lag.u1 + cells[i].lag.u1).value() / 2,
+                     u2 = (now.lag.u2 + cells[i].lag.u2).value() / 2;
         const double heat =
             mean * mean * r0 + u1 * u1 / (r1_share * r0) + u2 * u2 / (r2_share * r0);
         now.charge -= taken;
@@ -137,7 +141,8 @@ Held Bank::advance(const LoadCurve& load, const Held& from, double seconds, Cels
     for (std::size_t i = 0; i < cells.size(); ++i)
         fading_[i] = {std::exp(-seconds / tau1_s), std::exp(-seconds / tau2_s),
                       std::exp(-seconds / (figures_[i].heat_capacity * figures_[i].to_air.value())),
-                      resistance_by_temperature(before_[i].temperature)};
+                      resistance_by_temperature(before_[i].temperature),
+                      resistance_lost_a_kelvin(before_[i].temperature)};
     Held end = from;
     for (int pass = 0; pass < 8; ++pass) {
         step(from, end, seconds, air);

@@ -61,7 +61,7 @@ private:
     /// What one advance is for a cell whatever current flows: decays, and how warmth has changed
     /// its resistance before it.
     struct Fading {
-        double lag1 = 0, lag2 = 0, warmth = 0, by_temperature = 1;
+        double lag1 = 0, lag2 = 0, warmth = 0, by_temperature = 1, a_kelvin = 0;
     };
     struct Source {
         double emf = 0, ohms = 0;

@@ -49,9 +49,17 @@ double resistance_by_charge(double charge) {
     return 1.6 + 0.9 * (0.1 - charge) / 0.1;
 }
 
+namespace {
+constexpr double activation = 22e3 / 8.314462618; // K
+} // namespace
+
 double resistance_by_temperature(Celsius t) {
-    constexpr double activation = 22e3, gas_constant = 8.314462618, room = 298.15;
-    return std::exp(activation / gas_constant * (1 / (t.value() + 273.15) - 1 / room));
+    return std::exp(activation * (1 / (t.value() + 273.15) - 1 / 298.15));
+}
+
+double resistance_lost_a_kelvin(Celsius t) {
+    const double kelvin = t.value() + 273.15;
+    return activation / (kelvin * kelvin);
 }
 
 void Polarisation::advance(Ampere current, Ohm r0, Second dt) {

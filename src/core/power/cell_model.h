@@ -22,6 +22,8 @@ double resistance_by_charge(double charge);
 
 /// Multiplier on R0 with temperature, Arrhenius with 22 kJ/mol about 25 °C.
 double resistance_by_temperature(Celsius t);
+/// Share of it that a kelvin more takes away.
+double resistance_lost_a_kelvin(Celsius t);
 
 /// Slow polarisation: R1 = 0.35 R0 with 12 s, R2 = 0.8 R0 with 400 s.
 struct Polarisation {

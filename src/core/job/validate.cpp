@@ -7,12 +7,12 @@
 #include <map>
 #include <set>
 
-#include "core/base/date.h"
 #include "core/base/nearest.h"
 #include "core/job/edits.h"
 #include "core/job/limits.h"
 #include "core/job/lookup.h"
 #include "core/job/terminals.h"
+#include "core/job/validate_rules.h"
 
 namespace conductus::job {
 namespace {
@@ -186,44 +186,6 @@ Result<void> check_end(const std::string& name, const std::string& where,
     return {};
 }
 
-template <class List>
-Result<void> names_unique(const List& list, const std::string& at) {
-    std::set<std::string> names;
-    for (std::size_t i = 0; i < list.size(); ++i)
-        if (list[i].name.empty() || !names.insert(list[i].name).second)
-            return problem(fmt::format("{}/{}/name", at, i),
-                           list[i].name.empty()
-                               ? "the name is empty"
-                               : fmt::format("the name '{}' is used twice", list[i].name),
-                           "Give each a name of its own");
-    return {};
-}
-
-/// Joints, screws, openings and socket.
-Result<void> check_survey(const Hilt& hilt) {
-    if (auto ok = names_unique(hilt.joints, "/hilt/joints"); !ok) return ok;
-    if (auto ok = names_unique(hilt.fasteners, "/hilt/fasteners"); !ok) return ok;
-    if (auto ok = names_unique(hilt.openings, "/hilt/openings"); !ok) return ok;
-    for (std::size_t i = 0; i < hilt.joints.size(); ++i) {
-        const Joint& j = hilt.joints[i];
-        if (hilt.sections.empty() || (j.at > Millimetre(0) && j.at < hilt.sections.back().to))
-            continue;
-        return problem(fmt::format("/hilt/joints/{}/at_mm", i),
-                       fmt::format("the joint '{}' at {} mm is not between two sections", j.name,
-                                   j.at.value()),
-                       "Give the place where they meet");
-    }
-    Millimetre depth{0};
-    for (std::size_t i = 0; i < hilt.socket.bores.size(); ++i) {
-        if (hilt.socket.bores[i].depth <= depth)
-            return problem(fmt::format("/hilt/socket/bores/{}/depth_mm", i),
-                           "this bore ends before it begins",
-                           "Measure from the mouth inward, each deeper than the last");
-        depth = hilt.socket.bores[i].depth;
-    }
-    return {};
-}
-
 /// Pixels of the part, connector or strip of that ref; nothing where it has none.
 std::optional<int> pixels_of(const Job& job, const Catalogue& parts, const std::string& ref) {
     if (const Part* part = find_ref(job.parts, ref)) {
@@ -280,50 +242,6 @@ Result<void> check_lights(const Job& job, const Catalogue& parts, const Terminal
     return {};
 }
 
-Result<void> dated(const std::string& on, const std::string& where, bool may_be_empty) {
-    if ((on.empty() && may_be_empty) || is_date(on)) return {};
-    return problem(where, fmt::format("'{}' is not a date", on), "Write it like 2027-03-12");
-}
-
-Result<void> check_inspected(const Inspected& item, const std::string& at) {
-    if (item.item.empty())
-        return problem(at + "/item", "the item has no name", "Say what was inspected");
-    if (item.pictures.size() > limits::pictures_each)
-        return problem(at + "/pictures",
-                       fmt::format("{} pictures of one item", item.pictures.size()),
-                       fmt::format("Keep the best {}", limits::pictures_each));
-    for (std::size_t i = 0; i < item.pictures.size(); ++i)
-        if (item.pictures[i].id.empty())
-            return problem(fmt::format("{}/pictures/{}/id", at, i), "the picture has no id",
-                           "Drop the picture again");
-    return {};
-}
-
-Result<void> check_papers(const Job& job) {
-    for (std::size_t i = 0; i < job.brief.wishes.size(); ++i)
-        if (job.brief.wishes[i].text.empty())
-            return problem(fmt::format("/brief/wishes/{}/text", i), "the wish says nothing",
-                           "Write what the owner wants");
-    for (std::size_t i = 0; i < job.brief.agreements.size(); ++i) {
-        const Agreement& a = job.brief.agreements[i];
-        const std::string at = fmt::format("/brief/agreements/{}", i);
-        if (a.measure.empty())
-            return problem(at + "/measure", "the agreement names no figure",
-                           "Name a figure or fact of the plan, like first-crackle");
-        if (auto ok = dated(a.on, at + "/on", true); !ok) return ok;
-    }
-    for (std::size_t i = 0; i < job.inspection.size(); ++i)
-        if (auto ok = check_inspected(job.inspection[i], fmt::format("/inspection/{}", i)); !ok)
-            return ok;
-    if (auto ok = dated(job.as_found.on, "/as_found/on", true); !ok) return ok;
-    for (std::size_t i = 0; i < job.log.size(); ++i)
-        if (auto ok = dated(job.log[i].on, fmt::format("/log/{}/on", i), false); !ok) return ok;
-    for (std::size_t i = 0; i < job.milestones.size(); ++i)
-        if (auto ok = dated(job.milestones[i].on, fmt::format("/milestones/{}/on", i), false); !ok)
-            return ok;
-    return {};
-}
-
 Result<void> check_harness(const Job& job, const Catalogue& parts) {
     for (std::size_t i = 0; i < job.parts.size(); ++i) {
         const auto& pins = job.parts[i].measured.pins;
@@ -369,39 +287,6 @@ Result<void> check_harness(const Job& job, const Catalogue& parts) {
 }
 
 } // namespace
-
-Result<void> validate_sections(const std::vector<Section>& sections) {
-    Millimetre end{0};
-    for (std::size_t i = 0; i < sections.size(); ++i) {
-        const Section& s = sections[i];
-        const std::string at = fmt::format("/hilt/sections/{}", i);
-        if (s.to <= s.from)
-            return problem(at + "/to_mm",
-                           fmt::format("'{}' ends at {} mm, not after its start at {} mm", s.name,
-                                       s.to.value(), s.from.value()),
-                           "Measure both from the pommel end");
-        if (std::abs((s.from - end).value()) > 1e-9)
-            return problem(at + "/from_mm",
-                           fmt::format("'{}' starts at {} mm, but what is before it ends at {} mm",
-                                       s.name, s.from.value(), end.value()),
-                           s.from > end ? "There is a gap: measure the part between"
-                                        : "They overlap: one of the two readings is wrong");
-        if (s.bore >= s.outer)
-            return problem(at + "/bore_mm",
-                           fmt::format("the bore of '{}', {} mm, leaves no wall in {} mm", s.name,
-                                       s.bore.value(), s.outer.value()),
-                           "Both are diameters; the bore is the smaller");
-        const Millimetre bore = s.bore_end.value_or(s.bore), outer = s.outer_end.value_or(s.outer);
-        if (bore >= outer)
-            return problem(at + (s.bore_end ? "/bore_end_mm" : "/outer_end_mm"),
-                           fmt::format("at its far end the bore of '{}', {} mm, leaves no wall in "
-                                       "{} mm",
-                                       s.name, bore.value(), outer.value()),
-                           "Both are diameters; the bore is the smaller");
-        end = s.to;
-    }
-    return {};
-}
 
 Result<void> validate(const Job& job, const Catalogue& parts) {
     if (job.name.empty()) return problem("/name", "the job has no name", "Give it one");

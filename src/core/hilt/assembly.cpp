@@ -2,29 +2,17 @@
 #include "core/hilt/assembly.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
 #include "core/base/format.h"
+#include "core/hilt/access.h"
+#include "core/hilt/route.h"
 #include "core/job/lookup.h"
 
 namespace conductus::hilt {
 namespace {
-
-/// What is handled as one: a rider, the cell of a fixed chassis, or a button in the wall.
-struct Item {
-    std::string ref;
-    std::string title;
-    Millimetre from, to;
-    std::size_t piece = 0;
-    bool ways[2] = {false, false}; ///< by the left end, by the right end of its piece
-    bool button = false;
-    bool left = true; ///< chosen
-    bool carrier = false;
-    std::string inside; ///< carrier of a cell that is handled by itself
-};
 
 std::string listed(const std::vector<std::string>& words) {
     return fmt::format("{}", fmt::join(words, ", "));
@@ -44,7 +32,7 @@ public:
             put_together();
         }
         warn();
-        reach_everything();
+        result_.access = reach_everything(job_, parts_, fit_, pieces_, items_);
         return std::move(result_);
     }
 
@@ -220,24 +208,13 @@ private:
 
     // --- together --------------------------------------------------------------------------
 
-    void key(const std::string& key, std::vector<std::string>& keys) const {
-        if (!key.empty() && std::find(keys.begin(), keys.end(), key) == keys.end())
-            keys.push_back(key);
-    }
-
     [[nodiscard]] std::string end_name(const Item& item) const {
         const Piece& p = pieces_[item.piece];
         const Millimetre end = item.left ? p.from : p.to;
         if (end <= Millimetre(0)) return "the pommel end";
         if (end >= hilt_.sections.back().to) return "the emitter end";
-        const job::Joint* joint = joint_at(end);
+        const job::Joint* joint = joint_at(hilt_, end);
         return joint ? fmt::format("{} at {}", joint->name, text(end)) : text(end);
-    }
-
-    [[nodiscard]] const job::Joint* joint_at(Millimetre at) const {
-        for (const job::Joint& j : hilt_.joints)
-            if (j.at == at) return &j;
-        return nullptr;
     }
 
     /// The reason for an item's place in the order: what would bar it, else the only way, else
@@ -269,10 +246,6 @@ private:
         return {};
     }
 
-    [[nodiscard]] bool is_blade(const std::string& holds) const {
-        return holds == "blade" || job::find_ref(job_.blades, holds);
-    }
-
     void put_together() {
         for (std::size_t k = 0; k < order_.size(); ++k) {
             const Item& item = items_[order_[k]];
@@ -301,7 +274,7 @@ private:
         for (const job::Joint* j : joints)
             close(*j);
         for (const job::Fastener& f : hilt_.fasteners) {
-            const bool said = job::find_name(hilt_.joints, f.holds) || is_blade(f.holds) ||
+            const bool said = job::find_name(hilt_.joints, f.holds) || is_blade(job_, f.holds) ||
                               std::any_of(items_.begin(), items_.end(),
                                           [&](const Item& i) { return i.ref == f.holds; });
             if (!said) tighten(f);
@@ -311,7 +284,7 @@ private:
                                      "by its own weight; a rammed blade pushes the connector loose",
                                      b.ref});
         for (const job::Fastener& f : hilt_.fasteners)
-            if (is_blade(f.holds)) tighten(f);
+            if (is_blade(job_, f.holds)) tighten(f);
     }
 
     void tighten(const job::Fastener& f) {
@@ -322,22 +295,20 @@ private:
                                      f.holds});
             return;
         }
-        key(f.key, result_.keys);
+        note_key(f.key, result_.keys);
         result_.steps.push_back(
             {fmt::format("Tighten {} at {}{}", f.name, text(f.at),
                          f.key.empty() ? "" : fmt::format(" with the {}", f.key)),
              fmt::format("it holds {}; snug, no more", holds), f.holds});
     }
 
+    /// As the harness counts them: docks cut a wire in two.
     [[nodiscard]] int wires_across(Millimetre at) const {
+        const Router router(job_, parts_);
         int count = 0;
         for (const job::Wire& w : job_.wires) {
-            const auto* a = job::find_ref(fit_.bodies, job::split_terminal(w.from).first);
-            const auto* b = job::find_ref(fit_.bodies, job::split_terminal(w.to).first);
-            if (!a || !b) continue;
-            const auto low = std::min(a->from + a->to, b->from + b->to) / 2;
-            const auto high = std::max(a->from + a->to, b->from + b->to) / 2;
-            if (low < at && at < high) ++count;
+            const Route r = router.route(w);
+            count += r.docks.empty() && std::min(r.from, r.to) < at && at < std::max(r.from, r.to);
         }
         return count;
     }
@@ -356,7 +327,7 @@ private:
                 turns > 0 ? fmt::format(", {} turns", three_figures(turns)) : "");
             step.why = left ? "left-hand: it closes anticlockwise; forced the other way it strips"
                             : "all that goes in by it is in";
-            if (const int wires = wires_across(j.at); wires > 0 && turns > 0)
+            if (const int wires = turns > 0 ? wires_across(j.at) : 0; wires > 0)
                 step.why += fmt::format("; {} wire{} cross it: twist them {} turns {} first", wires,
                                         wires == 1 ? "" : "s", three_figures(turns),
                                         left ? "clockwise" : "anticlockwise");
@@ -381,141 +352,6 @@ private:
                                                        : f.state == job::ScrewState::seized
                                                            ? "seized"
                                                            : "hidden"));
-        }
-    }
-
-    // --- apart -----------------------------------------------------------------------------
-
-    /// Undoes the screws that hold a thing; false where one is never loosened.
-    bool loosen(const std::string& holds, Access& a) const {
-        for (const job::Fastener& f : hilt_.fasteners) {
-            if (f.holds != holds && !(holds == "blade" && is_blade(f.holds))) continue;
-            if (f.loosen == job::Loosen::never) return false;
-            a.steps.push_back({fmt::format("Loosen {} at {}{}", f.name, text(f.at),
-                                           f.key.empty() ? "" : fmt::format(" with the {}", f.key)),
-                               fmt::format("it holds {}", holds), f.name});
-            key(f.key, a.keys);
-        }
-        return true;
-    }
-
-    bool blade_out(Access& a) const {
-        if (job_.blades.empty()) return true;
-        if (std::any_of(a.steps.begin(), a.steps.end(),
-                        [&](const Step& s) { return s.ref == job_.blades.front().ref; }))
-            return true;
-        if (!loosen("blade", a)) return false;
-        a.steps.push_back({fmt::format("Draw the blade {} out", job_.blades.front().ref),
-                           "it stands in the mouth", job_.blades.front().ref});
-        return true;
-    }
-
-    /// Opens one end of a piece.
-    bool open(const Piece& p, bool left, Access& a) const {
-        const Millimetre end = left ? p.from : p.to;
-        if (end <= Millimetre(0)) return true;
-        if (end >= hilt_.sections.back().to) return blade_out(a);
-        const job::Joint* j = joint_at(end);
-        if (!j) return false;
-        if (std::any_of(a.steps.begin(), a.steps.end(),
-                        [&](const Step& s) { return s.ref == j->name; }))
-            return true;
-        if (!loosen(j->name, a)) return false;
-        const bool left_hand = j->kind == job::JointKind::thread && j->hand == job::Hand::left;
-        a.steps.push_back(
-            {fmt::format("{} {} at {}{}",
-                         j->kind == job::JointKind::thread ? "Unscrew" : "Pull apart", j->name,
-                         text(j->at), left_hand ? ", clockwise: left-hand" : ""),
-             "that end opens there", j->name});
-        return true;
-    }
-
-    bool take_out(const Item& item, Access& a, std::vector<std::string>& out, int depth) const {
-        if (std::find(out.begin(), out.end(), item.ref) != out.end()) return true;
-        if (depth > 12) return false;
-        std::optional<Access> best;
-        std::vector<std::string> best_out;
-        for (const bool left : {true, false}) {
-            if (!item.ways[left ? 0 : 1]) continue;
-            Access way = a;
-            std::vector<std::string> gone = out;
-            if (!open(pieces_[item.piece], left, way)) continue;
-            bool ok = true;
-            for (const Item& other : items_) {
-                if (!ok) break;
-                if (other.ref == item.ref || other.button || other.piece != item.piece ||
-                    other.inside == item.ref || item.inside == other.ref)
-                    continue;
-                const bool bars = left ? other.from + other.to < item.from + item.to
-                                       : other.from + other.to > item.from + item.to;
-                if (bars) ok = take_out(other, way, gone, depth + 1);
-            }
-            if (!ok || !loosen(item.ref, way)) continue;
-            way.steps.push_back({fmt::format("Take {} out", item.ref),
-                                 item.inside.empty() ? "it is free now" : "the cell is free now",
-                                 item.ref});
-            gone.push_back(item.ref);
-            if (!best || way.steps.size() < best->steps.size()) {
-                best = std::move(way);
-                best_out = std::move(gone);
-            }
-        }
-        if (!best) return false;
-        a = std::move(*best);
-        out = std::move(best_out);
-        return true;
-    }
-
-    [[nodiscard]] bool seen_through(const std::string& ref,
-                                    std::initializer_list<job::OpeningUse> uses) const {
-        return std::any_of(hilt_.openings.begin(), hilt_.openings.end(), [&](auto& o) {
-            return o.part == ref && std::find(uses.begin(), uses.end(), o.use) != uses.end();
-        });
-    }
-
-    void reach(const std::string& what, const std::string& ref,
-               std::initializer_list<job::OpeningUse> uses) {
-        Access a;
-        a.what = what;
-        a.ref = ref;
-        if (!seen_through(ref, uses)) {
-            const Item* item = nullptr;
-            for (const Item& i : items_)
-                if (i.ref == ref) item = &i;
-            std::string inside;
-            if (!item)
-                if (const PlacedBody* b = job::find_ref(fit_.bodies, ref)) {
-                    inside = b->carrier;
-                    for (const Item& i : items_)
-                        if (i.ref == inside) item = &i;
-                }
-            std::vector<std::string> out;
-            a.possible = item && take_out(*item, a, out, 0);
-            if (a.possible && !inside.empty() && what == "cell")
-                a.steps.push_back(
-                    {fmt::format("Lift {} out of {}", ref, inside), "it rides in it", ref});
-        }
-        if (!a.possible) a.steps.clear(), a.keys.clear();
-        result_.access.push_back(std::move(a));
-    }
-
-    void reach_everything() {
-        using job::OpeningUse;
-        if (const auto cell = job::first_of<catalogue::Cell>(job_, parts_))
-            reach("cell", cell.part->ref, {OpeningUse::slot});
-        if (const auto board = job::first_of<catalogue::Board>(job_, parts_)) {
-            reach("card", board.part->ref, {OpeningUse::slot});
-            reach("data_port", board.part->ref, {OpeningUse::port});
-        }
-        if (const auto kill = job::first_of<catalogue::Kill>(job_, parts_))
-            reach("kill", kill.part->ref,
-                  {OpeningUse::switch_hole, OpeningUse::port, OpeningUse::slot});
-        if (!job_.blades.empty()) {
-            Access a;
-            a.what = "blade";
-            a.ref = job_.blades.front().ref;
-            a.possible = blade_out(a);
-            result_.access.push_back(std::move(a));
         }
     }
 

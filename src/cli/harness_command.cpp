@@ -71,6 +71,7 @@ Json pins_json(const harness::Harness& h) {
                         {"pin", p.pin},
                         {"amps", p.amps.value()},
                         {"rated_A", p.rated.value()},
+                        {"wire", p.wire.empty() ? Json(nullptr) : Json(p.wire)},
                         {"state", p.state}});
     return list;
 }
@@ -111,7 +112,8 @@ Json faces_json(const plan::Plan& plan) {
         if (!plan.parts->find_as<catalogue::Connector>(part.type)) continue;
         const harness::Face face = harness::face_of(*plan.parts->find(part.type));
         Json touches = Json::array();
-        for (const harness::Touch& t : harness::wrong_way(face))
+        for (const harness::Touch& t :
+             harness::wrong_way(face, harness::carries_of(plan.harness.rails, *plan.job, part.ref)))
             touches.push_back({{"hilt", t.hilt}, {"blade", t.blade}, {"harmful", t.harmful}});
         list.push_back({{"ref", part.ref},
                         {"layout", face.layout == harness::Face::Layout::rings ? "rings" : "rows"},

@@ -46,19 +46,27 @@ std::string escaped(std::string_view text) {
     return out;
 }
 
-/// "W3", or "W3.1", "W3.2" of a wire that docks cut, each with its ends.
+/// "W3", or "W3.1", "W3.2" of a wire that docks cut, each with its ends: "DK1.plus1+plus2".
 struct Piece {
     std::string ref, from, to;
     Millimetre length;
 };
-std::vector<Piece> pieces_of(const harness::WireRow& w) {
+std::vector<Piece> pieces_of(const harness::Harness& harness, const harness::WireRow& w) {
     if (w.route.docks.empty()) return {{w.ref, w.from, w.to, w.length}};
     std::vector<Piece> pieces;
     // What was measured is of the whole; its pieces keep their proportion.
     const double share = w.length / w.route.length();
     std::string from = w.from;
     for (std::size_t i = 0; i < w.route.pieces.size(); ++i) {
-        const std::string to = i < w.route.docks.size() ? w.route.docks[i] : w.to;
+        std::string to = w.to;
+        if (i < w.route.docks.size()) {
+            to = w.route.docks[i];
+            for (const hilt::Rail& rail : harness.rails)
+                if (rail.dock == to && rail.wire == w.ref && !rail.pins.empty()) {
+                    to += fmt::format(".{}", fmt::join(rail.pins, "+"));
+                    break;
+                }
+        }
         pieces.push_back({fmt::format("{}.{}", w.ref, i + 1), from, to, w.route.pieces[i] * share});
         from = to;
     }
@@ -71,7 +79,7 @@ std::string cutlist_csv(const harness::Harness& harness) {
     std::string csv = csv_record({"ref", "from", "to", "role", "gauge_awg", "colour", "length_mm",
                                   "strip_mm", "amps", "drop_mV", "note"});
     for (const harness::WireRow& w : harness.wires)
-        for (const Piece& p : pieces_of(w))
+        for (const Piece& p : pieces_of(harness, w))
             csv += csv_record(
                 {p.ref, p.from, p.to, std::string(job::word(w.role)), std::to_string(w.gauge),
                  w.colour, fmt::format("{:.0f}", std::ceil(p.length.value() - 1e-9)),
@@ -86,7 +94,7 @@ std::string labels_svg(const harness::Harness& harness, const std::string& job) 
     constexpr double width = 60, height = 14, left = 15, top = 22, across = 3;
     std::vector<std::pair<std::string, std::string>> labels; // big, small
     for (const harness::WireRow& w : harness.wires)
-        for (const Piece& p : pieces_of(w)) {
+        for (const Piece& p : pieces_of(harness, w)) {
             labels.emplace_back(p.ref + "  " + p.from, "to " + p.to);
             labels.emplace_back(p.ref + "  " + p.to, "to " + p.from);
         }
@@ -266,7 +274,7 @@ std::string trimmed(std::string_view text) {
 class WireReader {
 public:
     WireReader(const job::Job& job, const catalogue::Catalogue& parts, std::string name)
-        : terminals_(job::terminals_of(job, parts)), name_(std::move(name)) {
+        : job_(job), terminals_(job::terminals_of(job, parts)), name_(std::move(name)) {
         for (const auto& p : job.parts)
             taken_.insert(p.ref);
         for (const auto& b : job.blades) {
@@ -289,8 +297,20 @@ public:
             return std::move(read_);
         }
         if (!columns(rows.front())) return std::move(read_);
-        for (std::size_t i = 1; i < rows.size(); ++i)
-            row(rows[i]);
+        for (std::size_t i = 1; i < rows.size();) {
+            // Pieces of a wire that docks cut, as a cut list has them: "W3.1", "W3.2".
+            const auto [stem, first] = piece(rows[i]);
+            std::size_t end = i + 1;
+            if (first == 1)
+                while (end < rows.size() &&
+                       piece(rows[end]) == std::pair(stem, static_cast<int>(end - i) + 1))
+                    ++end;
+            const bool cut = end - i > 1;
+            row({rows.begin() + static_cast<std::ptrdiff_t>(i),
+                 rows.begin() + static_cast<std::ptrdiff_t>(end)},
+                cut ? stem : std::string());
+            i = end;
+        }
         if (!read_.problems.empty()) read_.wires.clear();
         return std::move(read_);
     }
@@ -353,10 +373,26 @@ private:
             complain(*f, fmt::format("{} has no terminal '{}'", ref, terminal),
                      fmt::format("It has {}", fmt::join(owner->second, ", ")));
     }
-    void row(const std::vector<Field>& row) {
+    /// "W3" and 2 of "W3.2"; 0: it is no piece.
+    std::pair<std::string, int> piece(const std::vector<Field>& row) const {
+        const Field* f = cell(row, 0);
+        const std::string ref = f ? trimmed(f->text) : std::string();
+        const auto dot = ref.rfind('.');
+        if (dot == std::string::npos || dot + 2 != ref.size() || ref.back() < '1' ||
+            ref.back() > '9')
+            return {ref, 0};
+        return {ref.substr(0, dot), ref.back() - '0'};
+    }
+    /// A wire in one row, or in one for each piece, then called `stem`. What a wire of that ref has
+    /// beside the columns it keeps.
+    void row(const std::vector<std::vector<Field>>& pieces, const std::string& stem) {
+        const std::vector<Field>& row = pieces.front();
+        const Field* ref = cell(row, 0);
+        const std::string called = !stem.empty() ? stem : ref ? trimmed(ref->text) : std::string();
         job::Wire w;
+        if (const auto* was = job::find_ref(job_.wires, called)) w = *was;
         end(row, 1, w.from);
-        end(row, 2, w.to);
+        end(pieces.back(), 2, w.to);
         if (const Field* f = cell(row, 3)) {
             if (const auto role = job::from_word<job::Role>(trimmed(f->text)))
                 w.role = *role;
@@ -369,12 +405,14 @@ private:
             if (std::abs(*gauge - w.gauge) > 1e-9)
                 complain(*cell(row, 4), "a gauge is a whole number", "Write it like 22");
         }
-        if (const auto length = number(row, 5, job::limits::length_mm))
-            w.length = Millimetre(*length);
+        if (at_[5] >= 0) w.length.reset();
+        for (const auto& one : pieces)
+            if (const auto length = number(one, 5, job::limits::length_mm))
+                w.length = w.length.value_or(Millimetre(0)) + Millimetre(*length);
+        if (at_[6] >= 0) w.colour.clear();
         if (const Field* f = cell(row, 6)) w.colour = trimmed(f->text);
-        const Field* ref = cell(row, 0);
+        w.ref = called;
         if (ref) {
-            w.ref = trimmed(ref->text);
             const bool letters =
                 std::all_of(w.ref.begin(), w.ref.end(),
                             [](unsigned char c) { return std::isalnum(c) != 0; }) &&
@@ -409,6 +447,7 @@ private:
         return std::nullopt;
     }
 
+    const job::Job& job_;
     job::TerminalsByOwner terminals_;
     std::string name_;
     std::set<std::string> taken_;

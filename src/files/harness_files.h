@@ -24,8 +24,10 @@ Json config_json(const job::Job& job, const harness::DataMap& map);
 std::string config_text(const job::Job& job, const harness::DataMap& map);
 
 /// Wires of a CSV file: columns by their names in the first row (ref, from, to, role, gauge_awg,
-/// length_mm, colour; from and to at least). Everything that is wrong, each with line and column,
-/// or the wires. `name`: what errors call the file.
+/// length_mm, colour; from and to at least). Pieces as a cut list has them are one wire again. What
+/// a wire of the same ref has beside these columns (turn, loop, measured resistance), and columns
+/// that are not there, stay as they are. Everything that is wrong, each with line and column, or
+/// the wires. `name`: what errors call the file.
 struct ReadWires {
     std::vector<job::Wire> wires;
     std::vector<Problem> problems;

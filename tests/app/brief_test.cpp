@@ -248,7 +248,7 @@ TEST_F(BriefTest, AgreementsPromiseAreBrokenAndAgreedAnew) {
     open_sheet("Dunlin", 1);
     auto state = [&] { return find<StateMark>("agreementState1")->accessibleName(); };
     EXPECT_EQ(state(), "broken");
-    EXPECT_TRUE(find<QLabel>("agreementNow1")->text().contains("now 42"));
+    EXPECT_TRUE(find<QLabel>("agreementNow1")->text().contains("now 43"));
     EXPECT_TRUE(find<QLabel>("agreementNow1")->text().contains("agreed 26 Oct 2026"));
     EXPECT_EQ(find<QLabel>("agreementCount")->text(), "1 broken");
     fill("agreementValue1", "a while");

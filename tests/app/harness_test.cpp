@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The Harness station, driven by keyboard: from parts to the cut list, and back from a mistake.
+#include <QClipboard>
 #include <QComboBox>
 #include <QFileDialog>
 #include <QMenu>
@@ -8,6 +9,7 @@
 #include <QTimer>
 
 #include "app/shell/rows_table.h"
+#include "app/shell/section_pane.h"
 #include "app/stations/harness/wires_sheet.h"
 #include "core/job/lookup.h"
 #include "window.h"
@@ -50,6 +52,66 @@ protected:
         keys(Qt::Key_Return);
         QTest::qWait(1); // an editor hands over what it holds a turn later
         settled();
+    }
+    /// Gives the next file dialog that opens a path.
+    static void answer_dialog(const QString& path) {
+        QTimer::singleShot(300, [path] {
+            QFileDialog* dialog = nullptr;
+            for (QWidget* w : QApplication::topLevelWidgets())
+                if (auto* d = qobject_cast<QFileDialog*>(w); d && d->isVisible()) dialog = d;
+            ASSERT_TRUE(dialog);
+            auto* name = dialog->findChild<QLineEdit*>("fileNameEdit");
+            name->setFocus();
+            name->selectAll();
+            QTest::keyClicks(name, path);
+            QTest::keyClick(name, Qt::Key_Return);
+        });
+    }
+    /// A menu or dialog that closed leaves the focus nowhere where there is no window manager.
+    void back() {
+        window_->activateWindow();
+        ASSERT_TRUE(QTest::qWaitForWindowActive(window_.get()));
+        if (!QApplication::focusWidget()) find<QWidget>("wires")->setFocus();
+    }
+    /// The entry of the Write menu, by keyboard, to a file.
+    void write(int entry, const QString& path) {
+        QTimer::singleShot(300, [&] {
+            auto* menu = find<QMenu>("harnessMenu");
+            for (int i = 0; i <= entry; ++i)
+                QTest::keyClick(menu, Qt::Key_Down);
+            answer_dialog(path);
+            QTest::keyClick(menu, Qt::Key_Return);
+        });
+        tab_to("writeHarness");
+        keys(Qt::Key_Space);
+        ASSERT_TRUE(QTest::qWaitFor([&] { return QFile::exists(path); }, 5000));
+        back();
+    }
+    void read_wires(const QString& text) {
+        const QString path = QString::fromStdString((folder_ / "in.csv").string());
+        write_file(folder_ / "in.csv", text.toStdString());
+        answer_dialog(path);
+        tab_to("readWires");
+        keys(Qt::Key_Space);
+        back();
+        settled();
+    }
+    /// An entry of the table's own menu on a row.
+    void from_menu(int row, const QString& entry) {
+        auto* table = find<RowsTable>("wires");
+        table->setCurrentCell(row, 0);
+        emit table->customContextMenuRequested(table->visualItemRect(table->item(row, 0)).center());
+        auto* menu = find<QMenu>("wireMenu");
+        for (QAction* action : menu->actions())
+            if (action->text() == entry) {
+                action->trigger();
+                menu->close();
+                back();
+                settled();
+                return;
+            }
+        menu->close();
+        FAIL() << "no entry " << entry.toStdString();
     }
     const job::Wire* data_wire() {
         for (const job::Wire& w : session().job().wires)
@@ -102,25 +164,7 @@ TEST_F(HarnessTest, HeronIsWiredFromPartsToCutListByKeyboard) {
 
     // The cut list, through the button's menu and the file dialog.
     const QString path = QString::fromStdString((folder_ / "cut.csv").string());
-    QTimer::singleShot(300, [&] {
-        auto* menu = find<QMenu>("harnessMenu");
-        QTest::keyClick(menu, Qt::Key_Down);
-        QTimer::singleShot(300, [&] {
-            QFileDialog* dialog = nullptr;
-            for (QWidget* w : QApplication::topLevelWidgets())
-                if (auto* d = qobject_cast<QFileDialog*>(w); d && d->isVisible()) dialog = d;
-            ASSERT_TRUE(dialog);
-            auto* name = dialog->findChild<QLineEdit*>("fileNameEdit");
-            name->setFocus();
-            name->selectAll();
-            QTest::keyClicks(name, path);
-            QTest::keyClick(name, Qt::Key_Return);
-        });
-        QTest::keyClick(menu, Qt::Key_Return);
-    });
-    tab_to("writeHarness");
-    keys(Qt::Key_Space);
-    ASSERT_TRUE(QTest::qWaitFor([&] { return QFile::exists(path); }, 5000));
+    write(0, path);
     QFile list(path);
     ASSERT_TRUE(list.open(QIODevice::ReadOnly));
     EXPECT_EQ(list.readAll().count('\n'), 12);
@@ -136,6 +180,15 @@ TEST_F(HarnessTest, AWireIsChosenInTheLanesTheTableAndTheFindings) {
         QTest::mouseClick(lanes, Qt::LeftButton, {}, spot.box.center().toPoint());
     }
     EXPECT_EQ(selection.options().chosen, "W3");
+    // Hovering lights a wire here and above, and what it ends on.
+    auto* section = find<SectionView>("section");
+    const QImage before_hover = section->grab().toImage();
+    for (const LaneSpot& spot : lanes->spots())
+        if (spot.ref == "W8") QTest::mouseMove(lanes, spot.box.center().toPoint());
+    EXPECT_EQ(selection.options().lit, QStringList{"W8"});
+    EXPECT_NE(section->grab().toImage(), before_hover);
+    QTest::mouseMove(lanes, QPoint(3, lanes->height() - 3));
+    EXPECT_TRUE(selection.options().lit.isEmpty());
     auto* table = find<RowsTable>("wires");
     EXPECT_EQ(table->item(table->currentRow(), 0)->text(), "W3");
     lanes->setFocus();
@@ -152,14 +205,114 @@ TEST_F(HarnessTest, AWireIsChosenInTheLanesTheTableAndTheFindings) {
     auto* sort = find<QComboBox>("wiresSort");
     sort->setCurrentIndex(1);
     emit sort->activated(1);
-    EXPECT_EQ(table->item(0, 0)->text(), "W11"); // the longest
+    const auto& rows = session().plan()->harness.wires;
+    const auto longest = std::max_element(rows.begin(), rows.end(),
+                                          [](auto& a, auto& b) { return a.length < b.length; });
+    const std::string ref = longest->ref;
+    EXPECT_EQ(table->item(0, 0)->text().toStdString(), ref);
     retype("wires", 0, 5, "violet");
-    EXPECT_EQ(job::find_ref(session().job().wires, "W11")->colour, "violet");
+    EXPECT_EQ(job::find_ref(session().job().wires, ref)->colour, "violet");
     EXPECT_EQ(session().job().wires[0].ref, before.wires[0].ref);
     // Nonsense is said beside the table, and kept to be mended.
     retype("wires", 0, 4, "thick");
     EXPECT_TRUE(find<QLabel>("wiresRefusal")->isVisible());
     EXPECT_EQ(table->item(0, 4)->text(), "thick");
+}
+
+TEST_F(HarnessTest, EverythingIsWrittenFromTheMenu) {
+    open_harness("Bittern");
+    auto written = [&](int entry, const char* file) {
+        const QString path = QString::fromStdString((folder_ / file).string());
+        write(entry, path);
+        EXPECT_TRUE(find<QLabel>("wiresSaid")->text().contains(file));
+        QFile f(path);
+        EXPECT_TRUE(f.open(QIODevice::ReadOnly));
+        return f.readAll();
+    };
+    EXPECT_EQ(written(0, "cut.csv").count('\n'), 19);
+    const QByteArray labels = written(1, "labels.svg");
+    EXPECT_TRUE(labels.contains("W18") && labels.contains("</svg>"));
+    for (const int entry : {2, 3}) {
+        EXPECT_TRUE(written(entry, entry == 2 ? "lanes.svg" : "faces.svg").contains("<svg"));
+        EXPECT_TRUE(written(entry, entry == 2 ? "lanes.pdf" : "faces.pdf").startsWith("%PDF"));
+    }
+    const QByteArray netlist = written(4, "worst.cir");
+    EXPECT_TRUE(netlist.contains("w3_wire"));
+    EXPECT_TRUE(netlist.trimmed().endsWith(".end"));
+    EXPECT_TRUE(written(5, "set.json").contains("conductus-config"));
+    EXPECT_FALSE(written(5, "board.txt").contains("{"));
+}
+
+TEST_F(HarnessTest, ATableIsTakenInOrRefusedWithEveryPlace) {
+    open_harness("Heron");
+    const job::Job before = session().job();
+    read_wires("ref,from,to\nW1,B1.plsu,K1.in\nW2,K1.out,U9.bat\n");
+    const QString said = find<QLabel>("wiresSaid")->text();
+    EXPECT_TRUE(said.contains("line 2, column 4") && said.contains("line 3, column 11"))
+        << said.toStdString();
+    EXPECT_EQ(session().job(), before) << "nothing is taken where something is wrong";
+    read_wires("from;to;gauge_awg;length_mm\nB1.plus;K1.in;20;60\nK1.out;U1.bat;20;\n");
+    ASSERT_EQ(session().job().wires.size(), 2u);
+    EXPECT_EQ(session().job().wires[0].length, Millimetre(60));
+    EXPECT_FALSE(session().job().wires[1].length);
+    EXPECT_TRUE(find<QPushButton>("wireMissing")->isVisible());
+    keys(Qt::Key_Z, Qt::ControlModifier);
+    settled();
+    EXPECT_EQ(session().job(), before);
+    // Rows of a spreadsheet go in where the cursor is.
+    auto* table = find<RowsTable>("wires");
+    tab_to("wires");
+    table->setCurrentCell(table->rowCount() - 1, 0);
+    QApplication::clipboard()->setText("W20\tU1.bat\tP1.plus\tsupply\t22\tbrown\n");
+    keys(Qt::Key_V, Qt::ControlModifier);
+    settled();
+    const job::Wire* w20 = job::find_ref(session().job().wires, "W20");
+    ASSERT_TRUE(w20);
+    EXPECT_EQ(w20->colour, "brown");
+    EXPECT_EQ(session().job().wires.size(), before.wires.size() + 1);
+    // And out again: what is copied is what is read.
+    table->setCurrentCell(0, 0);
+    table->selectAll();
+    keys(Qt::Key_C, Qt::ControlModifier);
+    EXPECT_TRUE(QApplication::clipboard()->text().contains("W20\tU1.bat\tP1.plus"));
+}
+
+TEST_F(HarnessTest, AWireIsDoubledAndLedThroughAFuse) {
+    open_harness("Heron");
+    from_menu(2, "Double W3");
+    ASSERT_EQ(session().job().wires.size(), 12u);
+    EXPECT_EQ(session().job().wires[3].to, session().job().wires[2].to);
+    const auto& h = session().plan()->harness;
+    EXPECT_NEAR(h.wire("W3")->amps.value(), h.wire(session().job().wires[3].ref)->amps.value(),
+                1e-9);
+    (void)session().edit("fuse", [](job::Job& j) {
+        job::Part fuse;
+        fuse.ref = "F1", fuse.type = "fuse.blade-7a5", fuse.at = Millimetre(156);
+        j.parts.push_back(fuse);
+    });
+    settled();
+    EXPECT_TRUE(window_->findChild<QWidget*>("finding:harness.not-wired"));
+    from_menu(0, "Lead W1 through F1");
+    EXPECT_EQ(session().job().wires[0].to, "F1.a");
+    EXPECT_EQ(session().job().wires[1].from, "F1.b");
+    EXPECT_FALSE(window_->findChild<QWidget*>("finding:harness.not-wired"));
+    // Too short for its way: said, and cut again as its route asks.
+    retype("wires", 0, 6, "12");
+    EXPECT_TRUE(window_->findChild<QWidget*>("finding:wire.too-short"));
+    press("fix:wire.too-short");
+    EXPECT_FALSE(session().job().wires[0].length);
+}
+
+TEST_F(HarnessTest, ADockShowsWhatItsContactsCarry) {
+    open_harness("Heron");
+    (void)session().edit("dock", [](job::Job& j) { j = docked_heron(); });
+    settled();
+    turn_to(connectors);
+    const auto& pins = session().plan()->harness.pins;
+    EXPECT_TRUE(std::any_of(pins.begin(), pins.end(), [](const harness::PinLoad& l) {
+        return l.ref == "DK1" && l.pin == "plus1" && l.wire == "W3" && l.amps.value() > 1;
+    }));
+    EXPECT_TRUE(find<QWidget>("faces")->accessibleDescription().contains("DK1"));
 }
 
 TEST_F(HarnessTest, GaugesAreTakenForABudget) {

@@ -72,7 +72,9 @@ protected:
             if (now && now->objectName() == name) return;
             keys(Qt::Key_Tab);
         }
-        FAIL() << "Tab does not come to " << name.toStdString();
+        auto* now = QApplication::focusWidget();
+        FAIL() << "Tab does not come to " << name.toStdString() << ", it stays at "
+               << (now ? now->objectName().toStdString() : "nothing");
     }
     void type(const QString& text) {
         ASSERT_TRUE(QApplication::focusWidget());

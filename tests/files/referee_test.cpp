@@ -159,6 +159,31 @@ TEST(Referee, PinsAndWiresSideBySideShareUnevenly) {
     EXPECT_NEAR(plus, plan.harness.wire("W3")->amps.value(), 1e-9);
 }
 
+TEST(Referee, ContactsOfADockShareUnevenly) {
+    job::Job job = docked_heron();
+    std::erase_if(job.wires, [](const job::Wire& w) { return w.ref == "W8" || w.ref == "W9"; });
+    job::find_ref(job.parts, "DK1")->measured.pins = {{"plus2", Ohm(0.09)}};
+    ASSERT_TRUE(job::validate(job, parts()));
+    const auto state = power::state_named(job, parts(), "clash flash", {}, 1);
+    const auto n = power::network_of(job, parts(), *state);
+    ASSERT_TRUE(n);
+    agree(*n, "docked");
+    const plan::Plan plan = plan_of(job);
+    const double all = plan.harness.wire("W3")->amps.value();
+    auto load = [&](const std::string& pin) {
+        for (const auto& l : plan.harness.pins)
+            if (l.ref == "DK1" && l.pin == pin) return l.amps.value();
+        return -1.0;
+    };
+    EXPECT_GT(all, 1);
+    EXPECT_NEAR(load("plus1"), all * 0.09 / (0.09 + 0.015), 1e-9);
+    EXPECT_NEAR(load("plus2"), all * 0.015 / (0.09 + 0.015), 1e-9);
+    EXPECT_EQ(load("data1"), 0);
+    // Without the dock's contacts more would flow.
+    job.parts.pop_back();
+    EXPECT_GT(plan_of(job).harness.wire("W3")->amps.value(), all);
+}
+
 TEST(Spice, ATitleCanNotBreakTheNetlist) {
     const std::string text = files::spice_text(reference_network(), "two\nlines\r.end");
     EXPECT_EQ(text.find("\n.end"), text.size() - 6);

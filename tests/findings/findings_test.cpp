@@ -38,9 +38,11 @@ INSTANTIATE_TEST_SUITE_P(
                     for (auto& s : j.blades[0].strips)
                         s.rail = OhmPerMetre(0.01);
                     for (auto& w : j.wires) // thick enough for it
-                        if (w.gauge < 26) w.gauge = 18, w.length = *w.length * 1.6;
+                        if (w.gauge < 26) w.gauge = 18, w.loop = Millimetre(60);
                     j.looks.push_back({"Searchlight", {1, 1, 1, 0}, job::Style::steady, 1});
                 }},
+        Mistake{"WireTooShort", "wire.too-short", Severity::warn, true,
+                [](Job& j) { job::find_ref(j.wires, "W3")->length = Millimetre(70); }},
         Mistake{"Pins", "pins.over-current", Severity::stop, true,
                 [](Job& j) { job::fit_type("P1", "connector.pins-3")(j); }},
         Mistake{"Kill", "kill.over-current", Severity::warn, true,
@@ -141,12 +143,6 @@ INSTANTIATE_TEST_SUITE_P(
                     j.hilt.joints = {{"cap", Millimetre(232), job::JointKind::thread,
                                       job::Hand::right, Millimetre(8), Millimetre(16)}};
                 }},
-        Mistake{"Leans", "dock.leans", Severity::warn, false,
-                [](Job& j) {
-                    j.hilt.chassis = job::Chassis::removable;
-                    j.brief.agreements.clear();
-                    job::find_ref(j.parts, "U1")->at = Millimetre(170);
-                }},
         Mistake{"OffCentre", "fit.off-centre", Severity::warn, true,
                 [](Job& j) { lopsided(j, 12, 108); }},
         Mistake{"CarrierBinds", "fit.carrier-binds", Severity::stop, false,
@@ -176,10 +172,22 @@ INSTANTIATE_TEST_SUITE_P(
                                            "SP1.plus",
                                            job::Role::sound,
                                            10,
-                                           Millimetre(90),
+                                           {},
                                            {}});
                 }}),
     [](const auto& tested) { return tested.param.name; });
+
+TEST(Findings, ALooseChassisLeansAndItsSlackWantsRoom) {
+    Job j = clean_job();
+    j.hilt.chassis = job::Chassis::removable;
+    j.brief.agreements.clear();
+    job::find_ref(j.parts, "U1")->at = Millimetre(170);
+    const plan::Plan plan = plan_of(j);
+    EXPECT_EQ(ids(plan), (std::set<std::string>{"cell.lithium-cautions", "dock.leans",
+                                                "harness.no-coil-room"}));
+    EXPECT_EQ(find(plan, "dock.leans")->severity, Severity::warn);
+    EXPECT_FALSE(find(plan, "dock.leans")->where.empty());
+}
 
 TEST(Findings, PinsNameTheirEvidence) {
     Job heron = demo("heron");

@@ -25,8 +25,7 @@ job::Part& part(Job& j, const char* ref, const char* type, double at = 150) {
 }
 
 void wire(Job& j, const std::string& from, const std::string& to, Role role, int gauge = 26) {
-    j.wires.push_back(
-        {"X" + std::to_string(j.wires.size()), from, to, role, gauge, Millimetre(40), {}});
+    j.wires.push_back({"X" + std::to_string(j.wires.size()), from, to, role, gauge, {}, {}});
 }
 
 /// A 3 mm LED behind a resistor, to a pad.

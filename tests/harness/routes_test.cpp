@@ -18,8 +18,8 @@ using namespace test;
 /// 218; ring of 25.2 bore between 150 and 168.
 job::Job heron() {
     job::Job job = demo("heron");
-    for (job::Wire& w : job.wires)
-        w.length.reset();
+    for (job::Joint& joint : job.hilt.joints) // turns have a test of their own
+        joint.engaged = Millimetre(0);
     return job;
 }
 
@@ -76,14 +76,35 @@ TEST(Routes, ASlideOutChassisTakesItsWithdrawalAndACoil) {
     EXPECT_NEAR(route_of(job, "W10").slack.value(), std::max(0.0, after - before) + 15, 1e-9);
 }
 
-TEST(Routes, ADockCutsAWireInTwoWithoutSlack) {
+TEST(Routes, ThroughAThreadAWireHasWhatTheTurnsTake) {
     job::Job job = heron();
-    job.hilt.carriers[0].kind = job::CarrierKind::removable;
-    job::Part dock;
-    dock.ref = "DK1";
-    dock.type = "connector.dock-6";
-    dock.at = Millimetre(158); // to 164
-    job.parts.push_back(dock);
+    const Millimetre before = route_of(job, "W3").length();
+    job::Joint& box = *job::find_name(job.hilt.joints, "box"); // at 168
+    box.pitch = Millimetre(1), box.engaged = Millimetre(12);
+    // Through it go W3 and W5 to W9: 20 AWG, 22, 22 and three of 28, each with 0.5 mm around it.
+    double area = 0;
+    for (const double bare : {0.8118, 0.6438, 0.6438, 0.3211, 0.3211, 0.3211})
+        area += std::numbers::pi / 4 * (bare + 1) * (bare + 1);
+    const double radius = std::sqrt(area / std::numbers::pi) / 2;
+    const double taken =
+        std::hypot(before.value(), 2 * std::numbers::pi * radius * 12) - before.value();
+    const Route r = route_of(job, "W3");
+    EXPECT_NEAR(r.twist.value(), taken, 0.01);
+    EXPECT_NEAR(r.length().value(), before.value() + taken, 0.01);
+    EXPECT_GT(taken, 5);
+    EXPECT_NE(r.why.find("turns"), std::string::npos);
+    // What does not go through it has nothing of it.
+    EXPECT_EQ(route_of(job, "W1").twist, Millimetre(0));
+    // More turns, more wire; a way that is longer is wound up less.
+    box.engaged = Millimetre(20);
+    EXPECT_GT(route_of(job, "W3").twist, r.twist);
+    EXPECT_GT(wound_up(100, 2, 5), wound_up(200, 2, 5));
+    EXPECT_EQ(wound_up(100, 2, 0), 0);
+}
+
+TEST(Routes, ADockCutsAWireInTwoWithoutSlack) {
+    job::Job job = docked_heron();
+    job.hilt.joints = heron().hilt.joints;
     ASSERT_TRUE(job::validate(job, parts()));
     const Route r = route_of(job, "W3");
     ASSERT_EQ(r.docks, std::vector<std::string>{"DK1"});
@@ -101,13 +122,44 @@ TEST(Routes, ADockCutsAWireInTwoWithoutSlack) {
     EXPECT_NEAR(route_of(job, "W3").slack.value(), 118 + 15, 1e-9);
 }
 
+/// Contacts of a wire across the dock.
+std::vector<std::string> pins_of(const job::Job& job, const std::string& wire) {
+    for (const Rail& rail : runs_of(job, parts()).rails)
+        if (rail.wire == wire) return rail.pins;
+    return {"does not cross it"};
+}
+
+TEST(Docks, ContactsGoToWiresOfTheirPoleAndWhatIsLeftToTheThickest) {
+    using Pins = std::vector<std::string>;
+    job::Job job = docked_heron();
+    // 2 plus, 3 minus, 1 data for one supply, two switched negatives, data, both sides of a
+    // button.
+    EXPECT_EQ(pins_of(job, "W3"), Pins{"plus1"});
+    EXPECT_EQ(pins_of(job, "W5"), Pins{"minus1"});
+    EXPECT_EQ(pins_of(job, "W6"), Pins{"minus2"});
+    EXPECT_EQ(pins_of(job, "W9"), Pins{"plus2"});
+    EXPECT_EQ(pins_of(job, "W7"), Pins{"data1"});
+    EXPECT_EQ(pins_of(job, "W8"), Pins{"minus3"}); // no data contact is left for the button
+    EXPECT_EQ(pins_of(job, "W1"), Pins{"does not cross it"});
+    std::erase_if(job.wires, [](const job::Wire& w) { return w.ref == "W8" || w.ref == "W9"; });
+    EXPECT_EQ(pins_of(job, "W3"), (Pins{"plus1", "plus2"}));
+    EXPECT_EQ(pins_of(job, "W5"), (Pins{"minus1", "minus3"}));
+    job::find_ref(job.wires, "W6")->gauge = 20; // thicker than W5
+    EXPECT_EQ(pins_of(job, "W6"), (Pins{"minus2", "minus3"}));
+    // A wire whose length was measured crosses it all the same.
+    job::find_ref(job.wires, "W3")->length = Millimetre(170);
+    EXPECT_EQ(pins_of(job, "W3"), (Pins{"plus1", "plus2"}));
+    job.hilt.carriers[0].kind = job::CarrierKind::fixed;
+    EXPECT_EQ(pins_of(job, "W3"), Pins{"does not cross it"});
+}
+
 TEST(Routes, WhatWasMeasuredGoesBeforeTheRoute) {
     job::Job job = heron();
-    const Lengths by_route = lengths_of(job, parts());
+    const Lengths by_route = runs_of(job, parts()).lengths;
     EXPECT_NEAR(by_route.at("W3").value(), 142.7, 1e-9);
     job::find_ref(job.wires, "W3")->length = Millimetre(160);
     job::find_ref(job.wires, "W1")->loop = Millimetre(12);
-    const Lengths lengths = lengths_of(job, parts());
+    const Lengths lengths = runs_of(job, parts()).lengths;
     EXPECT_EQ(lengths.at("W3"), Millimetre(160));
     EXPECT_NEAR((lengths.at("W1") - by_route.at("W1")).value(), 12, 1e-9);
     EXPECT_EQ(lengths.at("W4"), by_route.at("W4"));

@@ -91,7 +91,7 @@ TEST(Agreements, HoldOnTheRightSideOfTheirBound) {
 
 TEST(Agreements, SayWhatWasAgreedAndWhatIsNow) {
     const auto s = agreed(demo("heron"), "first-crackle", Bound::at_least, 90);
-    EXPECT_EQ(s.says, "clean runtime agreed at least 1\u202fh\u202f30, now 1\u202fh\u202f00");
+    EXPECT_EQ(s.says, "clean runtime agreed at least 1\u202fh\u202f30, now 1\u202fh\u202f01");
     const auto cell = agreed(demo("heron"), "cell", Bound::same, {}, "cell.18350");
     EXPECT_EQ(cell.says, "cell agreed 18350 cell, 1100 mAh, now 18650 power cell, 3000 mAh");
 }
@@ -249,7 +249,7 @@ TEST(OwnerPage, SaysWhatWasAskedPromisedAndKept) {
     const std::string text = plan::owner_text(plan::owner_page(plan));
     for (const char* says :
          {"Dunlin", "promised for 2027-03-19", "[x] Beacon blue", "[ ] Recharge in the hilt",
-          "[!] An hour of the ferry scene", "now 42", "Must-haves", "Trade-offs",
+          "[!] An hour of the ferry scene", "now 43", "Must-haves", "Trade-offs",
           "kept: good travel", "never shorted", "Agreed: ____"})
         EXPECT_NE(text.find(says), std::string::npos) << says << "\n" << text;
     std::istringstream lines(text);

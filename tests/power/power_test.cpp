@@ -216,12 +216,13 @@ TEST(Luminance, RedStaysWhereBlueFades) {
         const auto n =
             network_of(job, parts(), {{"x", colour, job::Style::steady, 1}, {}, {}, {}, charge});
         const auto p = circuit::solve(*n);
-        const Ends e = dimmest_ends(strip_lights(job, parts()), *n, *p);
-        return e.tip / e.foot;
+        return dimmest_ends(strip_lights(job, parts()), *n, *p);
     };
-    EXPECT_GT(tip({1, 0, 0, 0}, 0.5), 0.95);
-    EXPECT_LT(tip({0, 0, 1, 0}, 0.5), tip({1, 0, 0, 0}, 0.5));
-    EXPECT_LT(tip({1, 1, 1, 0}, 0.2), tip({1, 1, 1, 0}, 1));
+    auto share = [](const Ends& e) { return e.tip / e.foot; };
+    EXPECT_GT(share(tip({1, 0, 0, 0}, 0.5)), 0.95);
+    EXPECT_LT(share(tip({0, 0, 1, 0}, 0.5)), share(tip({1, 0, 0, 0}, 0.5)));
+    // With the cell the tip fades, against what it was when fresh.
+    EXPECT_LT(tip({1, 1, 1, 0}, 0.2).tip, 0.9 * tip({1, 1, 1, 0}, 1).tip);
 }
 
 TEST(Heat, EveryWattIsSomewhere) {

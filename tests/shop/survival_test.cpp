@@ -182,7 +182,8 @@ TEST(Book, EveryCommittedEditSurvivesTwoHundredKills) {
         }
     }
     Book book = fresh(folder / "b");
-    // How many edits come between two kills is the machine's speed; that some do is the test's point.
+    // How many edits come between two kills is the machine's speed; that some do is the test's
+    // point.
     EXPECT_GT(*book.current(id), 20);
     EXPECT_TRUE(book.verify(parts())) << book.verify(parts()).error().text();
 }

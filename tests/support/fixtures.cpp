@@ -50,6 +50,17 @@ job::Job clean_job() {
     return job;
 }
 
+job::Job docked_heron() {
+    job::Job job = demo("heron");
+    job.hilt.carriers[0].kind = job::CarrierKind::removable;
+    job::Part dock;
+    dock.ref = "DK1";
+    dock.type = "connector.dock-6";
+    dock.at = Millimetre(158);
+    job.parts.push_back(dock);
+    return job;
+}
+
 void survey_plainly(job::Job& job) {
     job::Hilt plain;
     plain.sections = job.hilt.sections;

@@ -25,6 +25,9 @@ job::Job demo(const std::string& name); ///< data/demo/NAME.json
 
 /// Heron with everything mended: the only finding is the note about lithium cells.
 job::Job clean_job();
+/// Heron on a removable chassis, with a docking board of 6 contacts, DK1, from 158 to 164 mm: W3
+/// and W5 to W9 cross it.
+job::Job docked_heron();
 
 /// A valid job with random figures in every field.
 job::Job random_job(std::mt19937& random);

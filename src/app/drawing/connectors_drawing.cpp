@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/drawing/lanes_drawing.h"
 #include "app/session/words.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
@@ -26,15 +27,37 @@ const harness::PinLoad* load_of(const plan::Plan& plan, const std::string& ref,
     return nullptr;
 }
 
-QString sign_of(const std::string& pin) {
-    return pin.starts_with("plus")    ? QString("+")
-           : pin.starts_with("minus") ? QString(QChar(0x2212))
-                                      : QString("D");
+/// What a contact carries; nothing: none of a docking board's wires.
+std::optional<job::Role> role_of(const std::string& pin, const harness::Carries& carries) {
+    if (!carries.empty()) {
+        const auto own = carries.find(pin);
+        return own == carries.end() ? std::nullopt : std::optional(own->second.role);
+    }
+    return pin.starts_with("plus")    ? job::Role::supply
+           : pin.starts_with("minus") ? job::Role::ground
+                                      : job::Role::data;
+}
+
+QString sign_of(std::optional<job::Role> role) {
+    if (!role) return {};
+    switch (*role) {
+    case job::Role::supply:
+        return "+";
+    case job::Role::ground:
+        return QChar(0x2212);
+    case job::Role::data:
+        return "D";
+    case job::Role::button:
+        return "B";
+    case job::Role::sound:
+        return "S";
+    }
+    return {};
 }
 
 /// One face: outline, contacts with their sign, rings where the mate has them.
-void paint_face(QPainter& p, QPointF middle, double per_mm, const harness::Face& face, bool mate,
-                double lettering, const Inks& inks) {
+void paint_face(QPainter& p, QPointF middle, double per_mm, const harness::Face& face,
+                const harness::Carries& carries, bool mate, double lettering, const Inks& inks) {
     p.setPen(QPen(inks.ink, 1.4));
     p.setBrush(mate ? inks.blade : inks.connector);
     p.drawEllipse(middle, face.radius * per_mm, face.radius * per_mm);
@@ -44,9 +67,8 @@ void paint_face(QPainter& p, QPointF middle, double per_mm, const harness::Face&
     const QFontMetricsF metrics(p.font());
     for (const harness::Contact& c : face.contacts) {
         const double r = std::hypot(c.x, c.y);
-        const QColor ink = c.pin.starts_with("plus")    ? inks.stop
-                           : c.pin.starts_with("minus") ? inks.ink
-                                                        : inks.petrol;
+        const auto role = role_of(c.pin, carries);
+        const QColor ink = role ? role_ink(*role, inks) : inks.second;
         if (rings &&
             r > 0.5) { // a track all round: any way the blade is turned, the pin bears on it
             if (std::any_of(drawn.begin(), drawn.end(),
@@ -58,7 +80,7 @@ void paint_face(QPainter& p, QPointF middle, double per_mm, const harness::Face&
             p.drawEllipse(middle, r * per_mm, r * per_mm);
             p.setPen(inks.paper);
             p.drawText(QRectF(middle.x() - 20, middle.y() - r * per_mm - 12, 40, 24),
-                       Qt::AlignCenter, sign_of(c.pin));
+                       Qt::AlignCenter, sign_of(role));
             continue;
         }
         const QPointF at(middle.x() + c.x * per_mm, middle.y() - c.y * per_mm);
@@ -67,7 +89,7 @@ void paint_face(QPainter& p, QPointF middle, double per_mm, const harness::Face&
         p.setBrush(inks.paper);
         p.drawEllipse(at, dot, dot);
         p.setPen(ink);
-        p.drawText(QRectF(at.x() - 20, at.y() - 12, 40, 24), Qt::AlignCenter, sign_of(c.pin));
+        p.drawText(QRectF(at.x() - 20, at.y() - 12, 40, 24), Qt::AlignCenter, sign_of(role));
     }
 }
 
@@ -93,6 +115,7 @@ void paint_connectors(QPainter& p, const QRectF& frame, const plan::Plan& plan, 
         any = true;
         const auto* type = plan.parts->find(part.type);
         const harness::Face face = harness::face_of(*type);
+        const auto carries = harness::carries_of(plan.harness.rails, *plan.job, part.ref);
         p.setFont(page_font(text, true));
         p.setPen(words(part.ref) == chosen ? inks.petrol : inks.ink);
         p.drawText(QRectF(frame.left(), y, frame.width(), text * 1.6), Qt::AlignVCenter,
@@ -101,16 +124,21 @@ void paint_connectors(QPainter& p, const QRectF& frame, const plan::Plan& plan, 
         const double per_mm = room / (2 * face.radius);
         const double mid = y + text * 2 + room / 2;
         const double first = frame.left() + text + room / 2, second = first + room + text * 3.5;
-        paint_face(p, {first, mid}, per_mm, face, false, text, inks);
-        paint_face(p, {second, mid}, per_mm, harness::mirrored(face), true, text, inks);
+        paint_face(p, {first, mid}, per_mm, face, carries, false, text, inks);
+        paint_face(p, {second, mid}, per_mm, harness::mirrored(face), carries, true, text, inks);
         p.setFont(page_font(text * 0.86));
         p.setPen(inks.second);
         auto under = [&](double x, const QString& said) {
             p.drawText(QRectF(x - room, mid + room / 2 + 2, 2 * room, text * 1.4), Qt::AlignCenter,
                        said);
         };
-        under(first, FaceWords::tr("hilt, from the blade"));
-        under(second, FaceWords::tr("blade, from the hilt"));
+        const bool blade =
+            std::any_of(plan.job->blades.begin(), plan.job->blades.end(),
+                        [&](const job::Blade& b) { return b.connector == part.ref; });
+        under(first, blade ? FaceWords::tr("hilt, from the blade")
+                           : FaceWords::tr("hilt, from the chassis"));
+        under(second, blade ? FaceWords::tr("blade, from the hilt")
+                            : FaceWords::tr("chassis, from the hilt"));
 
         // What each carries, against what it may.
         const double left = second + room / 2 + text * 2.5, right = frame.right() - 4;
@@ -119,15 +147,22 @@ void paint_connectors(QPainter& p, const QRectF& frame, const plan::Plan& plan, 
             if (l.ref == part.ref) most = std::max(most, l.amps.value());
         const double row =
             std::min(text * 1.5, room / static_cast<double>(face.contacts.size() + 1));
-        const double name = text * 4, value = text * 5.4;
+        const double name = text * (carries.empty() ? 4 : 7.5), value = text * 5.4;
         const double bar = std::max(20.0, right - left - name - value);
         double line = y + text * 2;
         for (const harness::Contact& contact : face.contacts) {
             const harness::PinLoad* l = load_of(plan, part.ref, contact.pin);
             const double amps = l ? l->amps.value() : 0;
             const bool over = amps > c->pin_rating.value();
+            const auto role = role_of(contact.pin, carries);
+            const bool currents = role == job::Role::supply || role == job::Role::ground;
             p.setPen(inks.ink);
-            p.drawText(QRectF(left, line, name, row), Qt::AlignVCenter, words(contact.pin));
+            const auto own = carries.find(contact.pin);
+            p.drawText(QRectF(left, line, name, row), Qt::AlignVCenter,
+                       carries.empty() ? words(contact.pin)
+                       : own == carries.end()
+                           ? FaceWords::tr("%1 spare").arg(words(contact.pin))
+                           : QString("%1 %2").arg(words(contact.pin), words(own->second.wire)));
             const QRectF box(left + name, line + row * 0.2, bar, row * 0.6);
             p.fillRect(QRectF(box.left(), box.top(), bar * amps / most, box.height()),
                        over ? inks.dim : inks.clean_pale);
@@ -137,23 +172,27 @@ void paint_connectors(QPainter& p, const QRectF& frame, const plan::Plan& plan, 
             p.setPen(over ? inks.stop : inks.ink);
             p.drawText(QRectF(left + name + bar, line, value, row),
                        Qt::AlignVCenter | Qt::AlignRight,
-                       contact.pin.starts_with("data") ? QString::fromUtf8("–")
-                                                       : words(conductus::text(Ampere(amps))));
+                       currents ? words(conductus::text(Ampere(amps))) : QString::fromUtf8("–"));
             line += row;
         }
         p.setPen(inks.second);
         p.drawText(QRectF(left, line, right - left, row * 1.2), Qt::AlignVCenter,
                    FaceWords::tr("rated %1 each").arg(words(conductus::text(c->pin_rating))));
-        const auto touches = harness::wrong_way(face);
+        const auto touches = harness::wrong_way(face, carries);
         QString said;
         if (face.layout == harness::Face::Layout::rings) {
-            said = FaceWords::tr("Pins bear on rings: the blade may be turned any way.");
+            said = FaceWords::tr("Pins bear on rings: it may be turned any way.");
         } else if (touches.empty()) {
             said = FaceWords::tr("Half round, every contact meets its own kind.");
         } else {
+            const auto said_of = [&](const std::string& pin) {
+                const auto own = carries.find(pin);
+                return words(own == carries.end() ? pin : own->second.wire);
+            };
             QStringList pairs;
-            for (const harness::Touch& t : touches)
-                pairs << FaceWords::tr("%1 meets %2").arg(words(t.hilt), words(t.blade));
+            for (const harness::Touch& t : touches) // each pair once
+                if (t.hilt < t.blade)
+                    pairs << FaceWords::tr("%1 meets %2").arg(said_of(t.hilt), said_of(t.blade));
             said = FaceWords::tr("Half round the wrong way: %1. Key it, or mark it.")
                        .arg(pairs.join(", "));
         }

@@ -42,6 +42,12 @@ double length_of(const plan::Plan& plan) {
     return mm;
 }
 
+/// A chosen part shows which wires are its own.
+bool ends_on(const harness::WireRow& w, const QString& part) {
+    return words(std::string(job::split_terminal(w.from).first)) == part ||
+           words(std::string(job::split_terminal(w.to).first)) == part;
+}
+
 /// Parts as boxes over the lanes, so that one sees what a wire's end is on.
 void paint_parts(QPainter& p, const plan::Plan& plan, const Scale& s, double lettering,
                  const LanesOptions& o, const Inks& inks) {
@@ -128,7 +134,8 @@ std::vector<LaneSpot> paint_lanes(QPainter& p, const QRectF& frame, const plan::
     // What comes down from above first, under everything.
     for (std::size_t i = 0; i < h.lanes.size(); ++i) {
         const harness::WireRow& w = h.wires[i];
-        const bool chosen = words(w.ref) == o.chosen || o.lit.contains(words(w.ref));
+        const bool chosen =
+            words(w.ref) == o.chosen || o.lit.contains(words(w.ref)) || ends_on(w, o.chosen);
         QPen pen(chosen ? inks.petrol : inks.hair, chosen ? 1.4 : 1, Qt::DotLine);
         p.setPen(pen);
         for (const Millimetre end : {w.route.from, w.route.to})
@@ -160,13 +167,13 @@ std::vector<LaneSpot> paint_lanes(QPainter& p, const QRectF& frame, const plan::
         // Its name beside the right end, on paper: what passes there stays readable.
         const QString name = ref;
         const double width = metrics.horizontalAdvance(name);
-        const QRectF tag(b.x() + text * 0.45, y - metrics.height() / 2, width + 3,
-                         metrics.height());
+        QRectF tag(b.x() + text * 0.45, y - metrics.height() / 2, width + 3, metrics.height());
+        if (tag.right() > frame.right()) tag.moveRight(a.x() - text * 0.45);
         p.fillRect(tag, inks.paper);
-        p.setPen(chosen ? inks.petrol : inks.ink);
+        p.setPen(chosen || ends_on(w, o.chosen) ? inks.petrol : inks.ink);
         p.drawText(tag, Qt::AlignCenter, name);
-        spots.push_back({ref, QRectF(QPointF(std::min(a.x(), b.x()) - 5, y - pitch / 2),
-                                     QPointF(tag.right(), y + pitch / 2))});
+        spots.push_back({ref, QRectF(QPointF(std::min(a.x() - 5, tag.left()), y - pitch / 2),
+                                     QPointF(std::max(b.x() + 5, tag.right()), y + pitch / 2))});
     }
     // What colours and thickness mean, in words.
     const double ly = top + levels_of(h) * pitch + text * 1.1;

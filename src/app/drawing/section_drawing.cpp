@@ -14,6 +14,7 @@
 #include "app/drawing/section_electric.h"
 #include "app/drawing/section_lettering.h"
 #include "app/drawing/section_parts.h"
+#include "app/drawing/section_wires.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
 
@@ -94,6 +95,8 @@ public:
         look_ = look;
         if (look) view_ = &look->views[options.charge];
         if (options.moment) view_ = options.moment.get();
+        wires_ = wires_of(plan, options.lit + QStringList{options.chosen});
+        ends_ = ends_of(wires_);
     }
 
     [[nodiscard]] const Scale& scale() const { return s_; }
@@ -108,6 +111,7 @@ public:
         if (options_.overlay == Overlay::sound) sound_space();
         for (const hilt::PlacedBody& b : plan_.fit.bodies)
             body(b);
+        if (!way_) paint_wires(p_, wires_, s_, inks_);
         slide_marks();
         const double top = s_.y(widest(job_) / 2);
         paint_flags(p_,
@@ -131,7 +135,7 @@ private:
     }
     [[nodiscard]] bool marked(const std::string& ref) const {
         const QString r = QString::fromStdString(ref);
-        return r == options_.chosen || options_.lit.contains(r);
+        return r == options_.chosen || options_.lit.contains(r) || ends_.contains(r);
     }
 
     void blade(const job::Blade& b) {
@@ -352,7 +356,9 @@ private:
     Scale s_;
     const plan::LookPlan* look_ = nullptr;
     const plan::View* view_ = nullptr;
-    const hilt::Passing* way_ = nullptr; ///< of the carrier that is slid
+    std::vector<const harness::WireRow*> wires_; ///< chosen or pointed at
+    QStringList ends_;                           ///< what they end on
+    const hilt::Passing* way_ = nullptr;         ///< of the carrier that is slid
     std::vector<Spot> spots_;
 };
 

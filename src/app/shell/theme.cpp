@@ -69,6 +69,8 @@ QPushButton[role="choice"]:checked { background: @petrol; color: @paper; font-we
 QPushButton[role="choice"]:focus { border: 1px solid @ink; }
 QTableWidget { background: @paper; gridline-color: @hair; border: none; selection-background-color: @chosen; selection-color: @ink; outline: none; }
 QTableWidget::item { padding: 1px 6px; }
+QTableWidget[dense="true"]::item { padding: 1px 2px; }
+QTableWidget[dense="true"] QHeaderView::section { padding: 3px 2px; }
 QTableWidget::item:focus { border: 2px solid @petrol; }
 QTableWidget QLineEdit { border: 2px solid @petrol; padding: 0px 3px; }
 QHeaderView::section { background: @paper; color: @second; border: none; border-bottom: 1px solid @hair; padding: 3px 6px; font-weight: normal; }

@@ -11,7 +11,6 @@
 #include "core/circuit/copper.h"
 #include "core/circuit/junction.h"
 #include "core/circuit/pulse.h"
-#include "core/hilt/route.h"
 #include "core/job/lookup.h"
 
 namespace conductus::circuit {
@@ -48,6 +47,15 @@ std::string other_end(const job::Part& part, const catalogue::Catalogue& parts,
     return {};
 }
 
+Ohm contact_of(const job::Part& part, const catalogue::Connector& c) {
+    return part.measured.resistance.value_or(c.pin_resistance);
+}
+Ohm contact_of(const job::Part& part, std::string_view pin, Ohm usual) {
+    for (const job::MeasuredPin& m : part.measured.pins)
+        if (m.pin == pin) return m.resistance;
+    return usual;
+}
+
 class Compiler {
 public:
     Compiler(const job::Job& job, const catalogue::Catalogue& parts, const Moment& moment)
@@ -77,7 +85,6 @@ public:
         }
         for (const job::Blade& blade : job_.blades)
             add_blade(blade);
-        lengths_ = hilt::lengths_of(job_, parts_);
         for (const job::Wire& wire : job_.wires)
             if (conducts(wire)) add_wire(wire);
         pulse(network_, pulsed_, dark_);
@@ -109,7 +116,14 @@ private:
     void resistor(const std::string& suffix, const std::string& ref, Part part,
                   const std::string& a, const std::string& b, double ohms) {
         network_.resistors.push_back(
-            {lower(ref) + suffix, ref, part, node(a), node(b), std::max(ohms, least_ohms)});
+            {lower(ref) + suffix, ref, part, node(a), node(b), std::max(ohms, least_ohms), {}});
+    }
+    /// One contact, or all of a pole; `to` is what it leads to.
+    void contact(const std::string& ref, const std::string& pin, const std::string& to,
+                 const std::string& a, const std::string& b, double ohms) {
+        const bool pole = pin == "plus" || pin == "minus";
+        resistor("_" + pin + (pole ? "_pins_" : "_") + lower(to), ref, Part::pins, a, b, ohms);
+        network_.resistors.back().pin = pin;
     }
 
     void add_cell(const job::Part& part, const CellState& state) {
@@ -233,19 +247,15 @@ private:
     /// Contacts side by side: as one, or each where some were measured by themselves.
     void add_pins(const job::Part& part, const std::string& blade, const std::string& pole,
                   const catalogue::Connector& c, int count) {
-        const double usual = part.measured.resistance.value_or(c.pin_resistance).value();
+        const double usual = contact_of(part, c).value();
         const std::string a = part.ref + "." + pole, b = blade + "." + pole;
         const bool plus = pole == "plus"; // current goes a to b
+        const auto &from = plus ? a : b, &to = plus ? b : a;
         if (part.measured.pins.empty())
-            return resistor("_" + pole + "_pins_" + lower(blade), part.ref, Part::pins,
-                            plus ? a : b, plus ? b : a, usual / count);
+            return contact(part.ref, pole, blade, from, to, usual / count);
         for (int i = 1; i <= count; ++i) {
             const std::string pin = pole + std::to_string(i);
-            double ohms = usual;
-            for (const job::MeasuredPin& m : part.measured.pins)
-                if (m.pin == pin) ohms = m.resistance.value();
-            resistor("_" + pin + "_" + lower(blade), part.ref, Part::pins, plus ? a : b,
-                     plus ? b : a, ohms);
+            contact(part.ref, pin, blade, from, to, contact_of(part, pin, Ohm(usual)).value());
         }
     }
 
@@ -370,8 +380,25 @@ private:
 
     void add_wire(const job::Wire& wire) {
         const Ohm ohms = wire.resistance.value_or(wire_resistance(wire.gauge) *
-                                                  lengths_.find(wire.ref)->second);
-        resistor("_wire", wire.ref, Part::wire, wire.from, wire.to, ohms.value());
+                                                  moment_.runs->lengths.find(wire.ref)->second);
+        std::string at = wire.to;
+        for (const hilt::Rail& rail : moment_.runs->rails) {
+            if (rail.wire != wire.ref) continue;
+            // Which end of the copper they stand at makes no difference to what flows.
+            const std::string before = fmt::format("{}.{}", wire.ref, rail.dock);
+            add_rail(rail, before, at);
+            at = before;
+        }
+        resistor("_wire", wire.ref, Part::wire, wire.from, at, ohms.value());
+    }
+
+    void add_rail(const hilt::Rail& rail, const std::string& from, const std::string& to) {
+        const job::Part& part = *job::find_ref(job_.parts, rail.dock);
+        const Ohm usual = contact_of(part, *parts_.find_as<catalogue::Connector>(part.type));
+        // Without a contact it is reckoned with one; a finding says there is none.
+        if (rail.pins.empty()) contact(rail.dock, "none", rail.wire, from, to, usual.value());
+        for (const std::string& pin : rail.pins)
+            contact(rail.dock, pin, rail.wire, from, to, contact_of(part, pin, usual).value());
     }
 
     static constexpr double least_lead = 1e-4;
@@ -381,7 +408,6 @@ private:
     Network network_;
     std::map<std::string, Node> nodes_;
     std::set<std::string> wired_;
-    hilt::Lengths lengths_;
     std::vector<Pulsed> pulsed_;
     std::vector<Node> dark_;
 };

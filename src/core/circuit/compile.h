@@ -8,6 +8,7 @@
 #include "core/base/problem.h"
 #include "core/catalogue/catalogue.h"
 #include "core/circuit/network.h"
+#include "core/hilt/route.h"
 #include "core/job/job.h"
 #include "core/lights/scene.h"
 
@@ -25,6 +26,7 @@ enum class BoardMode { active, idle, asleep };
 /// Everything about the instant that is not in the job.
 struct Moment {
     std::shared_ptr<const lights::Chains> chains; ///< of the job
+    std::shared_ptr<const hilt::Runs> runs;       ///< of the job
     lights::Scene scene;                          ///< what the lights show
     std::vector<CellState> cells;                 ///< of each cell part, in the job's order
     Ampere sound;                                 ///< what the amplifier draws
@@ -33,10 +35,11 @@ struct Moment {
 };
 
 /// The network of a valid job. Node names are "ref_terminal" in lower case: "u1_bat". Ground is the
-/// first cell's negative end. Wires of role supply and return count, and every part they reach. A
-/// light on a pad is pulsed: for its share of the time all that is in series with it conducts, so
-/// that branch is scaled by the share, which gives the mean current exactly. Errors: no cell; a
-/// cell without a state.
+/// first cell's negative end. Wires of role supply and return count, and every part they reach; of
+/// a wire that docking boards cut, the contacts it is given there are in series with it. A light on
+/// a pad is pulsed: for its share of the time all that is in series with it conducts, so that
+/// branch is scaled by the share, which gives the mean current exactly. Errors: no cell; a cell
+/// without a state.
 Result<Network> compile(const job::Job& job, const catalogue::Catalogue& parts,
                         const Moment& moment);
 

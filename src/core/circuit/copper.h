@@ -6,13 +6,11 @@
 #include <cmath>
 
 #include "core/base/quantity.h"
+#include "core/base/wire_gauge.h"
 
 namespace conductus::circuit {
 
-/// Diameter of a bare wire of an American Wire Gauge: 0.127 mm · 92^((36 − AWG)/39).
-inline Millimetre wire_diameter(int gauge) {
-    return Millimetre(0.127 * std::pow(92.0, (36.0 - gauge) / 39.0));
-}
+using conductus::wire_diameter;
 
 /// Copper at 20 °C, 1.72e-8 Ω·m.
 inline OhmPerMetre wire_resistance(int gauge) {
@@ -33,9 +31,9 @@ inline Ampere usual_limit(int gauge) {
     return Ampere(known[i] * std::pow(known[i + 1] / known[i], at - i));
 }
 
-/// Steady rise above the air of the hilt: I²R' / (h·π·d), h = 12 W/m²K, insulation 0.5 mm thick.
+/// Steady rise above the air of the hilt: I²R' / (h·π·d), h = 12 W/m²K, d with its insulation.
 inline Kelvin wire_rise(int gauge, double amps) {
-    const double around = 3.14159265358979323846 * (wire_diameter(gauge).value() + 1.0) * 1e-3;
+    const double around = 3.14159265358979323846 * insulated_diameter(gauge).value() * 1e-3;
     return Kelvin(amps * amps * wire_resistance(gauge).value() / (12 * around));
 }
 

@@ -33,6 +33,7 @@ struct Resistor {
     Part part = Part::wire;
     Node a = 0, b = 0;
     double ohms = 0; ///< > 0
+    std::string pin; ///< of a connector: "plus2"; "plus": all of the pole as one
 };
 
 /// An ideal source in series with `ohms`.

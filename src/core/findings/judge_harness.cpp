@@ -4,7 +4,6 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <map>
-#include <numbers>
 
 #include "core/base/format.h"
 #include "core/circuit/copper.h"
@@ -112,25 +111,79 @@ void too_hot(const Facts& f, std::vector<Finding>& out) {
     }
 }
 
-/// Wires wound round each other get shorter: by more than their slack, and an end tears off. What
-/// was cut by hand was cut knowing that.
+/// What was cut before the parts had their places, or before they were moved: it does not reach, or
+/// not when the chassis comes out.
+void too_short(const Facts& f, std::vector<Finding>& out) {
+    std::vector<std::string> refs;
+    const harness::WireRow* worst = nullptr;
+    auto lacks = [](const harness::WireRow& w) { return w.route.least() - w.length; };
+    for (const harness::WireRow& w : f.harness.wires) {
+        if (!w.own_length || lacks(w) < Millimetre(0.5)) continue;
+        refs.push_back(w.ref);
+        if (!worst || lacks(w) > lacks(*worst)) worst = &w;
+    }
+    if (!worst) return;
+    const hilt::Route& r = worst->route;
+    const std::string one =
+        fmt::format("{} is {}, its way takes {}", worst->ref, text(worst->length), text(r.least()));
+    out.push_back(
+        {.id = "wire.too-short",
+         .severity = Severity::warn,
+         .station = Station::harness,
+         .where = refs,
+         .text = refs.size() == 1 ? one : fmt::format("{} wires are too short", refs.size()),
+         .detail = fmt::format(
+             "{}{} along the hilt, {} around the bore, {} into its joints{}{}.",
+             refs.size() == 1 ? "" : one + ": ", text(r.along), text(r.around), text(r.ends),
+             r.out > Millimetre(0) ? fmt::format(", {} to let the chassis out", text(r.out)) : "",
+             r.docks.empty() ? fmt::format("; with its slack {}", text(r.length())) : ""),
+         .evidence = {{"length", worst->length.value(), "mm"}, {"takes", r.least().value(), "mm"}},
+         .fix = Fix{refs.size() == 1 ? "cut it as its route asks" : "cut them as their routes ask",
+                    [refs](job::Job& j) {
+                        for (const std::string& ref : refs)
+                            if (auto* wire = job::find_ref(j.wires, ref)) wire->length.reset();
+                    }}});
+}
+
+void too_few_contacts(const Facts& f, std::vector<Finding>& out) {
+    std::map<std::string, std::vector<std::string>> without;
+    std::map<std::string, int> wires;
+    for (const hilt::Rail& rail : f.harness.rails) {
+        ++wires[rail.dock];
+        if (rail.pins.empty()) without[rail.dock].push_back(rail.wire);
+    }
+    for (const auto& [dock, none] : without) {
+        const int has = wires[dock] - static_cast<int>(none.size());
+        Finding finding{
+            .id = "dock.too-few-contacts",
+            .severity = Severity::warn,
+            .station = Station::harness,
+            .where = {dock},
+            .text = fmt::format("{} has {} contacts for {} wires", dock, has, wires[dock]),
+            .detail = fmt::format("There is none for {}. Take a board with more, or let "
+                                  "what they feed ride with what feeds it.",
+                                  fmt::join(none, ", ")),
+            .evidence = {{"contacts", static_cast<double>(has), ""},
+                         {"wires", static_cast<double>(wires[dock]), ""}},
+            .fix = {}};
+        finding.where.insert(finding.where.end(), none.begin(), none.end());
+        out.push_back(std::move(finding));
+    }
+}
+
+/// Wires wound round each other get shorter: by more than their slack, and an end tears off. Those
+/// that follow their routes have what that takes.
 void twisted(const Facts& f, std::vector<Finding>& out) {
     for (const harness::Twist& t : f.harness.twists) {
-        double area = 0;
-        for (const std::string& ref : t.wires)
-            area += harness::insulated_area(f.harness.wire(ref)->gauge);
-        const double radius =
-            std::sqrt(area / std::numbers::pi) / 2; // of the bundle's middle wires
-        const double round = 2 * std::numbers::pi * radius * t.turns;
         std::map<std::string, double> lacks; // mm, of those that are too short
         std::string worst;
         double taken_of_worst = 0;
         for (const std::string& ref : t.wires) {
             const harness::WireRow& w = *f.harness.wire(ref);
-            if (w.own_length) continue;
-            const double length = w.length.value();
-            const double taken = std::sqrt(length * length + round * round) - length;
-            const double lack = taken - harness::spare_of(w);
+            const double spare = harness::spare_of(w);
+            if (!w.own_length || spare < -0.5) continue; // which does not reach at all is told
+            const double taken = hilt::wound_up(w.length.value(), t.radius, t.turns);
+            const double lack = taken - spare;
             if (lack <= 0) continue;
             lacks[ref] = lack;
             if (worst.empty() || lack > lacks[worst]) worst = ref, taken_of_worst = taken;
@@ -145,8 +198,8 @@ void twisted(const Facts& f, std::vector<Finding>& out) {
             .text = fmt::format("{} turns of {} take {} of {}, it has {} to spare",
                                 three_figures(t.turns), t.joint, text(Millimetre(taken_of_worst)),
                                 worst, text(Millimetre(std::max(0.0, spare)))),
-            .detail = fmt::format("Twist them {}. Or give them longer loops, or solder with the "
-                                  "joint home.",
+            .detail = fmt::format("Twist them {}. Or cut them longer, or solder with the joint "
+                                  "home.",
                                   t.how),
             .evidence = {{"turns", t.turns, ""},
                          {"taken", taken_of_worst, "mm"},
@@ -154,10 +207,10 @@ void twisted(const Facts& f, std::vector<Finding>& out) {
             .fix = {}};
         for (const auto& [ref, lack] : lacks)
             if (ref != worst) finding.where.push_back(ref);
-        finding.fix = Fix{"give them longer loops", [lacks](job::Job& j) {
+        finding.fix = Fix{"cut them as their routes ask", [lacks](job::Job& j) {
                               for (const auto& [ref, lack] : lacks)
                                   if (auto* wire = job::find_ref(j.wires, ref))
-                                      wire->loop += Millimetre(std::ceil(lack + 1));
+                                      wire->length.reset();
                           }};
         out.push_back(std::move(finding));
     }
@@ -186,6 +239,8 @@ void judge_harness(const Facts& f, std::vector<Finding>& out) {
     contradictory(f, out);
     mismatched(f, out);
     too_hot(f, out);
+    too_short(f, out);
+    too_few_contacts(f, out);
     twisted(f, out);
     room(f, out);
 }

@@ -2,6 +2,7 @@
 // Rules of the way from the cell to the blade.
 #include <cmath>
 #include <fmt/format.h>
+#include <map>
 #include <set>
 
 #include "core/base/format.h"
@@ -77,8 +78,34 @@ void cell_over_continuous(const Facts& f, std::vector<Finding>& out) {
     out.push_back(std::move(finding));
 }
 
+/// Of a docking board, where each wire has contacts of its own.
+void contacts_over_current(const Facts& f, std::vector<Finding>& out) {
+    std::map<std::string, const harness::PinLoad*> worst; // by dock
+    for (const harness::PinLoad& l : f.harness.pins)
+        if (const auto*& w = worst[l.ref]; !l.wire.empty() && l.amps > l.rated)
+            if (!w || l.amps > w->amps) w = &l;
+    for (const auto& [dock, l] : worst)
+        if (l)
+            out.push_back(
+                {.id = "pins.over-current",
+                 .severity = Severity::stop,
+                 .station = Station::power,
+                 .where = {dock, l->wire, l->state},
+                 .text = fmt::format("A contact of {} carries {}, rated {}", dock, text(l->amps),
+                                     text(l->rated)),
+                 .detail = fmt::format("{}: {} through {}. Take a board with more "
+                                       "contacts, or lead a second wire beside it.",
+                                       l->state, l->wire, l->pin),
+                 .evidence = {{"contact", l->amps.value(), "A"}, {"rated", l->rated.value(), "A"}},
+                 .fix = {}});
+}
+
 void pins_over_current(const Facts& f, std::vector<Finding>& out) {
+    contacts_over_current(f, out);
     for (const job::Part& part : f.job.parts) {
+        if (std::any_of(f.harness.rails.begin(), f.harness.rails.end(),
+                        [&](const hilt::Rail& rail) { return rail.dock == part.ref; }))
+            continue;
         const auto* c = f.parts.find_as<catalogue::Connector>(part.type);
         const Solved* worst = f.worst_for(part.ref);
         if (!c || !worst) continue;

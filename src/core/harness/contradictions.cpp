@@ -5,6 +5,7 @@
 
 #include "core/harness/derive.h"
 #include "core/harness/nets.h"
+#include "core/harness/rewire.h"
 #include "core/job/lookup.h"
 #include "core/job/words.h"
 
@@ -48,6 +49,40 @@ std::vector<Role> roles_of(const Job& job, const Catalogue& parts, const std::st
     return {Role::supply, Role::ground};
 }
 
+/// What stands in a row with others and is soldered at one side, or at none.
+void idle(const Job& job, const Catalogue& parts, std::vector<Contradiction>& all) {
+    for (const job::Part& part : job.parts) {
+        const auto row = in_row(part, parts);
+        if (!row) continue;
+        const bool in = soldered_to(job, row->in), out = soldered_to(job, row->out);
+        if (in && out) continue;
+        // That nothing is switched off is a finding of its own.
+        const bool kill = parts.find_as<catalogue::Kill>(part.type) != nullptr;
+        if (kill && !in && !out) continue;
+        Contradiction c;
+        c.where = {part.ref};
+        if (in || out) {
+            c.id = "harness.leads-nowhere";
+            c.text = fmt::format("{} leads nowhere", in ? row->out : row->in);
+            c.detail = "What comes in at one side has to go on at the other.";
+        } else {
+            c.id = "harness.not-wired";
+            c.text = fmt::format("{} is fitted and not wired", part.ref);
+            c.detail = "Lead a wire through it, or take it out of the build.";
+            // A fuse belongs right after the cell.
+            const bool first = parts.find_as<catalogue::Fuse>(part.type) != nullptr;
+            const auto plus = pack_ends(job, parts).plus;
+            for (const job::Wire& w : job.wires)
+                if (first && w.role == Role::supply && !plus.empty() && w.from == plus.front()) {
+                    c.fix_text = fmt::format("lead {} through it", w.ref);
+                    c.fix = split_wire(w.ref, *row);
+                    break;
+                }
+        }
+        all.push_back(std::move(c));
+    }
+}
+
 } // namespace
 
 std::vector<Contradiction> contradictions(const Job& job, const Catalogue& parts) {
@@ -87,6 +122,7 @@ std::vector<Contradiction> contradictions(const Job& job, const Catalogue& parts
                                       : "Both its ends want another kind of wire.";
         all.push_back(std::move(c));
     }
+    idle(job, parts, all);
     // Data lines soldered together speak at once.
     const auto data = pads(job, parts, 'd');
     for (std::size_t i = 0; i < data.size(); ++i) {

@@ -40,7 +40,7 @@ struct Mismatch {
     std::string id; ///< "config.pad" ...
     std::vector<std::string> where;
     std::string text, detail;
-    int set = 0, wired = 0; ///< pixels of a line, buttons of a mode
+    int set = 0, wired = 0;               ///< pixels of a line, buttons of a mode
     std::string solder_text, config_text; ///< what each fix does; empty: there is none
     job::Edit solder, config;
 };

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <set>
 
 #include "core/circuit/copper.h"
 #include "core/harness/nets.h"
@@ -20,6 +21,7 @@ using job::Role;
 /// Straight from a cell the colours that starve take less than they could.
 constexpr double starved = 0.66;
 constexpr int signal_gauge = 28, sound_gauge = 26;
+constexpr double data_ohms = 330; // before a first pixel, 220 to 470
 
 double full_amps(const Catalogue& parts, const std::string& pixel, int count) {
     const auto* p = parts.find_as<catalogue::Pixel>(pixel);
@@ -41,32 +43,89 @@ public:
         ends_ = pack_ends(job_, parts_);
         cells();
         if (!board_.empty() && !ends_.plus.empty()) supply();
-        for (const job::Part& part : job_.parts)
-            fed(part);
+        // What feeds others first.
+        for (const bool feeds : {true, false})
+            for (const job::Part& part : job_.parts)
+                if (feeds == (parts_.find_as<catalogue::Regulator>(part.type) != nullptr))
+                    fed(part);
         for (const job::Blade& blade : job_.blades)
             lit(blade);
         for (const job::Part& part : job_.parts)
             signals(part);
+        if (!only_.empty()) keep_only(only_);
         return std::move(missing_);
     }
 
 private:
     void want(const std::string& from, const std::string& to, Role role, int gauge,
-              std::string why) {
-        const auto of = [&](const std::string& terminal) {
-            return job::split_terminal(terminal).first == only_;
-        };
-        if (only_.empty() || of(from) || of(to))
-            missing_.push_back({from, to, role, gauge, std::move(why)});
+              const std::string& why) {
+        missing_.push_back({from, to, role, gauge, why});
+        need_.push_back(needs_);
+        if (!in_need_) ++needs_;
         job::Wire wire;
         wire.ref = next_wire_ref(job_);
         wire.from = from, wire.to = to, wire.role = role, wire.gauge = gauge;
         job_.wires.push_back(std::move(wire));
     }
+    /// All that `wires` wants is one need.
+    template <class Wires>
+    void together(const Wires& wires) {
+        in_need_ = true;
+        wires();
+        in_need_ = false;
+        ++needs_;
+    }
+    /// Of one part asked for: every need that it is part of.
+    void keep_only(std::string_view ref) {
+        std::set<int> asked;
+        for (std::size_t i = 0; i < missing_.size(); ++i)
+            for (const std::string& end : {missing_[i].from, missing_[i].to})
+                if (job::split_terminal(end).first == ref) asked.insert(need_[i]);
+        std::size_t i = 0;
+        std::erase_if(missing_, [&](const Missing&) { return !asked.contains(need_[i++]); });
+    }
+    void want_through(const std::string& from, const Through& part, const std::string& to,
+                      Role role, int gauge, const std::string& why) {
+        want(from, part.in, role, gauge, why);
+        want(part.out, to, role, gauge, why);
+    }
     [[nodiscard]] bool touched(const std::string& terminal) const {
-        return std::any_of(job_.wires.begin(), job_.wires.end(), [&](const job::Wire& w) {
-            return w.from == terminal || w.to == terminal;
-        });
+        return soldered_to(job_, terminal);
+    }
+    /// A loose part of that kind that `suits`, and where it goes in a row.
+    template <class Figures, class Suits>
+    [[nodiscard]] std::optional<Through> loose(const Suits& suits) const {
+        for (const job::Part& part : job_.parts)
+            if (const auto* f = parts_.find_as<Figures>(part.type);
+                f && suits(*f) && is_loose(job_, parts_, part))
+                return in_row(part, parts_);
+        return std::nullopt;
+    }
+    /// The loose resistor nearest to that, in proportion, if it is near at all.
+    [[nodiscard]] std::optional<Through> loose_resistor(double ohms) const {
+        std::optional<Through> best;
+        double apart = 3; // times more or less
+        for (const job::Part& part : job_.parts) {
+            const auto* r = parts_.find_as<catalogue::Resistor>(part.type);
+            if (!r || !is_loose(job_, parts_, part)) continue;
+            const double has =
+                part.measured.resistance.value_or(part.chosen.resistance.value_or(r->usual))
+                    .value();
+            const double by = std::max(has / ohms, ohms / has);
+            if (by < apart) apart = by, best = in_row(part, parts_);
+        }
+        return best;
+    }
+    /// What feeds pixels or a display: a regulator that is fitted for such, not yet spoken for, and
+    /// gives enough; else the board's supply.
+    [[nodiscard]] std::string feed_for(double amps, bool pixels) const {
+        for (const job::Part& part : job_.parts) {
+            const auto* r = parts_.find_as<catalogue::Regulator>(part.type);
+            const bool boosts = r && r->method == catalogue::Regulator::Method::step_up;
+            if (r && boosts == pixels && r->limit.value() >= amps && !touched(part.ref + ".out"))
+                return part.ref + ".out";
+        }
+        return bat();
     }
     [[nodiscard]] Terminals supply_net() const {
         return reached(job_, parts_, ends_.plus, {Role::supply, Role::ground}, true);
@@ -114,7 +173,7 @@ private:
         const int gauge = gauge_for(Ampere(std::min(amps_of_all(), 20.0)));
         if (!supply_net().contains(bat())) {
             std::string at = ends_.plus.front();
-            auto through = [&](const std::string& in, const std::string& out) {
+            auto lead = [&](const std::string& in, const std::string& out) {
                 if (touched(in) || touched(out)) return;
                 want(at, in, Role::supply, gauge, "the board has no supply");
                 at = out;
@@ -134,10 +193,10 @@ private:
             }
             for (const job::Part& part : job_.parts)
                 if (parts_.find_as<catalogue::Fuse>(part.type))
-                    through(part.ref + ".a", part.ref + ".b");
+                    lead(part.ref + ".a", part.ref + ".b");
             for (const job::Part& part : job_.parts)
                 if (parts_.find_as<catalogue::Kill>(part.type))
-                    through(part.ref + ".in", part.ref + ".out");
+                    lead(part.ref + ".in", part.ref + ".out");
             want(at, to, Role::supply, gauge, "the board has no supply");
         }
         const auto back = reached(job_, parts_, ends_.minus, {Role::supply, Role::ground}, true);
@@ -168,33 +227,35 @@ private:
         const auto& f = parts_.find(part.type)->figures;
         const std::string& r = part.ref;
         auto between = [&](const std::string& plus, const std::string& minus, bool switched,
-                           Ampere amps, const std::string& what) {
+                           Ampere amps, const std::string& what, const std::string& feed) {
             const int gauge = std::max(22, gauge_for(amps));
             if (!supply_net().contains(plus))
-                want(bat(), plus, Role::supply, gauge, what + " has no supply");
+                want(feed, plus, Role::supply, gauge, what + " has no supply");
             if (return_net().contains(minus)) return;
             const auto free = free_pads(job_, parts_, 'l');
             want(minus, switched && !free.empty() ? free.front() : gnd(), Role::ground, gauge,
                  what + " has no return");
         };
         if (const auto* group = std::get_if<catalogue::PixelGroup>(&f)) {
-            between(r + ".plus", r + ".minus", false,
-                    Ampere(full_amps(parts_, group->pixel, group->count)), r);
+            const double amps = full_amps(parts_, group->pixel, group->count);
+            between(r + ".plus", r + ".minus", false, Ampere(amps), r, feed_for(amps, true));
         } else if (std::holds_alternative<catalogue::Pixel>(f)) {
-            between(r + ".plus", r + ".minus", false, Ampere(0.06), r);
+            between(r + ".plus", r + ".minus", false, Ampere(0.06), r, feed_for(0.06, true));
         } else if (const auto* led = std::get_if<catalogue::Led>(&f)) {
             for (std::size_t i = 0; i < led->dies.size(); ++i)
-                between(r + ".plus",
-                        r + (led->dies.size() == 1 ? ".minus" : fmt::format(".minus{}", i + 1)),
-                        true, led->dies[i].stated, r);
+                die(r, led->dies.size() == 1 ? r + ".minus" : fmt::format("{}.minus{}", r, i + 1),
+                    led->dies[i], led->built_in > Ohm(0));
         } else if (const auto* button = std::get_if<catalogue::Button>(&f);
                    button && !button->light.dies.empty()) {
-            between(r + ".led_plus", r + ".led_minus", true, Ampere(0.02), "the light in " + r);
-        } else if (std::holds_alternative<catalogue::Display>(f) ||
-                   std::holds_alternative<catalogue::Shifter>(f)) {
-            between(r + ".plus", r + ".minus", false, Ampere(0.05), r);
+            between(r + ".led_plus", r + ".led_minus", true, Ampere(0.02), "the light in " + r,
+                    bat());
+        } else if (const auto* display = std::get_if<catalogue::Display>(&f)) {
+            between(r + ".plus", r + ".minus", false, Ampere(0.05), r,
+                    feed_for(display->lit.value(), false));
+        } else if (std::holds_alternative<catalogue::Shifter>(f)) {
+            between(r + ".plus", r + ".minus", false, Ampere(0.05), r, feed_for(0.05, true));
         } else if (std::holds_alternative<catalogue::Regulator>(f)) {
-            between(r + ".in", r + ".gnd", false, Ampere(1), r);
+            between(r + ".in", r + ".gnd", false, Ampere(1), r, bat());
         } else if (const auto* port = std::get_if<catalogue::Port>(&f)) {
             // Right at the cells: a kill that is open must not keep them from being charged.
             const int gauge = std::max(22, gauge_for(port->rating));
@@ -207,8 +268,61 @@ private:
                 want(r + ".minus", ends_.minus.front(), Role::ground, gauge,
                      r + " does not reach the cell");
             if (!port->light.dies.empty())
-                between(r + ".led_plus", r + ".led_minus", true, Ampere(0.02), "the light in " + r);
+                between(r + ".led_plus", r + ".led_minus", true, Ampere(0.02), "the light in " + r,
+                        bat());
         }
+    }
+
+    /// An LED's die: through a driver or a resistor where one is fitted that suits it.
+    void die(const std::string& led, const std::string& minus, const catalogue::Die& d,
+             bool has_resistor) {
+        using Method = catalogue::Driver::Method;
+        const int gauge = std::max(22, gauge_for(d.stated));
+        const std::string no_supply = led + " has no supply", no_return = led + " has no return";
+        const auto drives = [&](const catalogue::Driver& f) { return f.most >= d.stated / 2; };
+        if (!supply_net().contains(led + ".plus")) {
+            const job::Part* step = nullptr;
+            for (const job::Part& part : job_.parts)
+                if (const auto* f = parts_.find_as<catalogue::Driver>(part.type);
+                    f && !step && f->method != Method::linear && drives(*f) &&
+                    d.stated > Ampere(0.1) && is_loose(job_, parts_, part))
+                    step = &part;
+            if (step) {
+                const std::string& ref = step->ref;
+                together([&] {
+                    want_through(bat(), {ref, ref + ".in", ref + ".out"}, led + ".plus",
+                                 Role::supply, gauge, no_supply);
+                    want(ref + ".gnd", gnd(), Role::ground, gauge, no_supply);
+                });
+                has_resistor = true;
+            } else {
+                want(bat(), led + ".plus", Role::supply, gauge, no_supply);
+            }
+        }
+        if (return_net().contains(minus)) return;
+        const auto free = free_pads(job_, parts_, 'l');
+        const std::string to = free.empty() ? gnd() : free.front();
+        std::optional<Through> through;
+        if (!has_resistor && d.stated > Ampere(0.1))
+            through = loose<catalogue::Driver>([&](const catalogue::Driver& f) {
+                return f.method == Method::linear && drives(f);
+            });
+        // What a half full cell leaves over the die.
+        const double over = (3.8 * cells_in_a_row() - d.forward.value()) / d.stated.value();
+        if (!has_resistor && !through && over > 0) through = loose_resistor(over);
+        together([&] {
+            if (through)
+                want_through(minus, *through, to, Role::ground, gauge, no_return);
+            else
+                want(minus, to, Role::ground, gauge, no_return);
+        });
+    }
+    [[nodiscard]] int cells_in_a_row() const {
+        int row = 0, most = 0;
+        for (const job::Part& part : job_.parts)
+            if (const auto* cell = parts_.find_as<catalogue::Cell>(part.type))
+                row += cell->series, most = std::max(most, cell->series);
+        return cells_in_row(job_, parts_) ? row : most;
     }
 
     /// A blade's supply, its switched negatives, its data.
@@ -218,7 +332,8 @@ private:
         const std::string at = blade.connector.empty() ? blade.ref : blade.connector;
         const double amps = amps_of(blade);
         if (!supply_net().contains(at + ".plus"))
-            want(bat(), at + ".plus", Role::supply, gauge_for(Ampere(amps)), at + " has no supply");
+            want(string ? bat() : feed_for(amps, true), at + ".plus", Role::supply,
+                 gauge_for(Ampere(amps)), at + " has no supply");
         if (string) {
             const auto* t = parts_.find_as<catalogue::SegmentedString>(blade.strings.front().type);
             std::vector<std::string> ends;
@@ -264,11 +379,28 @@ private:
         if (!hears) data_into(at + ".data", at + " hears no data");
     }
 
-    /// From the first free data pad; where none is free, from the first: it mirrors.
+    /// From the first free data pad; where none is free, from the first: it mirrors. Through a
+    /// level shifter and a resistor where such are fitted and loose.
     void data_into(const std::string& terminal, const std::string& why) {
         const auto all = pads(job_, parts_, 'd'), free = free_pads(job_, parts_, 'd');
         if (all.empty()) return;
-        want(free.empty() ? all.front() : free.front(), terminal, Role::data, signal_gauge, why);
+        together([&] {
+            std::string at = free.empty() ? all.front() : free.front();
+            const auto resistor = free.empty() ? std::nullopt : loose_resistor(data_ohms);
+            for (const job::Part& part : job_.parts) {
+                const std::string& ref = part.ref;
+                if (free.empty() || !parts_.find_as<catalogue::Shifter>(part.type) ||
+                    touched(ref + ".in") || touched(ref + ".out"))
+                    continue;
+                want(at, ref + ".in", Role::data, signal_gauge, why);
+                at = ref + ".out";
+                break;
+            }
+            if (resistor)
+                want_through(at, *resistor, terminal, Role::data, signal_gauge, why);
+            else
+                want(at, terminal, Role::data, signal_gauge, why);
+        });
     }
 
     void signals(const job::Part& part) {
@@ -308,6 +440,9 @@ private:
     std::string only_, board_;
     PackEnds ends_;
     std::vector<Missing> missing_;
+    std::vector<int> need_; ///< of each, which need it is part of
+    int needs_ = 0;
+    bool in_need_ = false;
 };
 
 } // namespace
@@ -325,44 +460,6 @@ job::Edit wire_missing(const Catalogue& parts, std::string of_part) {
             job.wires.push_back(std::move(wire));
         }
     };
-}
-
-std::string next_wire_ref(const Job& job) {
-    for (std::size_t n = 1;; ++n) {
-        const std::string ref = fmt::format("W{}", n);
-        auto taken = [&](const auto& list) { return job::find_ref(list, ref) != nullptr; };
-        if (!taken(job.wires) && !taken(job.parts) && !taken(job.blades) &&
-            !taken(job.hilt.carriers))
-            return ref;
-    }
-}
-
-std::string usual_colour(const Job& job, const Catalogue& parts, const job::Wire& wire) {
-    auto on_pad = [&](const std::string& terminal) {
-        const auto [ref, name] = job::split_terminal(terminal);
-        const job::Part* part = job::find_ref(job.parts, ref);
-        return part && parts.find_as<catalogue::Board>(part->type) && name.size() > 1 &&
-               name[0] == 'l';
-    };
-    switch (wire.role) {
-    case Role::supply:
-        return "red";
-    case Role::ground:
-        return on_pad(wire.from) || on_pad(wire.to) ? "white" : "black";
-    case Role::data:
-        return "green";
-    case Role::button:
-        return "blue";
-    case Role::sound:
-        return "yellow";
-    }
-    return {};
-}
-
-int gauge_for(Ampere amps) {
-    for (int gauge = 30; gauge > 20; gauge -= 2)
-        if (circuit::usual_limit(gauge) >= amps) return gauge;
-    return 20;
 }
 
 } // namespace conductus::harness

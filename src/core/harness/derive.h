@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "core/catalogue/catalogue.h"
+#include "core/harness/usual.h"
 #include "core/job/edits.h"
 
 namespace conductus::harness {
@@ -19,7 +20,10 @@ struct Missing {
     std::string why; ///< "the board has no supply"
 };
 
-/// In the order they would be wired: supply, returns, lights, data, buttons, sound, charging.
+/// In the order they would be wired: supply, returns, lights, data, buttons, sound, charging. Parts
+/// that nothing is soldered to yet take the place they are made for: fuse and kill before the
+/// board, a regulator before what wants its volts, driver or resistor of about the right value at
+/// an LED, level shifter and resistor at the foot of a data line.
 std::vector<Missing> missing_wires(const job::Job& job, const catalogue::Catalogue& parts);
 
 /// Adds them, or those of a part alone. Errors have no place here: what can not be wired (no pad is
@@ -35,16 +39,5 @@ struct Contradiction {
     job::Edit fix;
 };
 std::vector<Contradiction> contradictions(const job::Job& job, const catalogue::Catalogue& parts);
-
-/// The next free "W12".
-std::string next_wire_ref(const job::Job& job);
-
-/// The colour a wire is given where none is chosen: supply red, return black, data green, button
-/// blue, sound yellow; a switched negative white.
-std::string usual_colour(const job::Job& job, const catalogue::Catalogue& parts,
-                         const job::Wire& wire);
-
-/// Smallest gauge of 20, 22 ... 30 usually given that current.
-int gauge_for(Ampere amps);
 
 } // namespace conductus::harness

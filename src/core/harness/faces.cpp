@@ -4,6 +4,9 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <numbers>
+#include <optional>
+
+#include "core/job/lookup.h"
 
 namespace conductus::harness {
 namespace {
@@ -11,8 +14,16 @@ namespace {
 /// Contacts nearer than this stand in rows; spring pins need more room for their barrels.
 constexpr double row_pitch = 3; // mm
 
-std::string_view pole(std::string_view pin) {
-    return pin.substr(0, pin.find_first_of("0123456789"));
+/// Empty: nothing. Of a blade's connector all contacts of a pole are one wire.
+std::optional<Carried> carried(std::string_view pin, const Carries& carries) {
+    if (!carries.empty()) {
+        const auto it = carries.find(pin);
+        return it == carries.end() ? std::nullopt : std::optional(it->second);
+    }
+    const auto pole = pin.substr(0, pin.find_first_of("0123456789"));
+    return Carried{std::string(pole), pole == "plus"    ? job::Role::supply
+                                      : pole == "minus" ? job::Role::ground
+                                                        : job::Role::data};
 }
 
 } // namespace
@@ -56,18 +67,28 @@ Face mirrored(const Face& face) {
     return other;
 }
 
-std::vector<Touch> wrong_way(const Face& face) {
+Carries carries_of(const std::vector<hilt::Rail>& rails, const job::Job& job,
+                   std::string_view dock) {
+    Carries carries;
+    for (const hilt::Rail& rail : rails)
+        for (const std::string& pin : rail.pins)
+            if (rail.dock == dock)
+                carries[pin] = {rail.wire, job::find_ref(job.wires, rail.wire)->role};
+    return carries;
+}
+
+std::vector<Touch> wrong_way(const Face& face, const Carries& carries) {
     std::vector<Touch> touches;
     if (face.layout == Face::Layout::rings) return touches;
     for (const Contact& a : face.contacts)
         for (const Contact& b : face.contacts) {
             // The mate's contact lies where the pin is; half round it lies opposite.
             if (std::hypot(a.x + b.x, a.y + b.y) > 0.6) continue; // half a contact
-            const auto p = pole(a.pin), q = pole(b.pin);
-            if (p == q) continue;
+            const auto p = carried(a.pin, carries), q = carried(b.pin, carries);
+            if (!p || !q || p->wire == q->wire) continue;
             // Data on the return is only a dark blade.
-            const bool plus = p == "plus" || q == "plus";
-            touches.push_back({a.pin, b.pin, plus});
+            const bool supply = p->role == job::Role::supply, other = q->role == job::Role::supply;
+            touches.push_back({a.pin, b.pin, supply != other});
         }
     return touches;
 }

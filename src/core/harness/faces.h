@@ -3,10 +3,13 @@
 // docs/models.md, "Connector faces".
 #pragma once
 
+#include <map>
 #include <string>
 #include <vector>
 
 #include "core/catalogue/catalogue.h"
+#include "core/hilt/route.h"
+#include "core/job/job.h"
 
 namespace conductus::harness {
 
@@ -35,9 +38,20 @@ Face mirrored(const Face& face);
 /// Two contacts that meet where they should not.
 struct Touch {
     std::string hilt, blade; ///< pins
-    bool harmful = false;    ///< plus meets minus, or data meets plus
+    bool harmful = false;    ///< supply meets what is none
 };
-/// With the blade's face turned half round. Empty: all meet as they should.
-std::vector<Touch> wrong_way(const Face& face);
+/// What the contacts of a docking board carry, by pin.
+struct Carried {
+    std::string wire;
+    job::Role role = job::Role::supply;
+};
+using Carries = std::map<std::string, Carried, std::less<>>;
+/// Empty: no wire crosses it, as of a connector that a blade sits on.
+Carries carries_of(const std::vector<hilt::Rail>& rails, const job::Job& job,
+                   std::string_view dock);
+
+/// With the mate's face turned half round. Empty: all meet as they should. Contacts carry what
+/// their pole says, those of a docking board their wires.
+std::vector<Touch> wrong_way(const Face& face, const Carries& carries = {});
 
 } // namespace conductus::harness

@@ -9,20 +9,15 @@
 namespace conductus::harness {
 namespace {
 
-/// The far terminal of a part in series; empty where it is none.
+/// What follows behind a terminal inside its part; empty where nothing does.
 std::string other_side(const job::Job& job, const catalogue::Catalogue& parts, std::string_view ref,
-                       std::string_view name) {
+                       const std::string& terminal) {
     const job::Part* part = job::find_ref(job.parts, ref);
-    if (!part) return {};
-    const auto& f = parts.find(part->type)->figures;
-    const bool linear = std::holds_alternative<catalogue::Driver>(f) &&
-                        std::get<catalogue::Driver>(f).method == catalogue::Driver::Method::linear;
-    if (std::holds_alternative<catalogue::Kill>(f) || linear)
-        return part->ref + (name == "in" ? ".out" : ".in");
-    if (std::holds_alternative<catalogue::Fuse>(f) ||
-        std::holds_alternative<catalogue::Resistor>(f))
-        return part->ref + (name == "a" ? ".b" : ".a");
-    return {};
+    if (!part || parts.find_as<catalogue::Shifter>(part->type)) return {};
+    if (const auto row = in_row(*part, parts)) return terminal == row->in ? row->out : row->in;
+    const bool converts = parts.find_as<catalogue::Regulator>(part->type) ||
+                          parts.find_as<catalogue::Driver>(part->type);
+    return converts && terminal == part->ref + ".in" ? part->ref + ".out" : std::string();
 }
 
 std::vector<const job::Part*> cells_of(const job::Job& job, const catalogue::Catalogue& parts) {
@@ -33,6 +28,30 @@ std::vector<const job::Part*> cells_of(const job::Job& job, const catalogue::Cat
 }
 
 } // namespace
+
+std::optional<Through> in_row(const job::Part& part, const catalogue::Catalogue& parts) {
+    const auto& f = parts.find(part.type)->figures;
+    const bool linear = std::holds_alternative<catalogue::Driver>(f) &&
+                        std::get<catalogue::Driver>(f).method == catalogue::Driver::Method::linear;
+    if (std::holds_alternative<catalogue::Kill>(f) || linear ||
+        std::holds_alternative<catalogue::Shifter>(f))
+        return Through{part.ref, part.ref + ".in", part.ref + ".out"};
+    if (std::holds_alternative<catalogue::Fuse>(f) ||
+        std::holds_alternative<catalogue::Resistor>(f))
+        return Through{part.ref, part.ref + ".a", part.ref + ".b"};
+    return std::nullopt;
+}
+
+bool soldered_to(const job::Job& job, const std::string& terminal) {
+    return std::any_of(job.wires.begin(), job.wires.end(),
+                       [&](const job::Wire& w) { return w.from == terminal || w.to == terminal; });
+}
+
+bool is_loose(const job::Job& job, const catalogue::Catalogue& parts, const job::Part& part) {
+    const auto& terminals = parts.find(part.type)->terminals;
+    return std::none_of(terminals.begin(), terminals.end(),
+                        [&](const std::string& t) { return soldered_to(job, part.ref + "." + t); });
+}
 
 Terminals reached(const job::Job& job, const catalogue::Catalogue& parts,
                   const std::vector<std::string>& from, const std::vector<job::Role>& roles,
@@ -49,8 +68,7 @@ Terminals reached(const job::Job& job, const catalogue::Catalogue& parts,
             if (w.from == at) go(w.to);
             if (w.to == at) go(w.from);
         }
-        const auto [ref, name] = job::split_terminal(at);
-        if (through) go(other_side(job, parts, ref, name));
+        if (through) go(other_side(job, parts, job::split_terminal(at).first, at));
     }
     return seen;
 }
@@ -69,10 +87,7 @@ std::vector<std::string> pads(const job::Job& job, const catalogue::Catalogue& p
 std::vector<std::string> free_pads(const job::Job& job, const catalogue::Catalogue& parts,
                                    char letter) {
     std::vector<std::string> all = pads(job, parts, letter);
-    std::erase_if(all, [&](const std::string& pad) {
-        return std::any_of(job.wires.begin(), job.wires.end(),
-                           [&](const job::Wire& w) { return w.from == pad || w.to == pad; });
-    });
+    std::erase_if(all, [&](const std::string& pad) { return soldered_to(job, pad); });
     return all;
 }
 

@@ -2,6 +2,7 @@
 // What hangs together by wires and by parts in series.
 #pragma once
 
+#include <optional>
 #include <set>
 #include <string>
 #include <vector>
@@ -13,8 +14,20 @@ namespace conductus::harness {
 
 using Terminals = std::set<std::string, std::less<>>;
 
-/// Everything reached from these terminals along wires of these roles; through parts in series
-/// (kills, fuses, resistors, linear drivers) where `through` says so.
+/// A part that stands in a row with what it serves, and its two terminals: "F1.a". A kill, fuse,
+/// resistor or linear driver; of data a level shifter.
+struct Through {
+    std::string part, in, out;
+};
+std::optional<Through> in_row(const job::Part& part, const catalogue::Catalogue& parts);
+
+/// Something is soldered to that terminal.
+bool soldered_to(const job::Job& job, const std::string& terminal);
+/// Nothing is soldered to any terminal of that part.
+bool is_loose(const job::Job& job, const catalogue::Catalogue& parts, const job::Part& part);
+
+/// Everything reached from these terminals along wires of these roles; through parts in a row, and
+/// from a regulator's or driver's input to its output, where `through` says so.
 Terminals reached(const job::Job& job, const catalogue::Catalogue& parts,
                   const std::vector<std::string>& from, const std::vector<job::Role>& roles,
                   bool through);

@@ -23,25 +23,14 @@ job::Edit double_wire(std::string ref) {
 std::vector<Through> ways_through(const job::Job& job, const catalogue::Catalogue& parts,
                                   const job::Wire& wire) {
     std::vector<Through> ways;
-    auto bare = [&](const std::string& terminal) {
-        return std::none_of(job.wires.begin(), job.wires.end(), [&](const job::Wire& w) {
-            return w.from == terminal || w.to == terminal;
-        });
-    };
     const bool data = wire.role == job::Role::data;
-    const bool power = wire.role == job::Role::supply || wire.role == job::Role::ground;
+    if (!data && wire.role != job::Role::supply && wire.role != job::Role::ground) return ways;
     for (const job::Part& part : job.parts) {
-        const auto& f = parts.find(part.type)->figures;
-        const bool resistor = std::holds_alternative<catalogue::Resistor>(f);
-        const bool linear =
-            std::holds_alternative<catalogue::Driver>(f) &&
-            std::get<catalogue::Driver>(f).method == catalogue::Driver::Method::linear;
-        const bool ends = power && (std::holds_alternative<catalogue::Fuse>(f)),
-                   flow = (power && (std::holds_alternative<catalogue::Kill>(f) || linear)) ||
-                          (data && std::holds_alternative<catalogue::Shifter>(f));
-        if (!flow && !ends && !(resistor && (power || data))) continue;
-        Through t{part.ref, part.ref + (flow ? ".in" : ".a"), part.ref + (flow ? ".out" : ".b")};
-        if (bare(t.in) && bare(t.out)) ways.push_back(std::move(t));
+        auto through = in_row(part, parts);
+        if (!through || !is_loose(job, parts, part)) continue;
+        const bool either = parts.find_as<catalogue::Resistor>(part.type) != nullptr;
+        const bool shifts = parts.find_as<catalogue::Shifter>(part.type) != nullptr;
+        if (either || shifts == data) ways.push_back(std::move(*through));
     }
     return ways;
 }

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "core/catalogue/catalogue.h"
+#include "core/harness/nets.h"
 #include "core/job/edits.h"
 
 namespace conductus::harness {
@@ -13,11 +14,7 @@ namespace conductus::harness {
 /// A second wire beside it, between the same terminals: they share what flows.
 job::Edit double_wire(std::string ref);
 
-/// Two terminals a wire may be led through: of a kill, fuse, resistor, shifter or linear driver
-/// that nothing is soldered to yet.
-struct Through {
-    std::string part, in, out; ///< terminals written whole: "F1.a"
-};
+/// Parts a wire may be led through: those that nothing is soldered to yet.
 std::vector<Through> ways_through(const job::Job& job, const catalogue::Catalogue& parts,
                                   const job::Wire& wire);
 

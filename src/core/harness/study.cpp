@@ -21,7 +21,6 @@ using catalogue::Catalogue;
 using job::Job;
 
 constexpr double pi = std::numbers::pi;
-constexpr double insulation = 1.0;   ///< mm added to the copper's diameter, as of copper.h
 constexpr double coil_filling = 0.5; ///< slack pushed back by hand
 constexpr double edge_near = 30;     ///< degrees from an opening's side that still chafe
 
@@ -31,6 +30,7 @@ public:
           const std::vector<SolvedState>& states)
         : job_(job), parts_(parts), states_(states), router_(job, parts) {
         h_.data = data_map(job, parts, chains);
+        h_.rails = hilt::rails_of(job, parts, router_);
     }
 
     Harness run() {
@@ -49,6 +49,16 @@ public:
         pins();
         h_.missing = missing_wires(job_, parts_);
         h_.contradictions = contradictions(job_, parts_);
+        // What is missing is told once.
+        std::erase_if(h_.contradictions, [&](const Contradiction& c) {
+            return c.id == "harness.not-wired" || c.id == "harness.leads-nowhere"
+                       ? std::any_of(h_.missing.begin(), h_.missing.end(),
+                                     [&](const Missing& m) {
+                                         return job::split_terminal(m.from).first == c.where[0] ||
+                                                job::split_terminal(m.to).first == c.where[0];
+                                     })
+                       : false;
+        });
         for (const WireRow& w : h_.wires)
             h_.lanes.push_back({w.ref, std::min(w.route.from, w.route.to).value(),
                                 std::max(w.route.from, w.route.to).value(), 0});
@@ -156,6 +166,7 @@ private:
         for (const job::Joint& joint : job_.hilt.joints) {
             if (joint.kind != job::JointKind::thread || !(joint.pitch > Millimetre(0))) continue;
             Twist t;
+            double area = 0;
             t.joint = joint.name;
             t.hand = joint.hand;
             for (const WireRow& w : h_.wires) {
@@ -164,8 +175,10 @@ private:
                 if (!(low < joint.at && joint.at < high) || !w.route.docks.empty()) continue;
                 if (t.wires.empty() || w.length < t.shortest) t.shortest = w.length;
                 t.wires.push_back(w.ref);
+                area += insulated_area(w.gauge);
             }
             if (t.wires.empty()) continue;
+            t.radius = std::sqrt(area / pi) / 2;
             t.turns = joint.engaged / joint.pitch;
             t.pretwist = t.turns;
             t.per_100mm = t.turns / (t.shortest.value() / 100);
@@ -240,7 +253,11 @@ private:
             auto pin = [&](const char* pole, int count) {
                 for (int i = 1; i <= count; ++i) {
                     const std::string name = fmt::format("{}{}", pole, i);
-                    loads[name] = {part.ref, name, Ampere(0), c->pin_rating, {}};
+                    loads[name] = {part.ref, name, Ampere(0), c->pin_rating, {}, {}};
+                    for (const hilt::Rail& rail : h_.rails)
+                        if (rail.dock == part.ref &&
+                            std::find(rail.pins.begin(), rail.pins.end(), name) != rail.pins.end())
+                            loads[name].wire = rail.wire;
                     order.push_back(name);
                 }
             };
@@ -250,13 +267,12 @@ private:
                 for (std::size_t i = 0; i < s.network->resistors.size(); ++i) {
                     const auto& r = s.network->resistors[i];
                     if (r.part != circuit::Part::pins || r.ref != part.ref) continue;
-                    const auto at = r.name.find('_') + 1;
-                    const std::string name = r.name.substr(at, r.name.find('_', at) - at);
+                    const std::string& name = r.pin;
                     const double amps = std::abs(s.point->resistor_amps[i]);
                     const int many = name == "plus"    ? c->plus_pins
                                      : name == "minus" ? c->minus_pins
                                                        : 0;
-                    if (many == 0) now[name] += amps;
+                    if (many == 0) now[name] += amps; // one by itself
                     for (int k = 1; k <= many; ++k)
                         now[fmt::format("{}{}", name, k)] += amps / many;
                 }
@@ -283,11 +299,6 @@ const WireRow* Harness::wire(std::string_view ref) const { return job::find_ref(
 
 double spare_of(const WireRow& w) {
     return (w.length - w.route.along - w.route.around - w.route.ends).value();
-}
-
-double insulated_area(int gauge) {
-    const double d = circuit::wire_diameter(gauge).value() + insulation;
-    return pi / 4 * d * d;
 }
 
 Harness study(const Job& job, const Catalogue& parts, const lights::Chains& chains,

@@ -51,6 +51,7 @@ struct Twist {
     std::vector<std::string> wires;
     Millimetre shortest;  ///< of those wires
     double per_100mm = 0; ///< turns of that one, were it not twisted before
+    double radius = 0;    ///< mm, of the bundle's middle wires
 };
 
 /// Room for the slack.
@@ -63,6 +64,7 @@ struct PinLoad {
     std::string ref, pin;
     Ampere amps, rated;
     std::string state;
+    std::string wire; ///< of a docking board: the one it carries
 };
 
 struct Harness {
@@ -73,6 +75,7 @@ struct Harness {
     std::vector<Twist> twists;
     Coil coil;
     std::vector<PinLoad> pins;
+    std::vector<hilt::Rail> rails; ///< wires across docking boards
     DataMap data;
     std::vector<Missing> missing;
     std::vector<Contradiction> contradictions;
@@ -85,11 +88,8 @@ struct Harness {
 Harness study(const job::Job& job, const catalogue::Catalogue& parts, const lights::Chains& chains,
               const std::vector<SolvedState>& states);
 
-/// What a wire has over the way it goes, mm: its slack, or what was cut beyond; below 0 it is
-/// short.
+/// What a wire has over the way it goes, mm: its slack, or what was cut beyond; below 0 it does not
+/// reach.
 double spare_of(const WireRow& wire);
-
-/// Insulated wire across, mm².
-double insulated_area(int gauge);
 
 } // namespace conductus::harness

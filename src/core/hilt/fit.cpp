@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/hilt/fit.h"
+#include "core/base/wire_gauge.h"
 
 #include <algorithm>
 #include <cmath>
@@ -196,7 +197,7 @@ std::vector<const PlacedBody*> pointers(const std::vector<PlacedBody>& bodies) {
 
 double wire_mm2(int gauge) {
     constexpr double insulation = 0.25, packing = 0.6;
-    const double d = 0.127 * std::pow(92, (36.0 - gauge) / 39) + 2 * insulation;
+    const double d = wire_diameter(gauge).value() + 2 * insulation;
     return std::numbers::pi / 4 * d * d / packing;
 }
 

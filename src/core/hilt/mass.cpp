@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/hilt/mass.h"
+#include "core/base/wire_gauge.h"
 
 #include <algorithm>
 #include <cmath>
@@ -64,14 +65,15 @@ Masses masses(const job::Job& job, const catalogue::Catalogue& parts, const Fit&
         carriers.add(plastic * std::numbers::pi * (r * r - in * in) * (s.to - s.from).value(),
                      (s.from + s.to).value() / 2);
     }
-    const Lengths lengths = lengths_of(job, parts);
+    const Lengths lengths = runs_of(job, parts).lengths;
     for (const job::Wire& w : job.wires) {
         const auto* a = job::find_ref(fit.bodies, job::split_terminal(w.from).first);
         const auto* b = job::find_ref(fit.bodies, job::split_terminal(w.to).first);
         if (!a || !b) continue;
-        const double d = 0.127 * std::pow(92, (36.0 - w.gauge) / 39);
+        const double d = wire_diameter(w.gauge).value();
         // Insulation adds about a third to fine copper.
-        wires.add(1.33 * copper * std::numbers::pi / 4 * d * d * lengths.find(w.ref)->second.value(),
+        wires.add(1.33 * copper * std::numbers::pi / 4 * d * d *
+                      lengths.find(w.ref)->second.value(),
                   (a->from + a->to + b->from + b->to).value() / 4);
     }
     const double mouth = job.hilt.sections.empty() ? 0 : job.hilt.sections.back().to.value();

@@ -7,6 +7,7 @@
 #include <numbers>
 
 #include "core/base/format.h"
+#include "core/base/wire_gauge.h"
 #include "core/hilt/bore.h"
 #include "core/job/lookup.h"
 
@@ -53,6 +54,33 @@ Router::Router(const job::Job& job, const catalogue::Catalogue& parts)
     for (const job::SocketBore& b : job.hilt.socket.bores)
         deep = std::max(deep, b.depth.value());
     seat_ = std::max(0.0, mouth_ - deep);
+    for (const job::Joint& joint : job.hilt.joints) {
+        if (joint.kind != job::JointKind::thread || !(joint.pitch > Millimetre(0)) ||
+            !(joint.engaged > Millimetre(0)))
+            continue;
+        double area = 0;
+        for (const job::Wire& wire : job.wires) {
+            const auto a = spot(wire.from), b = spot(wire.to);
+            if (a && b && std::min(a->z, b->z) < joint.at.value() &&
+                std::max(a->z, b->z) > joint.at.value() && docks(wire).empty())
+                area += insulated_area(wire.gauge);
+        }
+        if (area > 0)
+            turned_.push_back(
+                {joint.at.value(), joint.engaged / joint.pitch, std::sqrt(area / pi) / 2});
+    }
+}
+
+double wound_up(double length, double radius, double turns) {
+    return std::hypot(length, 2 * pi * radius * turns) - length;
+}
+
+double Router::wound_up(double from, double to, double length) const {
+    double taken = 0;
+    for (const Turned& t : turned_)
+        if (std::min(from, to) < t.at && std::max(from, to) > t.at)
+            taken += hilt::wound_up(length, t.radius, t.turns);
+    return taken;
 }
 
 std::optional<Spot> Router::spot(const std::string& terminal) const {
@@ -121,6 +149,8 @@ double Router::path(const Spot& a, const Spot& b, const std::optional<Degree>& t
         const double straight = std::sqrt((a.z - b.z) * (a.z - b.z) + (a.x - b.x) * (a.x - b.x) +
                                           (a.y - b.y) * (a.y - b.y));
         route.straight = true;
+        route.line.push_back({Millimetre(a.z), Millimetre(a.y)});
+        route.line.push_back({Millimetre(b.z), Millimetre(b.y)});
         route.along += Millimetre(straight);
         return straight;
     }
@@ -137,6 +167,10 @@ double Router::path(const Spot& a, const Spot& b, const std::optional<Degree>& t
         round = between(angle_of(a), angle_of(b));
     }
     route.turn = Degree(std::remainder(runs, 2 * pi) * 180 / pi);
+    const Millimetre up(r * std::cos(runs));
+    for (const Bend& bend : {Bend{Millimetre(a.z), Millimetre(a.y)}, Bend{Millimetre(a.z), up},
+                             Bend{Millimetre(b.z), up}, Bend{Millimetre(b.z), Millimetre(b.y)}})
+        route.line.push_back(bend);
     route.along += Millimetre(high - low + out);
     route.around += Millimetre(r * round);
     return high - low + out + r * round;
@@ -164,6 +198,38 @@ double Router::withdrawal(const Spot& end, const Spot& other, std::string& way) 
     return std::max(0.0, std::abs(other.z - moved) - std::abs(other.z - end.z));
 }
 
+std::vector<std::string> Router::docks(const job::Wire& wire) const {
+    const auto a = spot(wire.from), b = spot(wire.to);
+    if (!a || !b || a->rider == b->rider) return {};
+    const auto leaves = [&](const Spot& end) {
+        const auto* carrier = job::find_ref(carriers_, end.rider);
+        return carrier && carrier->kind == job::CarrierKind::removable;
+    };
+    if (!leaves(*a) && !leaves(*b)) return {};
+    const double low = std::min(a->z, b->z), high = std::max(a->z, b->z);
+    std::vector<const PlacedBody*> on_way;
+    for (const PlacedBody& body : bodies_) {
+        const job::Part* part = job::find_ref(job_.parts, body.ref);
+        if (!parts_.find_as<catalogue::Connector>(part->type)) continue;
+        if (std::any_of(job_.blades.begin(), job_.blades.end(),
+                        [&](const job::Blade& blade) { return blade.connector == body.ref; }))
+            continue;
+        const auto own = [&](const std::string& terminal) {
+            return job::split_terminal(terminal).first == body.ref;
+        };
+        if (body.from.value() >= low - 1e-6 && body.to.value() <= high + 1e-6 && !own(wire.from) &&
+            !own(wire.to))
+            on_way.push_back(&body);
+    }
+    std::sort(on_way.begin(), on_way.end(), [&](const PlacedBody* p, const PlacedBody* q) {
+        return (p->from < q->from) == (a->z < b->z);
+    });
+    std::vector<std::string> refs;
+    for (const PlacedBody* body : on_way)
+        refs.push_back(body->ref);
+    return refs;
+}
+
 Route Router::route(const job::Wire& wire) const {
     Route route;
     route.ref = wire.ref;
@@ -182,35 +248,18 @@ Route Router::route(const job::Wire& wire) const {
         apart && (is(ca, job::CarrierKind::removable) || is(cb, job::CarrierKind::removable));
     const bool slides =
         apart && (is(ca, job::CarrierKind::slide_out) || is(cb, job::CarrierKind::slide_out));
-    if (docks) { // contacts between its ends that no blade sits on
-        const double low = std::min(a->z, b->z), high = std::max(a->z, b->z);
-        std::vector<const PlacedBody*> on_way;
-        for (const PlacedBody& body : bodies_) {
-            const job::Part* part = job::find_ref(job_.parts, body.ref);
-            if (!parts_.find_as<catalogue::Connector>(part->type)) continue;
-            if (std::any_of(job_.blades.begin(), job_.blades.end(),
-                            [&](const job::Blade& blade) { return blade.connector == body.ref; }))
-                continue;
-            const auto own = [&](const std::string& terminal) {
-                return job::split_terminal(terminal).first == body.ref;
-            };
-            if (body.from.value() >= low - 1e-6 && body.to.value() <= high + 1e-6 &&
-                !own(wire.from) && !own(wire.to))
-                on_way.push_back(&body);
-        }
-        std::sort(on_way.begin(), on_way.end(), [&](const PlacedBody* p, const PlacedBody* q) {
-            return (p->from < q->from) == (a->z < b->z);
-        });
-        if (!on_way.empty()) {
+    if (docks) {
+        route.docks = this->docks(wire);
+        if (!route.docks.empty()) {
             Spot at = *a;
-            for (const PlacedBody* dock : on_way) {
+            for (const std::string& ref : route.docks) {
+                const PlacedBody* dock = job::find_ref(bodies_, ref);
                 const bool forth = a->z < b->z;
                 const Spot face{(forth ? dock->from : dock->to).value(), 0, 0, {}};
                 route.pieces.push_back(Millimetre(path(at, face, wire.turn, route)) + solder_end +
                                        solder_end);
                 route.ends += solder_end + solder_end;
                 at = {(forth ? dock->to : dock->from).value(), 0, 0, {}};
-                route.docks.push_back(dock->ref);
             }
             route.pieces.push_back(Millimetre(path(at, *b, wire.turn, route)) + solder_end +
                                    solder_end + wire.loop);
@@ -234,6 +283,7 @@ Route Router::route(const job::Wire& wire) const {
             const double by = withdrawal(*end, *other, one);
             if (by >= most) most = by, way = one;
         }
+        route.out = Millimetre(most);
         route.slack = Millimetre(most) + coil_over;
         route.why = way + ", and a coil";
     } else {
@@ -241,22 +291,80 @@ Route Router::route(const job::Wire& wire) const {
         route.why = "service loop";
     }
     route.slack += wire.loop;
+    route.twist = Millimetre(wound_up(a->z, b->z, route.length().value()));
+    route.slack += route.twist;
+    if (route.twist > Millimetre(0.5)) route.why += ", and turns of a joint";
     route.pieces = {route.length()};
     return route;
 }
 
-Lengths lengths_of(const job::Job& job, const catalogue::Catalogue& parts) {
-    Lengths lengths;
-    std::optional<Router> router; // only where something follows from its route
-    for (const job::Wire& wire : job.wires) {
-        if (wire.length) {
-            lengths.emplace(wire.ref, *wire.length);
-            continue;
+namespace {
+
+std::string_view pole_of(job::Role role) {
+    return role == job::Role::supply ? "plus" : role == job::Role::ground ? "minus" : "data";
+}
+
+/// Contacts of one board to the wires it cuts.
+void deal(std::vector<Rail*> rails, const job::Job& job, const catalogue::Connector& dock) {
+    std::map<std::string_view, std::vector<std::string>> left;
+    for (const auto& [pole, count] : {std::pair(std::string_view("plus"), dock.plus_pins),
+                                      std::pair(std::string_view("minus"), dock.minus_pins),
+                                      std::pair(std::string_view("data"), dock.data_pins)})
+        for (int i = count; i >= 1; --i)
+            left[pole].push_back(fmt::format("{}{}", pole, i));
+    auto wire = [&](const Rail* r) { return job::find_ref(job.wires, r->wire); };
+    auto take = [&](Rail* rail, std::string_view pole) {
+        auto& of = left[pole];
+        if (of.empty()) return false;
+        rail->pins.push_back(std::move(of.back()));
+        of.pop_back();
+        return true;
+    };
+    for (Rail* r : rails)
+        (void)take(r, pole_of(wire(r)->role));
+    for (Rail* r : rails)
+        for (const std::string_view pole : {"data", "minus", "plus"})
+            if (r->pins.empty()) (void)take(r, pole);
+    std::stable_sort(rails.begin(), rails.end(),
+                     [&](const Rail* a, const Rail* b) { return wire(a)->gauge < wire(b)->gauge; });
+    for (const job::Role role : {job::Role::supply, job::Role::ground})
+        for (bool more = true; more;) {
+            more = false;
+            for (Rail* r : rails)
+                if (wire(r)->role == role && !r->pins.empty() && take(r, pole_of(role)))
+                    more = true;
         }
-        if (!router) router.emplace(job, parts);
-        lengths.emplace(wire.ref, router->route(wire).length());
+}
+
+} // namespace
+
+Runs runs_of(const job::Job& job, const catalogue::Catalogue& parts) {
+    Runs runs;
+    const auto& carriers = job.hilt.carriers;
+    const bool docks = std::any_of(carriers.begin(), carriers.end(), [](const job::Carrier& c) {
+        return c.kind == job::CarrierKind::removable;
+    });
+    std::optional<Router> router; // only where something follows from it
+    for (const job::Wire& wire : job.wires) {
+        if (!router && (docks || !wire.length)) router.emplace(job, parts);
+        runs.lengths.emplace(wire.ref, wire.length ? *wire.length : router->route(wire).length());
     }
-    return lengths;
+    if (docks && router) runs.rails = rails_of(job, parts, *router);
+    return runs;
+}
+
+std::vector<Rail> rails_of(const job::Job& job, const catalogue::Catalogue& parts,
+                           const Router& router) {
+    std::vector<Rail> all;
+    for (const job::Wire& wire : job.wires)
+        for (std::string& dock : router.docks(wire))
+            all.push_back({std::move(dock), wire.ref, {}});
+    std::map<std::string, std::vector<Rail*>> by_dock;
+    for (Rail& rail : all)
+        by_dock[rail.dock].push_back(&rail);
+    for (const auto& [ref, rails] : by_dock)
+        deal(rails, job, *parts.find_as<catalogue::Connector>(job::find_ref(job.parts, ref)->type));
+    return all;
 }
 
 } // namespace conductus::hilt

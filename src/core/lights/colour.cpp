@@ -104,8 +104,8 @@ std::array<double, 4> duties_of(const Uv& wanted, const std::array<double, 4>& l
             std::array<double, 4> alone{};
             alone[t[i]] = 1;
             const Xyz unit = mix(alone);
-            duty[t[i]] = std::max(share[i], 0.0) / (unit.x + 15 * unit.y + 3 * unit.z) /
-                         luminous[t[i]];
+            duty[t[i]] =
+                std::max(share[i], 0.0) / (unit.x + 15 * unit.y + 3 * unit.z) / luminous[t[i]];
             most = std::max(most, duty[t[i]]);
         }
         for (double& d : duty)

@@ -79,6 +79,7 @@ Result<LookPlan> look_plan(const job::Job& job, const catalogue::Catalogue& part
     } else {
         State even = power::mean_state(state.look);
         even.chains = state.chains;
+        even.runs = state.runs;
         auto mean = solved(job, parts, even, guess);
         if (!mean) return tl::unexpected(mean.error());
         plan.sustained = std::make_shared<const Solved>(std::move(*mean));
@@ -132,6 +133,7 @@ Result<void> solve_all(Plan& plan, const Kept& kept, const Spread& spread) {
     const auto used = power::look_named(job, job.use.look);
     if (!used) return tl::unexpected(used.error());
     const auto chains = std::make_shared<const lights::Chains>(plan.lights.chains);
+    const auto runs = std::make_shared<const hilt::Runs>(hilt::runs_of(job, parts));
     const std::size_t looks = job.looks.size(), effects = job.effects.size();
     std::vector<Result<LookPlan>> solved(looks + effects);
     Result<power::Discharge> run;
@@ -151,6 +153,7 @@ Result<void> solve_all(Plan& plan, const Kept& kept, const Spread& spread) {
         State state{i < looks ? job.looks[i] : *used, {}, Brightness::brightest, Loudness::hum, 1};
         if (i >= looks) state.effect = job.effects[i - looks];
         state.chains = chains;
+        state.runs = runs;
         solved[i] = look_plan(job, parts, std::move(state));
     });
     for (std::size_t i = 0; i < solved.size(); ++i) {

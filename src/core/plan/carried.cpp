@@ -31,15 +31,10 @@ std::optional<CarryingPlace> carrying_place(const job::Job& job, const catalogue
         place.rated = fuse->hold;
     } else if (const auto* c = std::get_if<catalogue::Connector>(&figures);
                c && r.part == circuit::Part::pins) {
-        const bool plus = r.name.find("_plus_pins") != std::string::npos;
+        const int together = r.pin == "plus" ? c->plus_pins : r.pin == "minus" ? c->minus_pins : 0;
         place.kind = Kind::pins;
-        place.label = plus ? "plus pins" : "minus pins";
-        place.rated = c->pin_rating * (plus ? c->plus_pins : c->minus_pins);
-        if (!part->measured.pins.empty()) { // each by itself: "p1_plus2_bl1"
-            const auto at = r.name.find('_') + 1;
-            place.label = "pin " + r.name.substr(at, r.name.find('_', at) - at);
-            place.rated = c->pin_rating;
-        }
+        place.label = together > 0 ? r.pin + " pins" : "pin " + r.pin;
+        place.rated = c->pin_rating * std::max(1, together);
     } else if (const auto* board = std::get_if<catalogue::Board>(&figures)) {
         place.kind = Kind::pad;
         place.label = r.name.substr(r.name.rfind('_') + 1);

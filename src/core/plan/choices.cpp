@@ -5,6 +5,8 @@
 #include <atomic>
 #include <cmath>
 #include <fmt/format.h>
+#include <map>
+#include <tuple>
 
 #include "core/base/format.h"
 #include "core/circuit/solver.h"
@@ -12,6 +14,7 @@
 #include "core/job/lookup.h"
 #include "core/plan/choice_advice.h"
 #include "core/plan/choice_build.h"
+#include "core/plan/choice_leads.h"
 #include "core/plan/options.h"
 #include "core/power/luminance.h"
 #include "core/power/use_day.h"
@@ -208,12 +211,32 @@ private:
         return cells;
     }
 
-    /// What shares its load curves: contacts and protection that all of the current passes are
-    /// ohms ahead of them, and the cell is not in them at all.
+    /// Ohms that wires gain where another cell or kill has its ends elsewhere.
+    void lead() {
+        const Leads leads(plan_);
+        const double now = leads.ohms(job_);
+        for (const Candidate& kill : kills_)
+            for (std::size_t p = 0; p < protections_.size(); ++p)
+                for (const Candidate& cell : cells_[p]) {
+                    double& ohms = leads_[{kill.id, p, cell.id, cell.adapter}];
+                    if (!leads.follow()) continue;
+                    Choice c;
+                    c.kill = kill.id;
+                    c.protection = protections_[p];
+                    c.cap = 1;
+                    Job with = built(job_, parts_, c);
+                    job::place_cells(cell.id, cell.adapter, cell.at, parts_)(with);
+                    ohms = leads.ohms(with) - now;
+                }
+    }
+
+    /// What shares its load curves: contacts, protection and lengths of wires that all of the
+    /// current passes are ohms ahead of them, and the cell is not in them at all.
     std::vector<Choice> group() {
         rest_ = tightest_of_the_rest(plan_);
         for (const std::string& protection : protections_)
             cells_.push_back(cells_with(protection));
+        lead();
         std::vector<Choice> groups;
         for (const Candidate& speaker : speakers_)
             for (const std::string& strip : strips_)
@@ -270,7 +293,8 @@ private:
                     c.adapter = cell.adapter;
                     c.at = cell.at;
                     c.clearance = std::min({c.clearance, kill.clearance, cell.clearance});
-                    (*loads)->ahead = contact(kill.id) - contact(kills_.front().id) +
+                    (*loads)->ahead = leads_.at({kill.id, p, cell.id, cell.adapter}) +
+                                      contact(kill.id) - contact(kills_.front().id) +
                                       each * (guard(c.protection, c.adapter) -
                                               guard(protections_.front(), own_adapter));
                     run(c, with, **loads);
@@ -368,6 +392,7 @@ private:
     std::vector<Candidate> speakers_, kills_;
     std::vector<std::string> strips_, protections_;
     std::vector<std::vector<Candidate>> cells_; ///< with each protection
+    std::map<std::tuple<std::string, std::size_t, std::string, std::string>, double> leads_;
     Millimetre rest_;
     int rows_ = 1;
 };

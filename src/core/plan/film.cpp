@@ -16,7 +16,7 @@ Result<Film> film_of(const Plan& plan, const std::string& name, const std::strin
     const job::Job& job = *plan.job;
     auto state = power::state_named(job, *plan.parts, name, look, 1);
     if (!state) return tl::unexpected(state.error());
-    state->chains = std::make_shared<const lights::Chains>(plan.lights.chains);
+    *state = power::looked_up(job, *plan.parts, std::move(*state));
     state->seed = seed;
     Film film;
     const double lasts = state->effect ? state->effect->lasts.value() : 4;

@@ -17,9 +17,9 @@ struct SizedWires {
     std::vector<SizedWire> wires; ///< supply and return, in the job's order
     std::string state;            ///< look or effect they are sized for
     Volt budget;
-    Volt now, drop;               ///< of all together, as they are and as wanted; solved
+    Volt now, drop;                    ///< of all together, as they are and as wanted; solved
     double copper_now = 0, copper = 0; ///< mm³
-    bool reached = true;          ///< false: even the thickest lose more
+    bool reached = true;               ///< false: even the thickest lose more
     job::Edit edit;
 };
 

@@ -56,7 +56,7 @@ public:
     std::vector<Input> all() {
         for (const job::Part& part : job_.parts)
             of_part(part);
-        const hilt::Lengths lengths = hilt::lengths_of(job_, parts_);
+        const hilt::Lengths lengths = hilt::runs_of(job_, parts_).lengths;
         double copper = 0;
         for (const job::Wire& w : job_.wires)
             if (w.role == job::Role::supply || w.role == job::Role::ground)

@@ -8,16 +8,6 @@
 #include "core/circuit/solver.h"
 
 namespace conductus::power {
-namespace {
-
-State with_chains(const job::Job& job, const catalogue::Catalogue& parts, State state) {
-    if (!state.chains)
-        state.chains = std::make_shared<const lights::Chains>(lights::chains_of(job, parts));
-    return state;
-}
-
-} // namespace
-
 std::vector<Share> shares_of(const State& state) {
     std::vector<Share> shares;
     auto add = [&](double of_time) -> State& {
@@ -74,7 +64,7 @@ Result<MeanAndPeak> shares_amps(const job::Job& job, const catalogue::Catalogue&
                                 const State& state) {
     MeanAndPeak all;
     circuit::Guess guess;
-    for (const Share& share : shares_of(with_chains(job, parts, state))) {
+    for (const Share& share : shares_of(looked_up(job, parts, state))) {
         const auto network = network_of(job, parts, share.state);
         if (!network) return tl::unexpected(network.error());
         const auto point = circuit::solve(*network, &guess);
@@ -96,7 +86,7 @@ Result<MeanAndPeak> shares_amps(const job::Job& job, const catalogue::Catalogue&
 
 Result<void> roll(const job::Job& job, const catalogue::Catalogue& parts, State state, double start,
                   int frames, double rate, const EachFrame& each) {
-    state = with_chains(job, parts, std::move(state));
+    state = looked_up(job, parts, std::move(state));
     state.brightness = Brightness::instant;
     circuit::Guess guess;
     for (int i = 0; i < frames; ++i) {

@@ -130,8 +130,8 @@ private:
             run.resistor = e.ref;
             run.fitted = Ohm(e.ohms);
             run.power = Watt(e.ohms * p_.resistor_amps[r] * p_.resistor_amps[r]);
-            run.rated = parts_.find_as<catalogue::Resistor>(job::find_ref(job_.parts, e.ref)->type)
-                            ->power;
+            run.rated =
+                parts_.find_as<catalogue::Resistor>(job::find_ref(job_.parts, e.ref)->type)->power;
         }
         const double amps = run.amps.value(), within = led.built_in.value() + die.series.value();
         run.forward = Volt(p_.volts[d.plus] - p_.volts[d.minus] + amps * within);
@@ -167,9 +167,9 @@ private:
         const double wires = lost(soldering_.beside(i), all);
         const double at_hand = run.forward.value() + amps * run.built_in.value() + wires;
         const double stated = die.stated.value();
-        run.ideal = Ohm((at_hand - series * die.forward.value() -
-                         wires / std::max(amps, 1e-12) * stated) /
-                        stated);
+        run.ideal =
+            Ohm((at_hand - series * die.forward.value() - wires / std::max(amps, 1e-12) * stated) /
+                stated);
         pick_resistor(run, parts_);
         return run;
     }

@@ -12,12 +12,23 @@
 
 namespace conductus::power {
 
+State looked_up(const job::Job& job, const catalogue::Catalogue& parts, State state) {
+    if (!state.chains)
+        state.chains = std::make_shared<const lights::Chains>(lights::chains_of(job, parts));
+    if (!state.runs) state.runs = std::make_shared<const hilt::Runs>(hilt::runs_of(job, parts));
+    return state;
+}
+
 Result<circuit::Network> network_of(const job::Job& job, const catalogue::Catalogue& parts,
                                     const State& state) {
     circuit::Moment moment;
-    moment.chains = state.chains
-                        ? state.chains
-                        : std::make_shared<const lights::Chains>(lights::chains_of(job, parts));
+    moment.chains = state.chains;
+    moment.runs = state.runs;
+    if (!moment.chains || !moment.runs) {
+        const State known = looked_up(job, parts, state);
+        moment.chains = known.chains;
+        moment.runs = known.runs;
+    }
     moment.scene =
         lights::Scene(job, moment.chains, state.look, state.effect,
                       {state.brightness, state.share, state.turn, state.seconds, state.seed});

@@ -29,6 +29,7 @@ struct State {
     circuit::BoardMode board = circuit::BoardMode::active;
     bool killed = false;
     std::shared_ptr<const lights::Chains> chains; ///< of the job; null: they are looked up
+    std::shared_ptr<const hilt::Runs> runs;       ///< of the job; null: they are worked out
 };
 
 /// A look at its style's mean everywhere: the one state that stands for it where one must.
@@ -42,6 +43,9 @@ State dark_state(circuit::BoardMode board, bool killed, double charge);
 /// effect is over look `look`, or the use's. Empty: look `look`. Error: none of these.
 Result<State> state_named(const job::Job& job, const catalogue::Catalogue& parts,
                           const std::string& name, const std::string& look, double charge);
+
+/// That state with what follows from the job alone filled in: for where many of it are compiled.
+State looked_up(const job::Job& job, const catalogue::Catalogue& parts, State state);
 
 /// Compiles the job in that state, its cells rested at the use's temperature.
 Result<circuit::Network> network_of(const job::Job& job, const catalogue::Catalogue& parts,

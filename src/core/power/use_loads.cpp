@@ -18,7 +18,7 @@ class Builder {
 public:
     Builder(const job::Job& job, const catalogue::Catalogue& parts, UseLoads& loads)
         : job_(job), parts_(parts), loads_(loads), lights_(strip_lights(job, parts)),
-          chains_(std::make_shared<const lights::Chains>(lights::chains_of(job, parts))) {}
+          known_(looked_up(job, parts, {})) {}
 
     Result<void> run(Wanted wanted, const Spread& spread) {
         const auto look = look_named(job_, job_.use.look);
@@ -125,7 +125,8 @@ private:
         high_ = row * 4.19;
     }
     Result<circuit::Network> network(State state) const {
-        state.chains = chains_;
+        state.chains = known_.chains;
+        state.runs = known_.runs;
         return network_of(job_, parts_, state);
     }
     Result<void> curve(LoadCurve& into, const State& state) const {
@@ -153,7 +154,8 @@ private:
         for (const int end : {0, 1}) {
             State film = mean_state(look), one = frame;
             film.effect = effect;
-            film.chains = chains_;
+            film.chains = known_.chains;
+            film.runs = known_.runs;
             film.charge = one.charge = end ? 1 : 0.1;
             const auto all = mean_amps(job_, parts_, film);
             if (!all) return tl::unexpected(all.error());
@@ -176,7 +178,7 @@ private:
     const catalogue::Catalogue& parts_;
     UseLoads& loads_;
     std::vector<StripLight> lights_;
-    std::shared_ptr<const lights::Chains> chains_;
+    State known_; ///< what follows from the job alone
     double low_ = 2, high_ = 4.19;
 };
 

@@ -22,8 +22,7 @@ Result<Measured> measure(const job::Job& job, const catalogue::Catalogue& parts,
                          const std::string& name) {
     const auto look = look_named(job, name);
     if (!look) return tl::unexpected(look.error());
-    State state{*look, {}, Brightness::brightest, Loudness::hum, 1};
-    state.chains = std::make_shared<const lights::Chains>(lights::chains_of(job, parts));
+    State state = looked_up(job, parts, {*look, {}, Brightness::brightest, Loudness::hum, 1});
     const auto mean = mean_amps(job, parts, state);
     if (!mean) return tl::unexpected(mean.error());
     state.charge = 0.5;

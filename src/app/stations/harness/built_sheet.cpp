@@ -38,7 +38,8 @@ BuiltSheet::BuiltSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
         [this](const RowsTable::Rows& rows) -> Result<void> {
             std::vector<job::Wire> wires;
             const job::Job& job = bench_.session.job();
-            if (auto ok = read_wires(rows, job, job.built.empty() ? job.wires : job.built, wires);
+            if (auto ok = read_wires(rows, job, bench_.session.parts(),
+                                     job.built.empty() ? job.wires : job.built, wires);
                 !ok)
                 return ok;
             return bench_.session.edit(tr("Harness as built"),
@@ -86,11 +87,12 @@ void BuiltSheet::show_job() {
     const job::Job& job = bench_.session.job();
     RowsTable::Rows built;
     for (const job::Wire& w : job.built)
-        built.push_back(wire_cells(w));
+        built.push_back(wire_cells(w, job, bench_.session.parts()));
     built_->show_rows(built);
     planned_->setRowCount(static_cast<int>(job.wires.size()));
     for (int row = 0; row < planned_->rowCount(); ++row) {
-        const QStringList cells = wire_cells(job.wires[static_cast<std::size_t>(row)]);
+        const QStringList cells =
+            wire_cells(job.wires[static_cast<std::size_t>(row)], job, bench_.session.parts());
         for (int c = 0; c < cells.size(); ++c)
             set_cell(planned_, row, c, cells[c]);
     }

@@ -27,6 +27,7 @@
 #include "core/job/lookup.h"
 #include "core/job/words.h"
 #include "files/harness_files.h"
+#include "files/spice.h"
 
 namespace conductus::app {
 
@@ -75,7 +76,7 @@ void LanesView::paintEvent(QPaintEvent*) {
         double end = 0;
         for (const harness::Lane& lane : plan_->harness.lanes)
             end = std::max(end, lane.to);
-        if (x0 > 4 && x0 + end * axis->per_mm < width() - shown.lettering * 4)
+        if (x0 > 4 && x0 + end * axis->per_mm < width() - shown.lettering * 0.5)
             shown.axis = Scale{x0, 0, axis->per_mm};
     }
     spots_ = paint_lanes(p, QRectF(rect()).adjusted(2, 2, -2, -2), *plan_, shown,
@@ -94,6 +95,13 @@ void LanesView::mousePressEvent(QMouseEvent* event) {
     if (const QString ref = wire_at(event->position()); !ref.isEmpty())
         bench_.selection.choose(ref);
 }
+
+void LanesView::mouseMoveEvent(QMouseEvent* event) {
+    const QString ref = wire_at(event->position());
+    bench_.selection.light(ref.isEmpty() ? QStringList() : QStringList{ref});
+}
+
+void LanesView::leaveEvent(QEvent*) { bench_.selection.light({}); }
 
 void LanesView::keyPressEvent(QKeyEvent* event) {
     const int step = event->key() == Qt::Key_Down || event->key() == Qt::Key_Right ? 1
@@ -151,26 +159,31 @@ WiresSheet::WiresSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     missing_->setAccessibleName(tr("Wire what is missing"));
     auto* out = new QPushButton(tr("Write …"), sheet);
     out->setObjectName("writeHarness");
-    out->setToolTip(tr("Cut list, labels, lanes, connector faces, configuration"));
+    out->setToolTip(tr("Cut list, labels, lanes, connector faces, netlist, configuration"));
     out->setMenu(out_menu());
     auto* in = new QPushButton(tr("Read wires …"), sheet);
     in->setObjectName("readWires");
-    auto* top = new QHBoxLayout;
+    auto* top = static_cast<QHBoxLayout*>(column->itemAt(0)->layout()); // beside the title
     top->setSpacing(8);
     top->addWidget(said_, 1);
     top->addWidget(missing_);
     top->addWidget(in);
     top->addWidget(out);
-    lanes_ = new LanesView(bench, sheet);
+    auto* drawn = new QWidget(sheet); // lanes, and what is said of them
+    lanes_ = new LanesView(bench, drawn);
     auto* scroll = new QScrollArea(sheet);
     scroll->setWidgetResizable(true);
     scroll->setFocusPolicy(Qt::NoFocus);
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->setWidget(lanes_);
-    note_ = label({}, "second", sheet);
+    note_ = label({}, "second", drawn);
     note_->setObjectName("wiresNote");
     note_->setWordWrap(true);
+    auto* under = new QVBoxLayout(drawn);
+    under->setContentsMargins(0, 0, 0, 0);
+    under->addWidget(lanes_, 1);
+    under->addWidget(note_);
+    scroll->setWidget(drawn);
     filter_ = new QLineEdit(sheet);
     filter_->setObjectName("wiresFilter");
     filter_->setAccessibleName(tr("Show wires that hold"));
@@ -193,7 +206,8 @@ WiresSheet::WiresSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
         [this](const RowsTable::Rows& rows) -> Result<void> {
             std::vector<job::Wire> wires;
             const job::Job& job = bench_.session.job();
-            if (auto ok = read_wires(rows, job, job.wires, wires); !ok) return ok;
+            if (auto ok = read_wires(rows, job, bench_.session.parts(), job.wires, wires); !ok)
+                return ok;
             // A table in another order is still the same harness.
             std::stable_sort(wires.begin(), wires.end(),
                              [&](const job::Wire& a, const job::Wire& b) {
@@ -208,11 +222,20 @@ WiresSheet::WiresSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
         sheet);
     table_->setToolTip(
         tr("Type in the last row for another wire. Cut to: empty, as its route asks"));
-    table_->horizontalHeader()->setMinimumSectionSize(qRound(bench.appearance.text() * 2.6));
+    table_->horizontalHeader()->setMinimumSectionSize(qRound(bench.appearance.text() * 2.2));
+    table_->setProperty("dense", true);
+    auto* header = table_->horizontalHeader();
+    header->setSectionResizeMode(QHeaderView::ResizeToContents);
+    header->setStretchLastSection(true);
+    for (int c = static_cast<int>(wire_columns().size()); c < table_->columnCount(); ++c)
+        table_->horizontalHeaderItem(c)->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    const auto roomy = [this] { // a few rows in any window
+        table_->setMinimumHeight(qRound(bench_.appearance.text() * 8));
+    };
+    roomy();
+    connect(&bench.appearance, &Appearance::changed, this, roomy);
     connect(table_, &RowsTable::taken, this, &WiresSheet::show_job);
-    column->addLayout(top);
-    column->addWidget(scroll, 9);
-    column->addWidget(note_);
+    column->addWidget(scroll, 7);
     column->addLayout(tools);
     column->addWidget(table_, 4);
     column->addWidget(table_->refusal());
@@ -254,8 +277,12 @@ WiresSheet::WiresSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
             !table_->item(row, 0)->text().isEmpty())
             bench_.selection.choose(table_->item(row, 0)->text());
     });
-    connect(&bench.selection, &Selection::changed, this, [this] {
+    connect(&bench.selection, &Selection::changed, this, [this, scroll] {
         const QString chosen = bench_.selection.options().chosen;
+        for (const LaneSpot& s : lanes_->spots())
+            if (s.ref == chosen && !lanes_->underMouse())
+                scroll->ensureVisible(qRound(s.box.center().x()), qRound(s.box.center().y()), 20,
+                                      30);
         if (chosen.isEmpty() || table_->hasFocus()) return;
         for (int row = 0; row < table_->rowCount(); ++row)
             if (table_->item(row, 0) && table_->item(row, 0)->text() == chosen) {
@@ -278,7 +305,7 @@ void WiresSheet::list() {
     };
     std::vector<Row> all;
     for (const job::Wire& w : job.wires) {
-        Row row{wire_cells(w), 0};
+        Row row{wire_cells(w, job, bench_.session.parts()), 0};
         const harness::WireRow* solved = plan_ ? plan_->harness.wire(w.ref) : nullptr;
         if (solved) {
             row.cells << words(text(solved->route.length())) << words(text(solved->amps))
@@ -394,6 +421,18 @@ QMenu* WiresSheet::out_menu() {
                   },
                   tr("Connector faces"), path, QSize(760, qRound(connectors_height(plan, 13)) + 12),
                   inks);
+          });
+    entry(tr("Netlist of the worst state"), tr("Netlists (*.cir)"), ".cir",
+          [=](const plan::Plan& plan, const QString& path) -> Result<void> {
+              for (const auto* list : {&plan.looks, &plan.effects})
+                  if (const auto* look = job::find_name(*list, plan.harness.worst)) {
+                      const circuit::Network& network = look->fresh->network;
+                      return text_to(
+                          path, files::spice_text(
+                                    network, plan.job->name + ", " + look->name,
+                                    network.converters.empty() ? nullptr : &look->fresh->point));
+                  }
+              return problem(plan.job->name, "nothing is solved", "Wire the board to the cell");
           });
     entry(tr("Configuration"), tr("Settings (*.json *.txt)"), "-config.json",
           [=](const plan::Plan& plan, const QString& path) {

@@ -119,7 +119,10 @@ int main(int argc, char** argv) {
                 ->setCurrentIndex(static_cast<int>(it - sheets.begin()));
         }
         if (view == "assembly") v->selection().overlay(app::Overlay::sound);
-        if (view == "wires") v->selection().overlay(app::Overlay::amps);
+        if (view == "wires") {
+            v->selection().overlay(app::Overlay::amps);
+            v->selection().choose("W7");
+        }
         if (view == "data") // one line soldered elsewhere than it is set
             (void)v->session().edit("Set", [&](job::Job& j) {
                 harness::configure_as_wired(v->session().parts())(j);

@@ -1,6 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/drawing/section_wires.h"
 
+#include <cmath>
+#include <numbers>
+
 #include "app/session/words.h"
 #include "core/job/lookup.h"
 
@@ -30,10 +33,17 @@ void paint_wires(QPainter& p, const std::vector<const harness::WireRow*>& wires,
         QPolygonF line;
         for (const hilt::Bend& bend : w->route.line)
             line << QPointF(s.x(bend.at), s.y(bend.up.value()));
-        // On paper, so that it stands out from what it passes.
-        for (const QPen& pen : {QPen(inks.paper, 4.5), QPen(inks.petrol, 2)}) {
-            p.setPen(pen);
+        // What runs along the near or the far side shows over what it passes: thin and dashed.
+        const double up = std::abs(std::cos(w->route.turn.value() * std::numbers::pi / 180));
+        if (!w->route.straight && up < 0.5) {
+            p.setPen(QPen(inks.petrol, 1.2, Qt::DashLine));
             p.drawPolyline(line);
+            p.setPen(QPen(inks.petrol, 1.6));
+        } else {
+            for (const QPen& pen : {QPen(inks.paper, 4.5), QPen(inks.petrol, 2)}) {
+                p.setPen(pen);
+                p.drawPolyline(line);
+            }
         }
         p.setBrush(inks.paper);
         for (const QPointF& end : {line.value(0), line.value(line.size() - 1)})

@@ -21,6 +21,7 @@ DataSheet::DataSheet(const Bench& bench, QWidget* parent) : StationPage(bench, p
     auto [top, top_column] = paper(tr("As soldered"), tr("pad to lights, to button"), this);
     wired_ = reading_table({tr("pad"), tr("leads to"), tr("wired"), tr("set")}, 1, "dataMap",
                            tr("What hangs on which pad"), bench.appearance, top);
+    wired_->setProperty("dense", true);
     top_column->addWidget(wired_, 1);
 
     auto [left, left_column] = paper(tr("Data lines as set"), {}, this);
@@ -128,38 +129,55 @@ void DataSheet::show_job() {
     mode_->setCurrentIndex(job.config.buttons);
 }
 
+/// What hangs on a pad, a row each: what stands before it, then those that show the same pixels
+/// together; what comes behind others after an arrow, what shows theirs without.
+QStringList DataSheet::lights_of(const harness::DataLine& line) {
+    const QString arrow = QString::fromUtf8(" → ");
+    QString before;
+    if (line.series > Ohm(0)) before += words(text(line.series)) + arrow;
+    if (!line.shifter.empty()) before += words(line.shifter) + arrow;
+    QStringList rows;
+    for (std::size_t i = 0; i < line.ranges.size();) {
+        const harness::Range& r = line.ranges[i];
+        QStringList alike;
+        for (; i < line.ranges.size() && line.ranges[i].first == r.first &&
+               line.ranges[i].last == r.last;
+             ++i)
+            alike << words(line.ranges[i].ref);
+        const QString said = tr("%1 %2–%3").arg(alike.join(", ")).arg(r.first).arg(r.last);
+        rows << (rows.isEmpty() ? before + said
+                 : r.first > 1  ? arrow.trimmed() + " " + said
+                                : tr("also %1").arg(said));
+    }
+    return rows;
+}
+
 void DataSheet::show_plan(const PlanPtr& plan) {
     plan_ = plan;
     const harness::DataMap& map = plan->harness.data;
     const Inks& inks = bench_.appearance.inks();
-    wired_->setRowCount(static_cast<int>(map.lines.size() + map.buttons.size()));
-    int row = 0;
+    wired_->setRowCount(0);
+    const auto add = [&](const QStringList& cells) {
+        const int row = wired_->rowCount();
+        wired_->setRowCount(row + 1);
+        for (int c = 0; c < cells.size(); ++c)
+            set_cell(wired_, row, c, cells[c]);
+        return row;
+    };
     for (const harness::DataLine& line : map.lines) {
-        QStringList lights;
-        if (line.series > Ohm(0)) lights << words(text(line.series));
-        if (!line.shifter.empty()) lights << words(line.shifter);
-        for (const harness::Range& r : line.ranges)
-            lights << tr("%1 %2–%3").arg(words(r.ref)).arg(r.first).arg(r.last);
-        set_cell(wired_, row, 0, words(line.pad));
-        set_cell(wired_, row, 1,
-                 lights.isEmpty() ? tr("nothing")
-                                  : lights.join(QString::fromUtf8(" → ")) +
-                                        (line.mirrored ? tr(", mirrored") : QString()))
-            ->setToolTip(lights.join(", "));
-        set_cell(wired_, row, 2, tr("%1 px").arg(line.wired));
+        const QStringList lights = lights_of(line);
         const bool differs = line.configured && *line.configured != line.wired;
-        set_cell(wired_, row, 3,
-                 line.configured ? tr("%1 px").arg(*line.configured) : tr("not set"))
-            ->setForeground(differs ? inks.warn : inks.ink);
-        ++row;
+        const int row =
+            add({words(line.pad), lights.value(0, tr("nothing")), tr("%1 px").arg(line.wired),
+                 line.configured ? tr("%1 px").arg(*line.configured) : tr("not set")});
+        wired_->item(row, 3)->setForeground(differs ? inks.warn : inks.ink);
+        for (int i = 1; i < lights.size(); ++i)
+            add({{}, lights[i], {}, {}});
     }
-    for (const harness::ButtonLine& b : map.buttons) {
-        set_cell(wired_, row, 0, words(b.pad));
-        set_cell(wired_, row, 1, b.button.empty() ? tr("no button") : words(b.button));
-        set_cell(wired_, row, 2, b.button.empty() ? tr("no") : tr("yes"));
-        set_cell(wired_, row, 3, b.use.empty() ? tr("not set") : words(b.use));
-        ++row;
-    }
+    for (const harness::ButtonLine& b : map.buttons)
+        add({words(b.pad), b.button.empty() ? tr("no button") : words(b.button),
+             b.button.empty() ? tr("no") : tr("yes"),
+             b.use.empty() ? tr("not set") : words(b.use)});
     show_mismatches();
 }
 

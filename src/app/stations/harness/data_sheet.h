@@ -22,6 +22,7 @@ public:
     void show_plan(const PlanPtr& plan) override;
 
 private:
+    static QStringList lights_of(const harness::DataLine& line);
     void show_mismatches();
     QTableWidget* wired_;
     RowsTable *lines_, *buttons_;

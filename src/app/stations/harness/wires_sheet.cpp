@@ -354,7 +354,8 @@ void WiresSheet::show_plan(const PlanPtr& plan) {
                                                   : tr("; together they lose %1 in %2")
                                                         .arg(words(text(h.drop)), words(h.worst))));
     missing_->setVisible(gaps > 0);
-    missing_->setText(counted(gaps, tr("Wire the missing one"), tr("Wire the %1 missing")));
+    missing_->setText(gaps == 1 ? tr("Wire the missing one")
+                                : tr("Wire the %1 missing").arg(gaps));
     QStringList notes;
     for (const harness::Twist& t : h.twists)
         notes << tr("%1 carries %2: %3.")

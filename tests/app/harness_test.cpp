@@ -175,16 +175,18 @@ TEST_F(HarnessTest, AWireIsChosenInTheLanesTheTableAndTheFindings) {
     auto* lanes = find<LanesView>("lanes");
     lanes->repaint();
     const Selection& selection = window_->job_view()->selection();
-    for (const LaneSpot& spot : lanes->spots()) {
-        if (spot.ref != "W3") continue;
-        QTest::mouseClick(lanes, Qt::LeftButton, {}, spot.box.center().toPoint());
-    }
+    // A copy: what is pointed at is painted anew, with new spots.
+    const auto place = [lanes](const QString& ref) {
+        for (const LaneSpot& spot : lanes->spots())
+            if (spot.ref == ref) return spot.box.center().toPoint();
+        return QPoint();
+    };
+    QTest::mouseClick(lanes, Qt::LeftButton, {}, place("W3"));
     EXPECT_EQ(selection.options().chosen, "W3");
     // Hovering lights a wire here and above, and what it ends on.
     auto* section = find<SectionView>("section");
     const QImage before_hover = section->grab().toImage();
-    for (const LaneSpot& spot : lanes->spots())
-        if (spot.ref == "W8") QTest::mouseMove(lanes, spot.box.center().toPoint());
+    QTest::mouseMove(lanes, place("W8"));
     EXPECT_EQ(selection.options().lit, QStringList{"W8"});
     EXPECT_NE(section->grab().toImage(), before_hover);
     QTest::mouseMove(lanes, QPoint(3, lanes->height() - 3));

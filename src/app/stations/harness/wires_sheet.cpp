@@ -280,9 +280,11 @@ WiresSheet::WiresSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     connect(&bench.selection, &Selection::changed, this, [this, scroll] {
         const QString chosen = bench_.selection.options().chosen;
         for (const LaneSpot& s : lanes_->spots())
-            if (s.ref == chosen && !lanes_->underMouse())
-                scroll->ensureVisible(qRound(s.box.center().x()), qRound(s.box.center().y()), 20,
-                                      30);
+            if (s.ref == chosen && !lanes_->underMouse()) {
+                const QPoint at = s.box.center().toPoint();
+                scroll->ensureVisible(at.x(), at.y(), 20, 30);
+                break; // painted anew, the spots are others
+            }
         if (chosen.isEmpty() || table_->hasFocus()) return;
         for (int row = 0; row < table_->rowCount(); ++row)
             if (table_->item(row, 0) && table_->item(row, 0)->text() == chosen) {
@@ -354,8 +356,7 @@ void WiresSheet::show_plan(const PlanPtr& plan) {
                                                   : tr("; together they lose %1 in %2")
                                                         .arg(words(text(h.drop)), words(h.worst))));
     missing_->setVisible(gaps > 0);
-    missing_->setText(gaps == 1 ? tr("Wire the missing one")
-                                : tr("Wire the %1 missing").arg(gaps));
+    missing_->setText(gaps == 1 ? tr("Wire the missing one") : tr("Wire the %1 missing").arg(gaps));
     QStringList notes;
     for (const harness::Twist& t : h.twists)
         notes << tr("%1 carries %2: %3.")

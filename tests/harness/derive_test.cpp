@@ -185,6 +185,7 @@ TEST(Derive, LoosePartsTakeThePlaceTheyAreMadeFor) {
     job.parts.push_back(driver);
     wire_missing(parts())(job);
     EXPECT_TRUE(is_wired(job, "RG1.out", "X1.plus"));
+    EXPECT_TRUE(is_wired(job, "RG1.out", "LS1.plus")) << "its output is as high as its supply";
     EXPECT_TRUE(is_wired(job, "U1.d2", "LS1.in") && is_wired(job, "LS1.out", "X1.data"));
     EXPECT_TRUE(missing_wires(job, parts()).empty());
     ASSERT_TRUE(job::validate(job, parts()));

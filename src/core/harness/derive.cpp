@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <map>
 #include <set>
 
 #include "core/circuit/copper.h"
@@ -118,12 +119,18 @@ private:
     }
     /// What feeds pixels or a display: a regulator that is fitted for such, not yet spoken for, and
     /// gives enough; else the board's supply.
-    [[nodiscard]] std::string feed_for(double amps, bool pixels) const {
+    [[nodiscard]] std::string feed_for(double amps, bool pixels) {
         for (const job::Part& part : job_.parts) {
             const auto* r = parts_.find_as<catalogue::Regulator>(part.type);
-            const bool boosts = r && r->method == catalogue::Regulator::Method::step_up;
-            if (r && boosts == pixels && r->limit.value() >= amps && !touched(part.ref + ".out"))
-                return part.ref + ".out";
+            if (!r || (r->method == catalogue::Regulator::Method::step_up) != pixels) continue;
+            // What was wired to it before is the person's; what is added here is counted.
+            const std::string out = part.ref + ".out";
+            const auto given = given_.find(part.ref);
+            if (given == given_.end() && touched(out)) continue;
+            const double sum = amps + (given == given_.end() ? 0 : given->second);
+            if (sum > r->limit.value()) continue;
+            given_[part.ref] = sum;
+            return out;
         }
         return bat();
     }
@@ -440,7 +447,8 @@ private:
     std::string only_, board_;
     PackEnds ends_;
     std::vector<Missing> missing_;
-    std::vector<int> need_; ///< of each, which need it is part of
+    std::map<std::string, double> given_; ///< amps that regulators are asked for here
+    std::vector<int> need_;               ///< of each, which need it is part of
     int needs_ = 0;
     bool in_need_ = false;
 };

@@ -117,6 +117,7 @@ private:
         }
         return best;
     }
+    enum class Feed { board, pixels, display };
     /// What feeds pixels or a display: a regulator that is fitted for such, not yet spoken for, and
     /// gives enough; else the board's supply.
     [[nodiscard]] std::string feed_for(double amps, bool pixels) {
@@ -234,10 +235,11 @@ private:
         const auto& f = parts_.find(part.type)->figures;
         const std::string& r = part.ref;
         auto between = [&](const std::string& plus, const std::string& minus, bool switched,
-                           Ampere amps, const std::string& what, const std::string& feed) {
+                           Ampere amps, const std::string& what, Feed feed) {
             const int gauge = std::max(22, gauge_for(amps));
             if (!supply_net().contains(plus))
-                want(feed, plus, Role::supply, gauge, what + " has no supply");
+                want(feed == Feed::board ? bat() : feed_for(amps.value(), feed == Feed::pixels),
+                     plus, Role::supply, gauge, what + " has no supply");
             if (return_net().contains(minus)) return;
             const auto free = free_pads(job_, parts_, 'l');
             want(minus, switched && !free.empty() ? free.front() : gnd(), Role::ground, gauge,
@@ -245,9 +247,9 @@ private:
         };
         if (const auto* group = std::get_if<catalogue::PixelGroup>(&f)) {
             const double amps = full_amps(parts_, group->pixel, group->count);
-            between(r + ".plus", r + ".minus", false, Ampere(amps), r, feed_for(amps, true));
+            between(r + ".plus", r + ".minus", false, Ampere(amps), r, Feed::pixels);
         } else if (std::holds_alternative<catalogue::Pixel>(f)) {
-            between(r + ".plus", r + ".minus", false, Ampere(0.06), r, feed_for(0.06, true));
+            between(r + ".plus", r + ".minus", false, Ampere(0.06), r, Feed::pixels);
         } else if (const auto* led = std::get_if<catalogue::Led>(&f)) {
             for (std::size_t i = 0; i < led->dies.size(); ++i)
                 die(r, led->dies.size() == 1 ? r + ".minus" : fmt::format("{}.minus{}", r, i + 1),
@@ -255,14 +257,13 @@ private:
         } else if (const auto* button = std::get_if<catalogue::Button>(&f);
                    button && !button->light.dies.empty()) {
             between(r + ".led_plus", r + ".led_minus", true, Ampere(0.02), "the light in " + r,
-                    bat());
+                    Feed::board);
         } else if (const auto* display = std::get_if<catalogue::Display>(&f)) {
-            between(r + ".plus", r + ".minus", false, Ampere(0.05), r,
-                    feed_for(display->lit.value(), false));
+            between(r + ".plus", r + ".minus", false, display->lit, r, Feed::display);
         } else if (std::holds_alternative<catalogue::Shifter>(f)) {
-            between(r + ".plus", r + ".minus", false, Ampere(0.05), r, feed_for(0.05, true));
+            between(r + ".plus", r + ".minus", false, Ampere(0.05), r, Feed::pixels);
         } else if (std::holds_alternative<catalogue::Regulator>(f)) {
-            between(r + ".in", r + ".gnd", false, Ampere(1), r, bat());
+            between(r + ".in", r + ".gnd", false, Ampere(1), r, Feed::board);
         } else if (const auto* port = std::get_if<catalogue::Port>(&f)) {
             // Right at the cells: a kill that is open must not keep them from being charged.
             const int gauge = std::max(22, gauge_for(port->rating));
@@ -276,7 +277,7 @@ private:
                      r + " does not reach the cell");
             if (!port->light.dies.empty())
                 between(r + ".led_plus", r + ".led_minus", true, Ampere(0.02), "the light in " + r,
-                        bat());
+                        Feed::board);
         }
     }
 

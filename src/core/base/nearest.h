@@ -28,6 +28,7 @@ inline std::size_t edit_distance(std::string_view a, std::string_view b) {
 template <class Range>
 std::string nearest_word(std::string_view word, const Range& candidates) {
     std::string best;
+    if (word.size() > 100) return best; // no word that was mistyped
     std::size_t least = std::max<std::size_t>(2, word.size() / 3) + 1;
     for (const auto& candidate : candidates)
         if (const std::size_t d = edit_distance(word, candidate); d < least) {

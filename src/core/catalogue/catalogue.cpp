@@ -24,6 +24,18 @@ Result<void> Catalogue::add(PartType type) {
     return {};
 }
 
+Result<void> Catalogue::add_own(PartType type, std::string written) {
+    const std::string id = type.id;
+    if (auto ok = add(std::move(type)); !ok) return ok;
+    own_.emplace(id, std::move(written));
+    return {};
+}
+
+const std::string* Catalogue::written(std::string_view id) const {
+    const auto it = own_.find(id);
+    return it == own_.end() ? nullptr : &it->second;
+}
+
 const PartType* Catalogue::find(std::string_view id) const {
     const auto it = types_.find(id);
     return it == types_.end() ? nullptr : &it->second;

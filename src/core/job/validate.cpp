@@ -28,8 +28,10 @@ Result<const PartType*> known_type(const std::string& id, const std::string& whe
     if (const PartType* type = parts.find(id)) return type;
     const std::string near = parts.nearest(id);
     return problem(where, fmt::format("the part type '{}' is not in the catalogue", id),
-                   near.empty() ? "Choose a type from data/catalogue"
-                                : fmt::format("Did you mean '{}'?", near));
+                   near.empty()
+                       ? "Choose a type of the catalogue, or add it to the shop's own parts"
+                       : fmt::format("Did you mean '{}'?", near),
+                   Cause::unknown_part);
 }
 
 /// A reference becomes node names of the netlist, so it is letters and digits, unique in any case.
@@ -290,8 +292,8 @@ Result<void> check_harness(const Job& job, const Catalogue& parts) {
 
 Result<void> validate(const Job& job, const Catalogue& parts) {
     if (job.name.empty()) return problem("/name", "the job has no name", "Give it one");
+    if (auto ok = check_limits(job); !ok) return ok;
     if (auto ok = validate_sections(job.hilt.sections); !ok) return ok;
-
     if (auto ok = check_survey(job.hilt); !ok) return ok;
 
     std::set<std::string> taken;

@@ -25,6 +25,9 @@ Result<void> names_unique(const List& list, const std::string& at) {
     return {};
 }
 
+/// Every field of the job within its limits (limits.h, fields.h).
+Result<void> check_limits(const Job& job);
+
 /// Joints, screws, openings and socket.
 Result<void> check_survey(const Hilt& hilt);
 

@@ -19,6 +19,11 @@ std::string content_id(std::string_view bytes) {
     return fmt::format("{:016x}{:016x}", hash.high64, hash.low64);
 }
 
+bool is_content_id(std::string_view text) {
+    return text.size() == 32 &&
+           text.find_first_not_of("0123456789abcdef") == std::string_view::npos;
+}
+
 std::optional<std::string> picture_type(std::string_view bytes) {
     if (bytes.starts_with("\x89PNG\r\n\x1a\n")) return "image/png";
     if (bytes.starts_with("\xff\xd8\xff")) return "image/jpeg";

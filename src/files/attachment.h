@@ -12,7 +12,8 @@
 
 namespace conductus::files {
 
-/// A picture ("image/png", "image/jpeg") or the document of a milestone ("job").
+/// A picture ("image/png", "image/jpeg"), the document of a milestone ("job"), or the definition of
+/// one of the shop's own parts ("part").
 struct Attachment {
     std::string type;
     std::string bytes;
@@ -22,6 +23,8 @@ using Attachments = std::map<std::string, Attachment>; ///< by content_id
 
 /// 128 bits of XXH3 as 32 hexadecimal digits.
 std::string content_id(std::string_view bytes);
+/// Whether the text is such an id, of whatever bytes.
+bool is_content_id(std::string_view text);
 
 /// "image/png" or "image/jpeg" by the first bytes; nothing for anything else.
 std::optional<std::string> picture_type(std::string_view bytes);

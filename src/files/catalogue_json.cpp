@@ -403,58 +403,82 @@ void describe(V& v, CatalogueFile& f) {
     v.list("parts", f.parts);
 }
 
-/// A part and the file it is from.
+/// A part, the file it is from, and its definition there.
 struct Read {
     std::string name;
     catalogue::PartType part;
+    std::string written;
+    std::string where; ///< file and line
 };
 
-Result<void> read_one(const std::filesystem::path& path, std::vector<Read>& all) {
-    const auto text = read_text(path);
-    if (!text) return tl::unexpected(text.error());
-    const std::string name = path.filename().string();
-    const auto json = parse_json(*text, name);
-    if (!json) return tl::unexpected(json.error());
-    if (!json->is_object() || json->value("format", "") != "conductus-catalogue")
-        return problem(name, "this is not a Conductus catalogue",
-                       "It starts with \"format\": \"conductus-catalogue\"");
+template <class T>
+Result<T> read_object(const Json& json, const std::string& name) {
     ReadContext context{name, {}};
-    JsonReader reader(*json, "", context);
-    CatalogueFile file;
-    describe(reader, file);
+    JsonReader reader(json, context);
+    T value;
+    describe(reader, value);
     reader.finish();
     if (context.first) return tl::unexpected(*context.first);
-    for (auto& part : file.parts)
-        all.push_back({name, std::move(part)});
-    return {};
+    return value;
+}
+
+/// "parts.json /parts/3/mass_g" says which line that is, too.
+Problem with_line(Problem p, std::string_view text) {
+    if (const auto at = p.where.find(" /"); at != std::string::npos)
+        if (const auto line = line_of(text, std::string_view(p.where).substr(at + 1)); line > 0)
+            p.where =
+                fmt::format("{}, line {},{}", p.where.substr(0, at), line, p.where.substr(at));
+    return p;
+}
+
+Result<std::vector<Read>> read_one(const std::filesystem::path& path) {
+    const auto text = read_text(path);
+    if (!text) return tl::unexpected(text.error());
+    const std::string name = path_text(path.filename());
+    const auto json = parse_json(*text, name);
+    if (!json) return tl::unexpected(json.error());
+    const auto format = json->is_object() ? json->find("format") : json->end();
+    if (!json->is_object() || format == json->end() || *format != "conductus-catalogue")
+        return problem(name + ", line 1", "this is not a Conductus catalogue",
+                       "It starts with \"format\": \"conductus-catalogue\"", Cause::foreign);
+    auto file = read_object<CatalogueFile>(*json, name);
+    if (!file) return tl::unexpected(with_line(file.error(), *text));
+    std::vector<Read> all;
+    for (std::size_t i = 0; i < file->parts.size(); ++i) {
+        const std::string pointer = fmt::format("/parts/{}", i);
+        all.push_back({name, std::move(file->parts[i]), json_text((*json)["parts"][i]),
+                       fmt::format("{}, line {},", name, line_of(*text, pointer))});
+    }
+    return all;
 }
 
 } // namespace
 
 namespace {
 
-/// Adds every *.json of a folder, in the order of their names; says how many there were.
-Result<std::size_t> read_folder(const std::filesystem::path& folder,
-                                catalogue::Catalogue& catalogue) {
+std::vector<std::filesystem::path> catalogue_files(const std::filesystem::path& folder) {
     std::vector<std::filesystem::path> paths;
     std::error_code error;
     for (const auto& entry : std::filesystem::directory_iterator(folder, error))
         if (entry.path().extension() == ".json") paths.push_back(entry.path());
     std::sort(paths.begin(), paths.end());
-    std::vector<Read> all;
-    for (const auto& path : paths)
-        if (auto ok = read_one(path, all); !ok) return tl::unexpected(ok.error());
-    // Others name pixel classes, in whichever file they are.
+    return paths;
+}
+
+/// Adds parts, classes of pixels first: others name them, in whichever file they are.
+Result<void> add_all(std::vector<Read> all, bool own, catalogue::Catalogue& catalogue) {
     std::stable_partition(all.begin(), all.end(), [](const Read& r) {
         return std::holds_alternative<catalogue::Pixel>(r.part.figures);
     });
-    for (Read& r : all)
-        if (auto ok = catalogue.add(std::move(r.part)); !ok) {
-            Problem p = ok.error();
-            p.where = r.name + " " + p.where;
-            return tl::unexpected(p);
-        }
-    return paths.size();
+    for (Read& r : all) {
+        auto ok = own ? catalogue.add_own(std::move(r.part), std::move(r.written))
+                      : catalogue.add(std::move(r.part));
+        if (ok) continue;
+        Problem p = ok.error();
+        p.where = r.where + " " + p.where;
+        return tl::unexpected(p);
+    }
+    return {};
 }
 
 /// Empty where the machine has no home.
@@ -468,27 +492,64 @@ std::filesystem::path own_parts() {
 
 } // namespace
 
+Result<catalogue::PartType> parse_part(std::string_view text, const std::string& name) {
+    const auto json = parse_json(text, name);
+    if (!json) return tl::unexpected(json.error());
+    if (!json->is_object())
+        return problem(name, std::string("this is ") + kind_of(*json) + ", not a part",
+                       "Write it in { }");
+    return read_object<catalogue::PartType>(*json, name);
+}
+
 Result<catalogue::Catalogue> read_catalogue(const std::filesystem::path& folder) {
     catalogue::Catalogue catalogue;
-    const auto count = read_folder(folder, catalogue);
-    if (!count) return tl::unexpected(count.error());
-    if (*count == 0)
-        return problem(folder.string(), "there is no catalogue here",
+    std::vector<Read> all;
+    const auto files = catalogue_files(folder);
+    for (const auto& path : files) {
+        auto read = read_one(path);
+        if (!read) return tl::unexpected(read.error());
+        std::move(read->begin(), read->end(), std::back_inserter(all));
+    }
+    if (files.empty())
+        return problem(path_text(folder), "there is no catalogue here",
                        "Set CONDUCTUS_DATA to the folder with catalogue/, demo/ and fonts/");
+    if (auto ok = add_all(std::move(all), false, catalogue); !ok) return tl::unexpected(ok.error());
     return catalogue;
 }
 
-Result<catalogue::Catalogue> read_catalogues(const std::filesystem::path& data) {
-    auto catalogue = read_catalogue(data / "catalogue");
-    if (!catalogue) return catalogue;
+Result<Catalogues> read_catalogues(const std::filesystem::path& data) {
+    auto shipped = read_catalogue(data / "catalogue");
+    if (!shipped) return tl::unexpected(shipped.error());
+    Catalogues all{std::move(*shipped), {}};
     const auto own = own_parts();
-    if (own.empty()) return catalogue;
-    if (const auto count = read_folder(own, *catalogue); !count) {
-        Problem p = count.error();
-        p.where = own.string() + "/" + p.where;
-        return tl::unexpected(p);
+    if (own.empty()) return all;
+    const auto skip = [&](Problem p) {
+        p.where = path_text(own) + "/" + p.where;
+        p.what = "this file of own parts is left out: " + p.what;
+        all.skipped.push_back(std::move(p));
+    };
+    // A part may name a class of pixels of a later file, so what fails is tried once more.
+    std::vector<std::vector<Read>> again;
+    for (const auto& path : catalogue_files(own)) {
+        auto read = read_one(path);
+        if (!read) {
+            skip(read.error());
+            continue;
+        }
+        catalogue::Catalogue with = all.parts;
+        if (add_all(*read, true, with))
+            all.parts = std::move(with);
+        else
+            again.push_back(std::move(*read));
     }
-    return catalogue;
+    for (const auto& read : again) {
+        catalogue::Catalogue with = all.parts;
+        if (auto ok = add_all(read, true, with); ok)
+            all.parts = std::move(with);
+        else
+            skip(ok.error());
+    }
+    return all;
 }
 
 Result<std::filesystem::path> find_data(const std::filesystem::path& executable) {

@@ -2,6 +2,8 @@
 #pragma once
 
 #include <filesystem>
+#include <string_view>
+#include <vector>
 
 #include "core/base/problem.h"
 #include "core/catalogue/catalogue.h"
@@ -11,9 +13,19 @@ namespace conductus::files {
 /// Reads every *.json of a folder, in the order of their names (pixel classes before strips).
 Result<catalogue::Catalogue> read_catalogue(const std::filesystem::path& folder);
 
+/// The parts that jobs may use on this machine.
+struct Catalogues {
+    catalogue::Catalogue parts;
+    std::vector<Problem> skipped; ///< files of own parts that can not be used, each with its line
+};
+
 /// The shipped catalogue of `data`, and after it the shop's own parts: every *.json of
-/// $XDG_DATA_HOME/conductus/catalogue (~/.local/share where not set), if that folder is there.
-Result<catalogue::Catalogue> read_catalogues(const std::filesystem::path& data);
+/// $XDG_DATA_HOME/conductus/catalogue (~/.local/share where not set), if that folder is there. A
+/// broken file of own parts is left out whole and said; a broken shipped one is an error.
+Result<Catalogues> read_catalogues(const std::filesystem::path& data);
+
+/// One part from its definition, as a catalogue file lists it. `name`: what errors call it.
+Result<catalogue::PartType> parse_part(std::string_view text, const std::string& name);
 
 /// The folder with catalogue/, demo/ and fonts/: $CONDUCTUS_DATA, else beside the program
 /// (installed or in the build folder). Error: none of them is there.

@@ -15,6 +15,7 @@
 #include "core/job/limits.h"
 #include "core/job/lookup.h"
 #include "core/job/terminals.h"
+#include "core/job/validate.h"
 #include "core/job/words.h"
 #include "files/csv.h"
 
@@ -205,65 +206,7 @@ std::string config_text(const job::Job& job, const harness::DataMap& map) {
 
 namespace {
 
-/// A cell of a CSV file and where it stands, lines and columns from 1.
-struct Field {
-    std::string text;
-    std::size_t line = 1, column = 1;
-};
-
-/// Records of RFC 4180; a tab or semicolon separates as well where the first row has no comma.
-std::vector<std::vector<Field>> records(std::string_view text, const std::string& name,
-                                        std::vector<Problem>& problems) {
-    const std::string_view head = text.substr(0, text.find_first_of("\r\n"));
-    char split = ',';
-    if (head.find(',') == std::string_view::npos)
-        split = head.find('\t') != std::string_view::npos  ? '\t'
-                : head.find(';') != std::string_view::npos ? ';'
-                                                           : ',';
-    std::vector<std::vector<Field>> all(1);
-    std::size_t line = 1, column = 1;
-    bool quoted = false, closed = false;
-    Field field{{}, 1, 1};
-    auto end_field = [&] {
-        all.back().push_back(field);
-        closed = false;
-    };
-    for (std::size_t i = 0; i < text.size(); ++i) {
-        const char c = text[i];
-        if (quoted) {
-            if (c == '"' && i + 1 < text.size() && text[i + 1] == '"') {
-                field.text += '"';
-                ++i, ++column;
-            } else if (c == '"') {
-                quoted = false, closed = true;
-            } else {
-                field.text += c;
-                if (c == '\n') ++line, column = 0;
-            }
-        } else if (c == '"' && field.text.empty() && !closed) {
-            quoted = true;
-        } else if (c == split) {
-            end_field();
-            field = {{}, line, column + 1};
-        } else if (c == '\n') {
-            end_field();
-            ++line, column = 0;
-            all.emplace_back();
-            field = {{}, line, 1};
-        } else if (c != '\r') {
-            field.text += c;
-        }
-        ++column;
-    }
-    if (quoted)
-        problems.push_back({fmt::format("{}: line {}, column {}", name, field.line, field.column),
-                            "a quote is opened and never closed", "Close it, or take it out"});
-    end_field();
-    std::erase_if(all, [](const std::vector<Field>& row) {
-        return row.empty() || (row.size() == 1 && row[0].text.empty());
-    });
-    return all;
-}
+using Field = CsvCell;
 
 std::string trimmed(std::string_view text) {
     const auto first = text.find_first_not_of(" \t");
@@ -285,18 +228,28 @@ public:
     }
 
     ReadWires run(std::string_view text) {
-        if (text.starts_with("\xEF\xBB\xBF")) text.remove_prefix(3);
-        if (text.find('\0') != std::string_view::npos) {
-            read_.problems.push_back({name_, "this is not text", "Save the table as CSV"});
+        const auto utf8 = as_utf8(std::string(text), name_);
+        if (!utf8) {
+            read_.problems.push_back(utf8.error());
             return std::move(read_);
         }
-        const auto rows = records(text, name_, read_.problems);
+        if (const auto nul = utf8->find('\0'); nul != std::string::npos) {
+            read_.problems.push_back(
+                {place_in(*utf8, nul, name_), "this is not text", "Save the table as CSV"});
+            return std::move(read_);
+        }
+        // A cut wire has a row a piece, and the names of the columns one more.
+        CsvTable table = read_csv(*utf8, name_, 4 * job::limits::list_length);
+        read_.problems = std::move(table.problems);
+        if (!read_.problems.empty()) return std::move(read_);
+        const auto& rows = table.records;
         if (rows.empty()) {
             read_.problems.push_back(
                 {name_, "the file is empty", "Write the columns' names in the first row"});
             return std::move(read_);
         }
         if (!columns(rows.front())) return std::move(read_);
+        width_ = rows.front().size();
         for (std::size_t i = 1; i < rows.size();) {
             // Pieces of a wire that docks cut, as a cut list has them: "W3.1", "W3.2".
             const auto [stem, first] = piece(rows[i]);
@@ -311,6 +264,10 @@ public:
                 cut ? stem : std::string());
             i = end;
         }
+        if (read_.wires.size() > job::limits::list_length)
+            read_.problems.push_back(
+                {name_, fmt::format("these are {} wires", read_.wires.size()),
+                 fmt::format("A job has {} at most", job::limits::list_length)});
         if (!read_.problems.empty()) read_.wires.clear();
         return std::move(read_);
     }
@@ -318,7 +275,12 @@ public:
 private:
     static constexpr std::array<const char*, 7> known{"ref",       "from",      "to",    "role",
                                                       "gauge_awg", "length_mm", "colour"};
+    static constexpr std::size_t most_told = 100;
     void complain(const Field& at, std::string what, std::string mend) {
+        if (read_.problems.size() == most_told)
+            read_.problems.push_back({name_, "there is more that is wrong after this",
+                                      "Mend these first, and read the table again"});
+        if (read_.problems.size() > most_told) return;
         read_.problems.push_back({fmt::format("{}: line {}, column {}", name_, at.line, at.column),
                                   std::move(what), std::move(mend)});
     }
@@ -331,7 +293,7 @@ private:
             if (it == known.end()) {
                 if (ours.contains(name)) continue;
                 const std::string near = nearest_word(name, known);
-                complain(head[i], fmt::format("'{}' is no column of wires", name),
+                complain(head[i], fmt::format("'{}' is no column of wires", shown(name, 60)),
                          near.empty() ? "Columns: ref, from, to, role, gauge_awg, length_mm, colour"
                                       : fmt::format("Did you mean '{}'?", near));
                 continue;
@@ -365,12 +327,12 @@ private:
             for (const auto& [r, t] : terminals_)
                 refs.push_back(r);
             const std::string near = nearest_word(ref, refs);
-            return complain(*f, fmt::format("there is no '{}' in this job", ref),
+            return complain(*f, fmt::format("there is no '{}' in this job", shown(ref, 60)),
                             near.empty() ? "Write a terminal like U1.bat"
                                          : fmt::format("Did you mean {}?", near));
         }
         if (std::find(owner->second.begin(), owner->second.end(), terminal) == owner->second.end())
-            complain(*f, fmt::format("{} has no terminal '{}'", ref, terminal),
+            complain(*f, fmt::format("{} has no terminal '{}'", ref, shown(terminal, 60)),
                      fmt::format("It has {}", fmt::join(owner->second, ", ")));
     }
     /// "W3" and 2 of "W3.2"; 0: it is no piece.
@@ -387,17 +349,26 @@ private:
     /// beside the columns it keeps.
     void row(const std::vector<std::vector<Field>>& pieces, const std::string& stem) {
         const std::vector<Field>& row = pieces.front();
+        for (const auto& one : pieces)
+            if (one.size() > width_)
+                complain(one[width_], "there are more cells here than columns",
+                         fmt::format("The table has {} columns; put a text with a separator in "
+                                     "quotes",
+                                     width_));
         const Field* ref = cell(row, 0);
         const std::string called = !stem.empty() ? stem : ref ? trimmed(ref->text) : std::string();
         job::Wire w;
         if (const auto* was = job::find_ref(job_.wires, called)) w = *was;
         end(row, 1, w.from);
         end(pieces.back(), 2, w.to);
+        if (!w.from.empty() && w.from == w.to)
+            complain(*cell(pieces.back(), 2), fmt::format("the wire leads from {} to itself", w.to),
+                     "Name the terminal at its other end");
         if (const Field* f = cell(row, 3)) {
             if (const auto role = job::from_word<job::Role>(trimmed(f->text)))
                 w.role = *role;
             else
-                complain(*f, fmt::format("'{}' is no role", trimmed(f->text)),
+                complain(*f, fmt::format("'{}' is no role", shown(trimmed(f->text), 60)),
                          "supply, return, data, button or sound");
         }
         if (const auto gauge = number(row, 4, job::limits::gauge_awg)) {
@@ -410,7 +381,11 @@ private:
             if (const auto length = number(one, 5, job::limits::length_mm))
                 w.length = w.length.value_or(Millimetre(0)) + Millimetre(*length);
         if (at_[6] >= 0) w.colour.clear();
-        if (const Field* f = cell(row, 6)) w.colour = trimmed(f->text);
+        if (const Field* f = cell(row, 6)) {
+            w.colour = trimmed(f->text);
+            if (std::string refusal = job::refusal_of_text(w.colour); !refusal.empty())
+                complain(*f, std::move(refusal), "Write the colour as a word");
+        }
         w.ref = called;
         if (ref) {
             const bool letters =
@@ -418,7 +393,7 @@ private:
                             [](unsigned char c) { return std::isalnum(c) != 0; }) &&
                 std::isalpha(static_cast<unsigned char>(w.ref[0])) != 0;
             if (!letters)
-                complain(*ref, fmt::format("'{}' is no reference", w.ref),
+                complain(*ref, fmt::format("'{}' is no reference", shown(w.ref, 60)),
                          "Letters and digits, like W3");
             else if (!taken_.insert(w.ref).second)
                 complain(*ref, fmt::format("'{}' is used twice", w.ref),
@@ -439,7 +414,7 @@ private:
         if (!value) {
             complain(*f, value.error().what, value.error().mend);
         } else if (!range.holds(*value)) {
-            complain(*f, fmt::format("{} is out of range", trimmed(f->text)),
+            complain(*f, fmt::format("{} is out of range", shown(trimmed(f->text), 40)),
                      fmt::format("It lies between {} and {}", range.least, range.most));
         } else {
             return *value;
@@ -451,6 +426,7 @@ private:
     job::TerminalsByOwner terminals_;
     std::string name_;
     std::set<std::string> taken_;
+    std::size_t width_ = 0; ///< columns of the table
     std::array<int, 7> at_{-1, -1, -1, -1, -1, -1, -1};
     ReadWires read_;
 };

@@ -2,10 +2,13 @@
 #include "files/job_json.h"
 
 #include <algorithm>
+#include <map>
 
 #include "core/job/fields.h"
 #include "core/job/validate.h"
+#include "files/catalogue_json.h"
 #include "files/json_visitors.h"
+#include "files/own_parts.h"
 
 namespace conductus::files {
 namespace {
@@ -35,28 +38,15 @@ Result<void> check_head(const Json& json, const std::string& name) {
     return {};
 }
 
-/// The job of a parsed document whose head is checked.
-Result<job::Job> job_of(Json json, const catalogue::Catalogue& parts, const std::string& name) {
-    for (const char* key : {"format", "version", "kept", "pictures"})
-        json.erase(key);
-    ReadContext context{name, {}};
-    JsonReader reader(json, "", context);
-    job::Job job;
-    describe(reader, job);
-    reader.finish();
-    if (context.first) return tl::unexpected(*context.first);
-    if (auto ok = job::validate(job, parts); !ok) {
+Result<job::Job> judged(Result<job::Job> job, const catalogue::Catalogue& parts,
+                        const std::string& name) {
+    if (!job) return job;
+    if (auto ok = job::validate(*job, parts); !ok) {
         Problem p = ok.error();
         p.where = name + " " + p.where;
         return tl::unexpected(p);
     }
     return job;
-}
-
-Result<job::Job> checked_job(const Json& json, const catalogue::Catalogue& parts,
-                             const std::string& name) {
-    if (auto ok = check_head(json, name); !ok) return tl::unexpected(ok.error());
-    return job_of(json, parts, name);
 }
 
 /// "data:image/png;base64,…" as a picture with the id it is filed under.
@@ -93,7 +83,7 @@ Result<void> each_entry(const Json& json, const char* key, const std::string& na
         return problem(where, std::string("this is ") + kind_of(*found) + ", not an object",
                        "Write it in { }");
     for (const auto& [id, value] : found->items())
-        if (auto ok = take(id, value, where + "/" + id); !ok) return ok;
+        if (auto ok = take(id, value, where + "/" + shown(id, 60)); !ok) return ok;
     return {};
 }
 
@@ -110,17 +100,34 @@ Result<void> check_pictures(const job::Job& job, const Attachments& attachments,
 
 } // namespace
 
+Result<job::Job> read_document(const Json& document, const std::string& name) {
+    if (auto ok = check_head(document, name); !ok) return tl::unexpected(ok.error());
+    ReadContext context{name, {}};
+    JsonReader reader(document, context);
+    reader.leave_out({"format", "version", "kept", "pictures", "own_parts"});
+    job::Job job;
+    describe(reader, job);
+    reader.finish();
+    if (context.first) return tl::unexpected(*context.first);
+    return job;
+}
+
+Result<job::Job> read_job(const Json& document, const catalogue::Catalogue& parts,
+                          const std::string& name) {
+    return judged(read_document(document, name), parts, name);
+}
+
 Result<job::Job> parse_job(std::string_view text, const catalogue::Catalogue& parts,
                            const std::string& name) {
     auto json = parse_json(text, name);
     if (!json) return tl::unexpected(json.error());
-    return checked_job(*json, parts, name);
+    return read_job(*json, parts, name);
 }
 
 Result<job::Job> read_job(const std::filesystem::path& path, const catalogue::Catalogue& parts) {
-    const auto text = read_text(path);
-    if (!text) return tl::unexpected(text.error());
-    return parse_job(*text, parts, path.filename().string());
+    auto file = read_job_to_plan(path, parts);
+    if (!file) return tl::unexpected(file.error());
+    return std::move(file->job);
 }
 
 namespace {
@@ -188,7 +195,7 @@ bool full_harness(const job::Job& job) {
 
 } // namespace
 
-std::string job_text(const job::Job& job) {
+Json job_json(const job::Job& job) {
     JsonWriter writer;
     writer.json["format"] = format_name;
     writer.json["version"] = 1;
@@ -201,16 +208,69 @@ std::string job_text(const job::Job& job) {
     if (full_lights(job)) writer.json["version"] = 4;
     if (full_power(job)) writer.json["version"] = 5;
     if (full_harness(job)) writer.json["version"] = 6;
-    return writer.json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
+    return std::move(writer.json);
+}
+
+std::string job_text(const job::Job& job) { return json_text(job_json(job)) + "\n"; }
+
+namespace {
+
+/// What the file holds under an id must be what that id was made of.
+Result<void> check_id(const std::string& id, const std::string& bytes, const std::string& where,
+                      const char* what) {
+    if (content_id(bytes) == id) return {};
+    return problem(where, fmt::format("the {} is not what it was when it was kept", what),
+                   "Export the job again, or take it out", Cause::damaged);
+}
+
+/// The job of a parsed file, judged with the own parts that the file brings; `with` is then the
+/// catalogue that has them.
+Result<JobFile> job_and_parts(const Json& json, const catalogue::Catalogue& parts,
+                              const std::string& name, catalogue::Catalogue& with) {
+    JobFile file;
+    auto own = each_entry(
+        json, "own_parts", name,
+        [&](const std::string& id, const Json& value, const std::string& where) -> Result<void> {
+            std::string written = json_text(value);
+            if (auto ok = check_id(id, written, where, "part"); !ok) return ok;
+            if (auto part = parse_part(written, where); !part) return tl::unexpected(part.error());
+            file.attachments.emplace(id, Attachment{"part", std::move(written)});
+            return {};
+        });
+    if (!own) return tl::unexpected(own.error());
+    with = with_own_parts(parts, file.attachments);
+    auto job = read_job(json, with, name);
+    if (!job) return tl::unexpected(job.error());
+    file.job = std::move(*job);
+    return file;
+}
+
+} // namespace
+
+Result<JobFile> read_job_to_plan(const std::filesystem::path& path,
+                                 const catalogue::Catalogue& parts) {
+    const auto text = read_text(path);
+    if (!text) return tl::unexpected(text.error());
+    const std::string name = path_text(path.filename());
+    const auto json = parse_json(*text, name);
+    if (!json) return tl::unexpected(json.error());
+    catalogue::Catalogue with;
+    if (!json->is_object())
+        return read_job(*json, parts, name).map([](job::Job job) {
+            return JobFile{std::move(job), {}};
+        });
+    return job_and_parts(*json, parts, name, with);
 }
 
 Result<JobFile> parse_job_file(std::string_view text, const catalogue::Catalogue& parts,
                                const std::string& name) {
     auto json = parse_json(text, name);
     if (!json) return tl::unexpected(json.error());
-    auto job = checked_job(*json, parts, name);
-    if (!job) return tl::unexpected(job.error());
-    JobFile file{std::move(*job), {}};
+    if (!json->is_object()) return tl::unexpected(read_document(*json, name).error());
+    catalogue::Catalogue known;
+    auto read = job_and_parts(*json, parts, name, known);
+    if (!read) return read;
+    JobFile file = std::move(*read);
 
     auto pictures = each_entry(
         *json, "pictures", name,
@@ -224,27 +284,34 @@ Result<JobFile> parse_job_file(std::string_view text, const catalogue::Catalogue
     if (auto ok = check_pictures(file.job, file.attachments, name); !ok)
         return tl::unexpected(ok.error());
 
-    std::map<std::string, std::string> anew; // id in the file, id of its document as written now
+    // Written by hand, a state may have a name instead of an id; it is filed under its id.
+    std::map<std::string, std::string> filed;
     auto kept = each_entry(
         *json, "kept", name,
         [&](const std::string& id, const Json& value, const std::string& where) -> Result<void> {
-            auto state = checked_job(value, parts, where);
+            auto state = read_job(value, known, where);
             if (!state) return tl::unexpected(state.error());
             if (auto ok = check_pictures(*state, file.attachments, name); !ok) return ok;
-            std::string document = kept_text(std::move(*state));
-            anew[id] = content_id(document);
-            file.attachments.emplace(anew[id], Attachment{"job", std::move(document)});
+            std::string document = json_text(value) + "\n";
+            filed[id] = id;
+            if (!is_content_id(id)) {
+                document = kept_text(std::move(*state));
+                filed[id] = content_id(document);
+            } else if (auto ok = check_id(id, document, where, "state"); !ok) {
+                return ok;
+            }
+            file.attachments.emplace(filed[id], Attachment{"job", std::move(document)});
             return {};
         });
     if (!kept) return tl::unexpected(kept.error());
     for (std::size_t i = 0; i < file.job.milestones.size(); ++i) {
-        auto& milestone = file.job.milestones[i];
-        const auto it = anew.find(milestone.kept);
-        if (it == anew.end())
+        std::string& state = file.job.milestones[i].kept;
+        const auto it = filed.find(state);
+        if (it == filed.end())
             return problem(fmt::format("{} /milestones/{}/kept", name, i),
-                           fmt::format("the state '{}' is not in the file", milestone.kept),
+                           fmt::format("the state '{}' is not in the file", shown(state, 60)),
                            "Export the job with its milestones, or take the milestone out");
-        milestone.kept = it->second;
+        state = it->second;
     }
     return file;
 }
@@ -253,30 +320,36 @@ Result<JobFile> read_job_file(const std::filesystem::path& path,
                               const catalogue::Catalogue& parts) {
     const auto text = read_text(path);
     if (!text) return tl::unexpected(text.error());
-    return parse_job_file(*text, parts, path.filename().string());
+    return parse_job_file(*text, parts, path_text(path.filename()));
 }
 
 Result<std::string> job_file_text(const JobFile& file, const catalogue::Catalogue& parts) {
-    auto json = parse_json(job_text(file.job), file.job.name);
-    if (!json) return tl::unexpected(json.error());
-    std::vector<std::string> shown = pictures_of(file.job);
+    auto json = std::make_optional(job_json(file.job));
+    std::vector<std::string> wanted = pictures_of(file.job);
     auto missing = [&](const std::string& id) {
         return problem(file.job.name, fmt::format("'{}' is named in the job, but is lost", id),
                        "Check the shop book: conductus-cli shop BOOK verify");
     };
-    Json kept = Json::object(), pictures = Json::object();
+    Json kept = Json::object(), pictures = Json::object(), own = Json::object();
+    for (const auto& [id, attachment] : file.attachments)
+        if (attachment.type == "part")
+            if (auto part = parse_json(attachment.bytes, id)) own[id] = std::move(*part);
+    for (const auto& [id, attachment] : own_parts_of(file.job, parts))
+        if (!own.contains(id))
+            if (auto part = parse_json(attachment.bytes, id)) own[id] = std::move(*part);
     for (const std::string& id : kept_of(file.job)) {
         const auto it = file.attachments.find(id);
         if (it == file.attachments.end()) return missing(id);
         auto document = parse_json(it->second.bytes, file.job.name);
-        auto state = parse_job(it->second.bytes, parts, file.job.name);
-        if (!document || !state) return missing(id);
+        auto state = document ? read_document(*document, file.job.name)
+                              : Result<job::Job>(tl::unexpected(document.error()));
+        if (!state) return missing(id);
         kept[id] = std::move(*document);
         const auto more = pictures_of(*state);
-        shown.insert(shown.end(), more.begin(), more.end());
+        wanted.insert(wanted.end(), more.begin(), more.end());
     }
-    std::sort(shown.begin(), shown.end());
-    for (const std::string& id : shown) {
+    std::sort(wanted.begin(), wanted.end());
+    for (const std::string& id : wanted) {
         const auto it = file.attachments.find(id);
         if (it == file.attachments.end()) return missing(id);
         pictures[id] =
@@ -284,7 +357,8 @@ Result<std::string> job_file_text(const JobFile& file, const catalogue::Catalogu
     }
     if (!kept.empty()) (*json)["kept"] = std::move(kept);
     if (!pictures.empty()) (*json)["pictures"] = std::move(pictures);
-    std::string text = json->dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
+    if (!own.empty()) (*json)["own_parts"] = std::move(own);
+    std::string text = json_text(*json) + "\n";
     if (text.size() > largest_file)
         return problem(file.job.name,
                        fmt::format("with its pictures the job has {} MB, over the {} that one file "
@@ -315,12 +389,15 @@ Json job_schema() {
     Json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"},
                 {"title", "Conductus job, formats 1 to 6"}};
     schema.update(writer.schema());
-    // Beside the job's own keys: the states its milestones keep, and its pictures.
+    // Beside the job's own keys: the states its milestones keep, its pictures, the shop's own
+    // parts.
     schema["properties"]["kept"] = {{"type", "object"}, {"additionalProperties", {{"$ref", "#"}}}};
     schema["properties"]["pictures"] = {
         {"type", "object"},
         {"additionalProperties",
          {{"type", "string"}, {"pattern", "^data:image/(png|jpeg);base64,"}}}};
+    schema["properties"]["own_parts"] = {{"type", "object"},
+                                         {"additionalProperties", {{"type", "object"}}}};
     return schema;
 }
 

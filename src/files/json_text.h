@@ -1,29 +1,33 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <filesystem>
+#include <functional>
 #include <nlohmann/json.hpp>
 #include <string>
 #include <string_view>
 
 #include "core/base/problem.h"
+#include "files/disk.h"
 
 namespace conductus::files {
 
 using Json = nlohmann::ordered_json;
 
-/// Largest file any importer reads.
-inline constexpr std::uintmax_t largest_file = 64u << 20;
+/// Told how far a long reading is, 0 to 1; false stops it. Empty: nobody asks.
+using GoOn = std::function<bool(double share)>;
 
-/// Reads a whole file. Errors: not there, a folder, unreadable, larger than `largest_file`.
-Result<std::string> read_text(const std::filesystem::path& path);
+/// Most values (texts, numbers, objects, lists) a JSON text may have.
+inline constexpr std::size_t most_values = 4'000'000;
 
-/// Writes beside the file and renames, so that a crash or a full disk leaves the old file whole.
-Result<void> write_text(const std::filesystem::path& path, std::string_view text);
+/// Parses strict JSON in time linear in its length. Errors carry line and column: syntax, another
+/// encoding, a key twice, nested deeper than 64, more than `most_values`, nothing in it.
+Result<Json> parse_json(std::string_view text, const std::string& name, const GoOn& go_on = {});
 
-/// Parses strict JSON. Errors carry line and column: syntax, not UTF-8, a key twice, nested deeper
-/// than 64, nothing in it.
-Result<Json> parse_json(std::string_view text, const std::string& name);
+/// The line of a text on which the value of a JSON pointer begins; 0 where it is not in the text.
+std::size_t line_of(std::string_view text, std::string_view pointer);
+
+/// Indented JSON text. Text that is not UTF-8 is written with replacement characters.
+std::string json_text(const Json& json);
 
 /// JSON for a number: whole numbers without a point; every double reads back the same.
 Json json_number(double value);

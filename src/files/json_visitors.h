@@ -49,10 +49,24 @@ inline std::pair<std::string, std::string> stem_and_unit(const std::string& key)
     return {key.substr(0, bar), key.substr(bar + 1)};
 }
 
+/// Where a reader is in the document: written out as a JSON pointer only where something is wrong.
+struct Spot {
+    const Spot* above = nullptr;
+    const char* key = nullptr;
+    std::size_t index = none; ///< in the list under that key
+    static constexpr std::size_t none = static_cast<std::size_t>(-1);
+    [[nodiscard]] std::string pointer() const {
+        std::string text = above ? above->pointer() : std::string();
+        if (key) text += std::string("/") + key;
+        if (index != none) text += fmt::format("/{}", index);
+        return text;
+    }
+};
+
 class JsonReader {
 public:
-    JsonReader(const Json& json, std::string pointer, ReadContext& context)
-        : json_(json), pointer_(std::move(pointer)), context_(context) {}
+    JsonReader(const Json& json, ReadContext& context, const Spot& spot = {})
+        : json_(json), spot_(spot), context_(context) {}
 
     void text(const char* key, std::string& value) {
         if (const Json* j = need(key, &Json::is_string, "a text")) {
@@ -130,13 +144,13 @@ public:
             std::vector<std::string_view> words;
             for (const auto& entry : job::Words<E>::table)
                 words.push_back(entry.second);
-            refuse(key, fmt::format("'{}' is not known here", got),
+            refuse(key, fmt::format("'{}' is not known here", shown(got, 60)),
                    fmt::format("Write one of: {}", fmt::join(words, ", ")));
         }
     }
     template <class T>
     void object(const char* key, T& value) {
-        if (const Json* j = need(key, &Json::is_object, "an object")) read(*j, at(key), value);
+        if (const Json* j = need(key, &Json::is_object, "an object")) read(*j, {&spot_, key}, value);
     }
     template <class T>
     void optional_object(const char* key, T& value) {
@@ -155,21 +169,27 @@ public:
                           fmt::format("Keep it under {}", job::limits::list_length));
         values.clear();
         for (std::size_t i = 0; i < j->size(); ++i) {
-            const std::string here = fmt::format("{}/{}", at(key), i);
+            const Spot here{&spot_, key, i};
             if constexpr (std::is_same_v<T, std::string>) {
                 if (!(*j)[i].is_string())
-                    return context_.refuse(here,
+                    return context_.refuse(here.pointer(),
                                            fmt::format("this is {}, not a text", kind_of((*j)[i])),
                                            "Write it in quotes");
                 values.push_back((*j)[i].template get<std::string>());
             } else if (!(*j)[i].is_object()) {
-                return context_.refuse(here,
+                return context_.refuse(here.pointer(),
                                        fmt::format("this is {}, not an object", kind_of((*j)[i])),
                                        "Write it in { }");
             } else {
                 read((*j)[i], here, values.emplace_back());
             }
         }
+    }
+
+    /// Keys that are somebody else's to read.
+    void leave_out(std::initializer_list<const char*> keys) {
+        for (const char* key : keys)
+            (void)has(key);
     }
 
     /// For what a caller finds wrong with a value it read.
@@ -179,20 +199,26 @@ public:
 
     /// After all fields: unknown keys first, since a misspelt key is also a missing one.
     void finish() {
-        for (const auto& [key, value] : json_.items()) {
-            if (known_.contains(key)) continue;
-            return context_.refuse(at(key), fmt::format("the key '{}' is not known here", key),
-                                   advice(key));
-        }
+        if (found_ != json_.size()) refuse_unknown();
         if (!missing_.empty())
-            context_.refuse(pointer_, fmt::format("the key '{}' is missing", missing_), "Add it");
+            context_.refuse(spot_.pointer(), fmt::format("the key '{}' is missing", missing_),
+                            "Add it");
         if (pending_ && !context_.first) context_.first = pending_;
     }
 
 private:
+    void refuse_unknown() {
+        const std::set<std::string> known(known_.begin(), known_.end());
+        for (const auto& [key, value] : json_.items()) {
+            if (known.contains(key)) continue;
+            return context_.refuse(at(key),
+                                   fmt::format("the key '{}' is not known here", shown(key, 60)),
+                                   advice(key, known));
+        }
+    }
     template <class T>
-    void read(const Json& j, const std::string& pointer, T& value) {
-        JsonReader inner(j, pointer, context_);
+    void read(const Json& j, const Spot& spot, T& value) {
+        JsonReader inner(j, context_, spot);
         describe(inner, value);
         inner.finish();
     }
@@ -200,18 +226,37 @@ private:
         std::string escaped;
         for (const char c : key)
             escaped += c == '~' ? "~0" : c == '/' ? "~1" : std::string(1, c);
-        return pointer_ + "/" + escaped;
+        return spot_.pointer() + "/" + escaped;
     }
     bool has(const char* key) {
-        known_.insert(key);
-        return json_.contains(key);
+        // Asked for twice where it may be left out: once as whether it is there.
+        if (key == last_key_) return last_ != nullptr;
+        known_.push_back(key);
+        last_key_ = key;
+        last_ = find(key);
+        if (last_) ++found_;
+        return last_ != nullptr;
+    }
+    /// Keys mostly come in the order in which they are asked for.
+    const Json* find(const char* key) {
+        const auto& object = json_.get_ref<const Json::object_t&>();
+        const std::size_t count = object.size();
+        const auto* entries = object.data();
+        for (std::size_t i = 0; i < count; ++i) {
+            const std::size_t at = next_ + i < count ? next_ + i : next_ + i - count;
+            if (entries[at].first == key) {
+                next_ = at + 1 < count ? at + 1 : 0;
+                return &entries[at].second;
+            }
+        }
+        return nullptr;
     }
     const Json* need(const char* key, bool (Json::*is)() const noexcept, const char* wanted) {
         if (!has(key)) {
             if (missing_.empty()) missing_ = key;
             return nullptr;
         }
-        const Json& j = json_.at(key);
+        const Json& j = *last_;
         if ((j.*is)()) return &j;
         refuse(key, fmt::format("this is {}, not {}", kind_of(j), wanted),
                fmt::format("Write {}", wanted));
@@ -221,20 +266,25 @@ private:
         if (!pending_)
             pending_ = Problem{context_.name + " " + at(key), std::move(what), std::move(mend)};
     }
-    [[nodiscard]] std::string advice(const std::string& key) const {
+    [[nodiscard]] static std::string advice(const std::string& key,
+                                            const std::set<std::string>& known) {
         const auto [stem, unit] = stem_and_unit(key);
-        for (const std::string& k : known_)
+        for (const std::string& k : known)
             if (const auto [s, u] = stem_and_unit(k); s == stem && !u.empty() && u != unit)
                 return fmt::format("Give it in the unit '{}', as '{}'", u, k);
-        const std::string near = nearest_word(key, known_);
+        // Some of the known keys are not this object's: what is said is what is near.
+        const std::string near = key.size() > 60 ? std::string() : nearest_word(key, known);
         if (!near.empty()) return fmt::format("Did you mean '{}'?", near);
-        return fmt::format("Known here: {}", fmt::join(known_, ", "));
+        return fmt::format("Known here: {}", fmt::join(known, ", "));
     }
 
     const Json& json_;
-    std::string pointer_;
+    Spot spot_;
     ReadContext& context_;
-    std::set<std::string> known_;
+    std::vector<const char*> known_;
+    const char* last_key_ = nullptr;
+    const Json* last_ = nullptr;
+    std::size_t next_ = 0, found_ = 0;
     std::string missing_;
     std::optional<Problem> pending_;
 };
@@ -243,21 +293,21 @@ class JsonWriter {
 public:
     Json json = Json::object();
 
-    void text(const char* key, const std::string& value) { json[key] = value; }
+    void text(const char* key, const std::string& value) { put(key, value); }
     void optional_text(const char* key, const std::optional<std::string>& value) {
-        if (value) json[key] = *value;
+        if (value) put(key, *value);
     }
-    void number(const char* key, double value, Range) { json[key] = json_number(value); }
+    void number(const char* key, double value, Range) { put(key, json_number(value)); }
     template <class Unit>
     void number(const char* key, Quantity<Unit> value, Range) {
-        json[key] = json_number(value.value());
+        put(key, json_number(value.value()));
     }
     template <class Unit>
     void optional_number(const char* key, const std::optional<Quantity<Unit>>& value, Range) {
-        if (value) json[key] = json_number(value->value());
+        if (value) put(key, json_number(value->value()));
     }
     void optional_number(const char* key, const std::optional<double>& value, Range) {
-        if (value) json[key] = json_number(*value);
+        if (value) put(key, json_number(*value));
     }
     void usual_text(const char* key, const std::string& value) {
         if (!value.empty()) text(key, value);
@@ -270,17 +320,17 @@ public:
     void usual_word(const char* key, E value) {
         if (value != E{}) word(key, value);
     }
-    void integer(const char* key, int value, Range) { json[key] = value; }
-    void flag(const char* key, bool value) { json[key] = value; }
+    void integer(const char* key, int value, Range) { put(key, value); }
+    void flag(const char* key, bool value) { put(key, value); }
     template <class E>
     void word(const char* key, E value) {
-        json[key] = job::word(value);
+        put(key, job::word(value));
     }
     template <class T>
     void object(const char* key, const T& value) {
         JsonWriter inner;
         describe(inner, value);
-        json[key] = std::move(inner.json);
+        put(key, std::move(inner.json));
     }
     template <class T>
     void list(const char* key, const std::vector<T>& values) {
@@ -294,7 +344,7 @@ public:
                 array.push_back(std::move(inner.json));
             }
         }
-        json[key] = std::move(array);
+        put(key, std::move(array));
     }
     template <class T>
     void optional_object(const char* key, const T& value) {
@@ -303,6 +353,16 @@ public:
     template <class T>
     void optional_list(const char* key, const std::vector<T>& values) {
         if (!values.empty()) list(key, values);
+    }
+
+private:
+    /// Each key is described once: there is nothing to look for.
+    void put(const char* key, Json value) {
+        auto& object = json.get_ref<Json::object_t&>();
+        // To grow, the library's map copies all that is in it.
+        constexpr std::size_t usual = 32;
+        if (object.empty()) object.reserve(usual);
+        object.emplace_back(key, std::move(value));
     }
 };
 

@@ -1,11 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "shop/backup.h"
 
-#include <SQLiteCpp/Backup.h>
 #include <algorithm>
+#include <cerrno>
 #include <charconv>
 #include <fmt/format.h>
 
+#include "files/disk.h"
 #include "shop/book_inside.h"
 
 namespace conductus::shop {
@@ -17,36 +18,26 @@ fs::path folder_of(const fs::path& book) { return book.string() + ".backups"; }
 
 /// The next copy's name, in a folder that is there.
 Result<fs::path> next_name(const fs::path& book, const std::string& about) {
-    std::error_code error;
-    fs::create_directories(folder_of(book), error);
-    if (error)
-        return problem(folder_of(book).string(),
-                       "the folder for backups can not be made: " + error.message(),
-                       "Check that the folder may be written");
+    if (auto ok = files::make_folder(folder_of(book)); !ok) return tl::unexpected(ok.error());
     const auto all = backups_of(book);
     const int number = all.empty() ? 1 : all.back().number + 1;
     return folder_of(book) / fmt::format("{:04} {}.book", number, about);
 }
 
-void forget_oldest(const fs::path& book) {
+/// Last of all: once what is newest is there, and never what is being gone back to.
+void forget_oldest(const fs::path& book, const fs::path& source = {}) {
     const auto all = backups_of(book);
     std::error_code error;
     for (std::size_t i = 0; i + backups_kept < all.size(); ++i)
-        fs::remove(all[i].path, error);
+        if (source.empty() || !fs::equivalent(all[i].path, source, error))
+            fs::remove(all[i].path, error);
 }
 
-Result<std::int64_t> changes_in(const fs::path& path) {
-    auto book = Book::open(path, Access::read_only);
-    if (!book) return tl::unexpected(book.error());
-    return book->changes();
-}
-
-Result<void> copy_as(Book& book, const std::string& about) {
-    const auto name = next_name(book.path(), about);
-    if (!name) return tl::unexpected(name.error());
-    if (auto ok = book.copy_to(*name); !ok) return ok;
-    forget_oldest(book.path());
-    return {};
+Result<fs::path> copy_as(Book& book, const fs::path& of, const std::string& about) {
+    const auto name = next_name(of, about);
+    if (!name) return name;
+    if (auto ok = book.copy_to(*name); !ok) return tl::unexpected(ok.error());
+    return name;
 }
 
 /// A damaged book and its journal under another name.
@@ -54,12 +45,12 @@ Result<void> set_aside(const fs::path& book) {
     std::error_code error;
     for (int n = 1;; ++n) {
         const std::string aside = fmt::format("{}.damaged-{}", book.string(), n);
-        if (fs::exists(aside, error)) continue;
-        for (const char* tail : {"-wal", "-shm", ""}) {
+        if (fs::exists(fs::symlink_status(aside, error))) continue;
+        for (const char* tail : {"-wal", "-shm", "-journal", ""}) {
             if (!fs::exists(book.string() + tail, error)) continue;
             fs::rename(book.string() + tail, aside + tail, error);
             if (error)
-                return problem(book.string(),
+                return problem(files::path_text(book),
                                "the damaged book can not be moved aside: " + error.message(),
                                "Check that the folder may be written");
         }
@@ -86,66 +77,143 @@ std::vector<Backup> backups_of(const fs::path& book) {
     return found;
 }
 
+std::optional<Backup> newest_sound_backup(const fs::path& book) {
+    auto all = backups_of(book);
+    for (auto it = all.rbegin(); it != all.rend(); ++it) {
+        auto copy = Book::open(it->path, Access::read_only);
+        if (copy && copy->verify()) return *it;
+    }
+    return std::nullopt;
+}
+
 Result<bool> back_up_daily(const fs::path& path, const std::string& day) {
-    const auto all = backups_of(path);
-    if (std::any_of(all.begin(), all.end(), [&](auto& b) { return b.about == day; })) return false;
     auto book = Book::open(path, Access::read_write);
     if (!book) return tl::unexpected(book.error());
-    if (!all.empty()) {
-        const auto now = book->changes(), then = changes_in(all.back().path);
-        if (now && then && *now == *then) return false;
+    const auto all = backups_of(path);
+    const bool of_this_day =
+        std::any_of(all.begin(), all.end(), [&](auto& b) { return b.about == day; });
+    bool unchanged = false;
+    if (!of_this_day && !all.empty()) {
+        auto newest = Book::open(all.back().path, Access::read_only);
+        const auto now = book->last_change();
+        const auto then = newest ? newest->last_change() : tl::unexpected(newest.error());
+        unchanged = now && then && *now == *then && newest->verify();
     }
-    if (auto ok = copy_as(*book, day); !ok) return tl::unexpected(ok.error());
+    if (of_this_day || unchanged) {
+        if (auto ok = book->verify(); !ok) return tl::unexpected(ok.error());
+        return false;
+    }
+    // The copy is looked through, row by row; what the copy can not show, the file's own structure,
+    // is looked at where it is.
+    if (auto ok = book->verify(); !ok) return tl::unexpected(ok.error());
+    if (auto made = copy_as(*book, path, day); !made) return tl::unexpected(made.error());
+    forget_oldest(path);
     return true;
 }
 
-Result<void> restore(const fs::path& path, const fs::path& from,
-                     const catalogue::Catalogue& parts) {
+Result<void> back_up_to(Book& book, const fs::path& file) {
+    std::error_code error;
+    if (fs::equivalent(book.path(), file, error))
+        return problem(files::path_text(file), "this is the book itself", "Name another file");
+    const auto target = files::output_target(file, files::Content::book);
+    if (!target) return tl::unexpected(target.error());
+    if (auto ok = book.verify(); !ok) return ok;
+    if (target->there) {
+        const auto refused = [&](const std::string& what) {
+            return problem(files::path_text(file), what,
+                           "Name a file that is not there yet; this one is untouched",
+                           Cause::foreign);
+        };
+        auto there = Book::open(target->path, Access::read_only);
+        if (!there) return refused("what is there is no sound shop book: " + there.error().what);
+        if (there->identity() != book.identity())
+            return refused("what is there is another shop book");
+        const auto last = there->last_change();
+        const auto seen = last ? book.has_seen(*last) : Result<bool>(tl::unexpected(last.error()));
+        if (!seen || !*seen)
+            return refused(
+                "what is there holds changes that this book does not have: it is a newer "
+                "state, or went another way");
+        if (auto kept = copy_as(*there, target->path, "replaced"); !kept)
+            return tl::unexpected(kept.error());
+    }
+    const auto part = files::begin_part(target->path);
+    if (!part) return tl::unexpected(part.error());
+    auto ok = book.copy_into(*part);
+    if (ok) ok = set_journals_aside(target->path);
+    if (!ok) {
+        fs::remove(*part, error);
+        return ok;
+    }
+    ok = files::settle_part(*part, target->path, target->mode, target->there);
+    if (ok && target->there) forget_oldest(target->path);
+    return ok;
+}
+
+Result<void> restore(const fs::path& path, const fs::path& from) {
     std::error_code error;
     if (fs::equivalent(path, from, error))
-        return problem(from.string(), "this is the book itself", "Name a backup of it");
+        return problem(files::path_text(from), "this is the book itself", "Name a backup of it");
+    // All of the copy is brought into a file of our own first, in the newest tables, and looked
+    // through; it can then change under nobody.
+    auto folder = PrivateFolder::make();
+    if (!folder) return tl::unexpected(folder.error());
+    const fs::path staged = folder->path() / "staged";
     {
         auto copy = Book::open(from, Access::read_only);
         if (!copy) return tl::unexpected(copy.error());
-        if (auto ok = copy->verify(parts); !ok) return ok;
+        if (auto ok = copy->verify(); !ok) return ok;
+        if (auto ok = copy->copy_to(staged); !ok) return ok;
     }
+    auto source = Book::open(staged, Access::read_write);
+    if (!source) return tl::unexpected(source.error());
+
     if (fs::exists(path, error)) {
         auto now = Book::open(path, Access::read_write);
+        if (!now && now.error().cause != Cause::damaged) return tl::unexpected(now.error());
+        // A file that starts as a book does, and can not be read, was one.
         auto sound = now ? now->verify() : tl::unexpected(now.error());
-        if (sound) {
-            if (auto ok = copy_as(*now, "before restore"); !ok) return ok;
-        } else {
-            const bool locked = sound.error().what.find("locked") != std::string::npos;
-            const bool foreign = sound.error().what.find("not a shop book") != std::string::npos ||
-                                 sound.error().what.find("newer") != std::string::npos;
-            // A file that starts as a book does, and can not be read, was one.
-            if (locked || foreign) return sound;
+        if (!sound && sound.error().cause != Cause::damaged) return sound;
+        if (!sound) {
             now = tl::unexpected(Problem{});
             if (auto ok = set_aside(path); !ok) return ok;
+        } else {
+            const auto keep = [&]() -> Result<void> {
+                auto reader = Book::open(path, Access::read_only);
+                if (!reader) return tl::unexpected(reader.error());
+                auto kept = copy_as(*reader, path, "before restore");
+                if (!kept) return tl::unexpected(kept.error());
+                return {};
+            };
+            auto ok = now->become(*source, keep);
+            if (ok) forget_oldest(path, from);
+            return ok;
         }
     }
     auto book = Book::open(path, Access::read_write);
     if (!book) return tl::unexpected(book.error());
-    return Book::overwrite(*book, from);
+    return book->become(*source, []() -> Result<void> { return {}; });
 }
 
-Result<void> keep_before_migration(SQLite::Database& db, const fs::path& book, int version) {
+Result<void> keep_before_migration(SQLite::Database& db, const fs::path& book, int version,
+                                   fs::path& copy) {
     const auto name = next_name(book, fmt::format("before format {}", book_format));
     if (!name) return tl::unexpected(name.error());
-    const fs::path partial = name->string() + ".part";
-    std::error_code error;
-    fs::remove(partial, error);
+    const auto part = files::begin_part(*name);
+    if (!part) return tl::unexpected(part.error());
     try {
-        vacuum_into(db, partial);
+        vacuum_into(db, *part);
     } catch (const SQLite::Exception& e) {
-        fs::remove(partial, error);
+        std::error_code error;
+        fs::remove(*part, error);
         Problem p = explained(e, book);
         p.what = fmt::format("the book is of format {} and can not be copied before it is brought "
                              "up to date: {}",
                              version, p.what);
         return tl::unexpected(p);
     }
-    return settle(partial, *name);
+    copy = *name;
+    return files::settle_part(*part, *name, files::file_mode, true);
 }
 
 } // namespace conductus::shop

@@ -1,31 +1,68 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// What the book's own sources share: the database, and SQLite's errors in words.
+// What the book's own sources share: the database, and how it is read and written.
 #pragma once
 
 #include <SQLiteCpp/SQLiteCpp.h>
 
 #include "shop/book.h"
+#include "shop/packed.h"
+#include "shop/place.h"
+#include "shop/schema.h"
 
 namespace conductus::shop {
 
-Problem explained(const SQLite::Exception& e, const std::filesystem::path& path);
 std::string now_utc();
 
-/// Makes the tables of a new book, or brings an older one up to date, in the caller's transaction.
-void make_tables(SQLite::Database& db);
-void migrate(SQLite::Database& db, int from);
+/// Most states that lie between one that is kept whole and one that is told from it.
+inline constexpr std::int64_t most_from_one_base = 32;
 
-/// A copy of an open database in a file that is not there yet.
-void vacuum_into(SQLite::Database& db, const std::filesystem::path& path);
+/// The row of `job`, for reading, writing and sealing alike.
+struct JobRow {
+    JobId id = 0;
+    std::string uid, name;
+    std::int64_t current = 0, states = 0;
+    std::string kind, purpose, stage, promised;
+    bool came_back = false;
+    [[nodiscard]] std::string seal() const;
+};
 
-/// Its file with all bytes on the disk, under its final name.
-Result<void> settle(const std::filesystem::path& partial, const std::filesystem::path& path);
+/// The row of `state`.
+struct StateRow {
+    std::int64_t seq = 0;
+    std::string stamp, label, at, hash;
+    std::optional<std::int64_t> base;
+    std::string body, seal;
+    /// A state of another job, in another place, is not this one.
+    [[nodiscard]] std::string seal_in(const std::string& job_uid) const;
+};
+
+/// The row of `book`.
+struct BookRow {
+    std::string identity;
+    std::int64_t changes = 0, jobs = 0, states = 0, attachments = 0;
+    [[nodiscard]] std::string seal(const std::string& last_stamp) const;
+};
+
+/// The text under a key of an object; empty where there is none.
+std::string text_at(const files::Json& object, const char* key);
+
+/// Columns of a job's row, and its words, from its current document.
+void follow(JobRow& row, const files::Json& document);
+std::string words_of(const files::Json& document);
+
+/// Ids of pictures and kept states that a document names.
+std::vector<std::string> named_in(const files::Json& document);
 
 struct Book::Inside {
-    std::filesystem::path path;
-    SQLite::Database db;
-
-    Inside(const std::filesystem::path& p, int flags);
+    std::filesystem::path path; ///< as it was asked for
+    std::filesystem::path file; ///< what is open: a private copy, where an older format is read
+    std::optional<PrivateFolder> copy;
+    std::unique_ptr<SQLite::Database> db;
+    Access access = Access::read_only;
+    std::string identity;
+    Fingerprint seen;
+    int patience_ms = 0;
+    Packer packer;
 
     /// Runs `work` so that no exception leaves.
     template <class T, class Work>
@@ -34,18 +71,89 @@ struct Book::Inside {
             return work();
         } catch (const SQLite::Exception& e) {
             return tl::unexpected(explained(e, path));
+        } catch (const std::bad_alloc&) {
+            return problem(files::path_text(path), "there is not enough memory for this",
+                           "Close other programs", Cause::other);
         }
     }
+    /// Everything that `work` reads is of one moment.
+    template <class T, class Work>
+    Result<T> reading(Work&& work) {
+        return guarded<T>([&]() -> Result<T> {
+            const SQLite::Transaction one_moment(*db);
+            return work();
+        });
+    }
+    /// `work` in one transaction that counts as a change of the book; what it returns an error of is
+    /// not kept. What is written goes into the book that was opened, or nowhere.
+    template <class T, class Work>
+    Result<T> writing(Work&& work) {
+        return guarded<T>([&]() -> Result<T> {
+            constexpr int tries = 3;
+            for (int n = 1;; ++n) {
+                {
+                    SQLite::Transaction t(*db, SQLite::TransactionBehavior::IMMEDIATE);
+                    const auto as_seen = is_as_seen();
+                    if (!as_seen) return tl::unexpected(as_seen.error());
+                    if (*as_seen || n == tries) {
+                        auto result = work();
+                        if (!result) return result;
+                        count_change();
+                        t.commit();
+                        // The bytes lie under that name now. Whoever replaced the file in the
+                        // meantime is told by the next write; this one is in the file that was
+                        // opened.
+                        if (const auto now = fingerprint_of(path)) seen = *now;
+                        return result;
+                    }
+                }
+                if (auto ok = open_again(); !ok) return tl::unexpected(ok.error());
+            }
+        });
+    }
 
-    /// Error where the job is gone or `expected` is not current.
-    Result<void> expect_current(JobId id, std::int64_t expected);
-    Result<void> insert_state(JobId id, std::int64_t seq, const std::string& label,
-                              const std::string& at, const std::string& document);
+    /// Error: there is no such file any more, or another one. False: somebody wrote into it since.
+    Result<bool> is_as_seen();
+    /// A new connection to the same book, which remembers nothing of what the file was.
+    Result<void> open_again();
+    Result<void> connect();
+
+    [[nodiscard]] Result<JobRow> job_row(JobId id);
+    void write_job_row(const JobRow& row);
+    [[nodiscard]] BookRow book_row();
+    void count_change();
+
+    [[nodiscard]] std::optional<StateRow> state_row(JobId id, std::int64_t seq);
+    /// The document of a row, its hash held. Error: damaged.
+    Result<std::string> document_of(JobId id, const StateRow& row);
+    /// Adds a state whose document may be told from that of the one before it.
+    Result<std::string> insert_state(const JobRow& job, std::int64_t seq, const std::string& label,
+                                     const std::string& at, const std::string& document);
+    /// Error where the job is gone or `at` is not current.
+    Result<JobRow> expect_current(JobId id, const At& at);
     void insert_attachments(const files::Attachments& attachments);
+    files::Attachments own_parts();
     /// Makes a state current; name, columns and words follow it. Error: its name is taken.
-    Result<void> set_current(JobId id, std::int64_t seq);
+    Result<At> set_current(JobRow& row, std::int64_t seq, const files::Json& document);
     [[nodiscard]] bool has_job(const std::string& name);
-    Result<JobId> insert_job(const std::string& name);
+    JobRow insert_job(const std::string& name);
+    /// Takes in what a book of an older format holds.
+    Result<void> take_from_old(SQLite::Database& old, int version);
+
+    // The base that was last needed, for reading a history in order.
+    JobId base_job = 0;
+    std::int64_t base_seq = -1;
+    std::string base_hash, base_document;
 };
+
+/// Makes an empty book in a file that is there and empty.
+Result<void> make_book(const std::filesystem::path& part);
+
+/// Copies an older format's book before it is brought up to date.
+Result<void> keep_before_migration(SQLite::Database& db, const std::filesystem::path& book,
+                                   int version, std::filesystem::path& copy);
+
+/// A copy of an open database in an empty file.
+void vacuum_into(SQLite::Database& db, const std::filesystem::path& path);
 
 } // namespace conductus::shop

@@ -175,9 +175,10 @@ int fit(const catalogue::Catalogue& parts, const std::string& name, bool json) {
 }
 
 int arrange(const catalogue::Catalogue& parts, const std::string& name, bool json) {
-    const auto job = shop::job_named(name, parts);
-    if (!job) return refuse(job.error());
-    const hilt::Arranged found = hilt::arrange(*job, parts);
+    const auto named = shop::job_named(name, parts);
+    if (!named) return refuse(named.error());
+    const job::Job* job = &named->job;
+    const hilt::Arranged found = hilt::arrange(*job, *named->parts);
     if (found.best.empty()) {
         Json remedies = Json::array();
         for (const hilt::Remedy& r : found.remedies)

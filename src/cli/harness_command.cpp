@@ -142,27 +142,34 @@ Json missing_json(const harness::Harness& h) {
 
 } // namespace
 
-int harness(const catalogue::Catalogue& parts, const HarnessChoice& choice) {
-    auto job = shop::job_named(choice.job, parts);
-    if (!job) return refuse(job.error());
+int harness(const catalogue::Catalogue& all_parts, const HarnessChoice& choice) {
+    if (!choice.out.empty())
+        if (auto ok = files::output_target(choice.out, files::Content::job); !ok)
+            return refuse(ok.error());
+    auto named = shop::job_named(choice.job, all_parts);
+    if (!named) return refuse(named.error());
+    job::Job* job = &named->job;
+    const catalogue::Catalogue& parts = *named->parts;
     if (!choice.csv.empty()) {
         const auto text = files::read_text(choice.csv);
         if (!text) return refuse(text.error());
-        auto read = files::read_wires_csv(*text, *job, parts, choice.csv);
+        auto read = files::read_wires_csv(*text, *job, parts, shown(choice.csv));
         for (const Problem& p : read.problems)
             (void)refuse(p);
         if (!read.problems.empty()) return bad_input;
         job->wires = std::move(read.wires);
-        if (auto ok = job::validate(*job, parts); !ok) return refuse(ok.error());
     }
     if (choice.derive) harness::wire_missing(parts)(*job);
+    // What is written is judged as what is read.
+    if (auto ok = job::validate(*job, parts); !ok) return refuse(ok.error());
     if (!choice.out.empty()) {
-        if (auto ok = files::write_text(choice.out, files::job_text(*job)); !ok)
+        const auto text = shop::text_of_named(choice.job, *named);
+        if (!text) return refuse(text.error());
+        if (auto ok = files::write_output(choice.out, *text, files::Content::job); !ok)
             return refuse(ok.error());
     }
-    const auto shared = std::shared_ptr<const catalogue::Catalogue>(&parts, [](const auto*) {});
-    const plan::Plan plan =
-        plan::analyse_figures(std::make_shared<const job::Job>(std::move(*job)), shared);
+    const plan::Plan plan = plan::analyse_figures(
+        std::make_shared<const job::Job>(std::move(named->job)), named->parts);
     const harness::Harness& h = plan.harness;
     if (choice.json) {
         Json contradictions = Json::array();
@@ -259,7 +266,10 @@ int export_harness(const catalogue::Catalogue& parts, const std::string& job,
         fmt::print("{}", text);
         return fine;
     }
-    if (auto ok = files::write_text(out, text); !ok) return refuse(ok.error());
+    const auto content = format == "labels"                             ? files::Content::svg
+                         : format == "config" && !out.ends_with(".txt") ? files::Content::ours
+                                                                        : files::Content::text;
+    if (auto ok = files::write_output(out, text, content); !ok) return refuse(ok.error());
     return fine;
 }
 

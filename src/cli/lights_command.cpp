@@ -199,10 +199,10 @@ void print(const plan::Plan& plan) {
 } // namespace
 
 int lights(const catalogue::Catalogue& parts, const std::string& name, bool json) {
-    const auto job = shop::job_named(name, parts);
-    if (!job) return refuse(job.error());
-    const plan::Plan plan = plan::analyse(std::make_shared<const job::Job>(*job),
-                                          std::make_shared<const catalogue::Catalogue>(parts));
+    const auto named = shop::job_named(name, parts);
+    if (!named) return refuse(named.error());
+    const auto job = std::make_shared<const job::Job>(named->job);
+    const plan::Plan plan = plan::analyse(job, named->parts);
     if (plan.trouble) return refuse(*plan.trouble);
     if (json) {
         Json all = all_json(plan);

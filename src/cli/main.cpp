@@ -1,19 +1,90 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <CLI/CLI.hpp>
+#include <cerrno>
+#include <cstdio>
+#include <cstdlib>
+#include <cstring>
 #include <fmt/format.h>
+#include <fmt/ranges.h>
+#include <sstream>
+#include <unistd.h>
 
 #include "cli/commands.h"
+#include "cli/numbers.h"
+#include "core/base/nearest.h"
 #include "files/catalogue_json.h"
 
 namespace {
+
+using conductus::cli::add_number;
+
+/// What commands print is collected and written in the end, all of it or with an error: a full disk
+/// is no "0", and half a JSON text is no answer.
+class Output {
+public:
+    Output() : real_(stdout), collected_(open_memstream(&text_, &size_)) {
+        if (collected_) stdout = collected_;
+    }
+    ~Output() {
+        stdout = real_;
+        if (collected_) std::fclose(collected_);
+        std::free(text_);
+    }
+    Output(const Output&) = delete;
+    Output& operator=(const Output&) = delete;
+
+    /// The exit code: `code`, or bad_input where not everything could be written.
+    int end(int code) {
+        if (!collected_) return std::fflush(real_) == 0 ? code : conductus::cli::bad_input;
+        std::fflush(collected_);
+        for (std::size_t done = 0; done < size_;) {
+            const auto n = ::write(STDOUT_FILENO, text_ + done, size_ - done);
+            if (n < 0 && errno == EINTR) continue;
+            if (n < 0) {
+                fmt::print(stderr,
+                           "conductus-cli: the output can not be written: {}. Make room, or "
+                           "write it somewhere else\n",
+                           std::strerror(errno));
+                return conductus::cli::bad_input;
+            }
+            done += static_cast<std::size_t>(n);
+        }
+        return code;
+    }
+
+private:
+    char* text_ = nullptr;
+    std::size_t size_ = 0;
+    std::FILE *real_, *collected_;
+};
+
+/// A command, or an action of `shop`, that there is not: named, with what is near and what there
+/// is.
+std::string unknown_command(const CLI::App& app, const char* kind, const std::string& word) {
+    std::vector<std::string> names;
+    for (const auto* sub : app.get_subcommands([](const CLI::App*) { return true; }))
+        names.push_back(sub->get_name());
+    if (word.empty() || word[0] == '-' ||
+        std::find(names.begin(), names.end(), word) != names.end())
+        return {};
+    const std::string near = conductus::nearest_word(word, names);
+    return fmt::format("there is no {} '{}'. {}There are: {}", kind, conductus::shown(word, 60),
+                       near.empty() ? "" : fmt::format("Did you mean '{}'? ", near),
+                       fmt::join(names, ", "));
+}
+
+CLI::Option* not_empty(CLI::Option* option) {
+    return option->check([](const std::string& text) {
+        return text.empty() ? std::string("the name of a file is empty") : std::string();
+    });
+}
 
 void add_state(CLI::App& command, conductus::cli::StateChoice& state) {
     command.add_option("JOB", state.job, "a job file, or NAME@BOOK")->required();
     command.add_option("--look", state.look, "name of a look; the job's first if not given");
     command.add_option("--state", state.state,
                        "stored, killed, idle, worst, or the name of a look or effect");
-    command.add_option("--soc", state.charge, "state of charge, 0 to 1")
-        ->check(CLI::Range(0.0, 1.0));
+    add_number(command, "--soc", state.charge, 0.0, 1.0, "state of charge, 0 to 1");
 }
 
 /// `shop BOOK ACTION`: each action with its own argument.
@@ -28,7 +99,8 @@ CLI::App* add_shop(CLI::App& app, conductus::cli::ShopChoice& choice,
         sub->callback([&choice, name] { choice.action = name; });
         return sub;
     };
-    action("list", "all jobs")->add_flag("--csv", choice.csv, "comma separated values");
+    auto* list = action("list", "all jobs");
+    list->add_flag("--csv", choice.csv, "comma separated values")->excludes("--json");
     action("find", "jobs that hold every word, in any of their texts")
         ->add_option("WORDS", words, "beginnings of words")
         ->required();
@@ -44,13 +116,18 @@ CLI::App* add_shop(CLI::App& app, conductus::cli::ShopChoice& choice,
     action("restore", "make the book what a backup is; what it was is kept in BOOK.backups")
         ->add_option("FILE", choice.argument, "a backup")
         ->required();
-    action("verify", "check the file, every state of every job, and all they name");
+    action("verify", "look at every byte: the file, every state of every job, and all they name");
+    not_empty(action("rescue", "save what is whole of a damaged book")
+                  ->add_option("-o", choice.argument, "file of the new book, not there yet")
+                  ->required());
     return shop;
 }
 
 } // namespace
 
-int main(int argc, char** argv) {
+namespace {
+
+int run(int argc, char** argv) {
     namespace cli = conductus::cli;
     CLI::App app("Plans the electronics of a saber hilt.\n"
                  "Exit: 0 fine, 1 a stop finding, 2 usage, 3 bad input.",
@@ -74,8 +151,7 @@ int main(int argc, char** argv) {
     auto* solve = app.add_subcommand("solve", "voltages and currents of one look at one charge");
     add_state(*solve, state);
     solve->add_flag("--exact", exact, "every pixel rail a node, instead of strips as ports");
-    solve->add_option("--repeat", repeat, "solve N times and give the mean time")
-        ->check(CLI::Range(1, 10000000));
+    add_number(*solve, "--repeat", repeat, 1, 10000000, "solve N times and give the mean time");
     solve->add_flag("--json", json, "JSON on standard output");
 
     auto* lights =
@@ -104,14 +180,14 @@ int main(int argc, char** argv) {
     auto* runtime = app.add_subcommand("runtime", "how long it runs, a day's cells, storage");
     runtime->add_option("JOB", use.job, "a job file, or NAME@BOOK")->required();
     runtime->add_option("--use", use.use, "the job's use, one it keeps, or a usual day");
-    runtime->add_option("--days", use.days, "days lived at random")->check(CLI::Range(1, 100000));
-    runtime->add_option("--seed", use.seed, "of the first of them");
+    add_number(*runtime, "--days", use.days, 1, 100000, "days lived at random");
+    add_number<std::uint64_t>(*runtime, "--seed", use.seed, 0, UINT64_MAX, "of the first of them");
     runtime->add_flag("--json", use.json, "JSON on standard output");
 
     auto* discharge = app.add_subcommand("discharge", "a use until it is off, event by event");
     discharge->add_option("JOB", use.job, "a job file, or NAME@BOOK")->required();
     discharge->add_option("--use", use.use, "the job's use, one it keeps, or a usual day");
-    discharge->add_option("-o", out, "CSV file to write")->required();
+    not_empty(discharge->add_option("-o", out, "CSV file to write")->required());
 
     auto* options = app.add_subcommand("options", "cells, strips, speakers … that fit, compared");
     options->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
@@ -127,23 +203,22 @@ int main(int argc, char** argv) {
     double minutes = 0, seconds = 0;
     auto* cap = app.add_subcommand("cap", "the brightness cap for a clean runtime");
     cap->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
-    cap->add_option("--for", minutes, "minutes clean")->required()->check(CLI::Range(0.1, 10000.0));
+    add_number(*cap, "--for", minutes, 0.1, 10000.0, "minutes clean")->required();
     cap->add_flag("--json", json, "JSON on standard output");
 
     cli::HarnessChoice wiring;
     auto* harness = app.add_subcommand("harness", "every wire, its length, its load and its place");
     harness->add_option("JOB", wiring.job, "a job file, or NAME@BOOK")->required();
     harness->add_flag("--json", wiring.json, "JSON on standard output");
-    harness->add_option("--wires", wiring.csv, "a CSV file of wires, in place of the job's");
+    not_empty(harness->add_option("--wires", wiring.csv, "a CSV file of wires, not the job's"));
     harness->add_flag("--derive", wiring.derive, "add the wires that are missing first");
-    harness->add_option("-o", wiring.out, "job file to write, with those wires");
+    not_empty(harness->add_option("-o", wiring.out, "job file to write, with those wires"));
 
     double budget = 0;
     auto* size = app.add_subcommand("size-wires", "gauges under a budget of volts, least copper");
     size->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
-    size->add_option("--budget-mV", budget, "what all wires together may lose")
-        ->required()
-        ->check(CLI::Range(0.001, 10000.0));
+    add_number(*size, "--budget-mV", budget, 0.001, 10000.0, "what all wires together may lose")
+        ->required();
     size->add_flag("--json", json, "JSON on standard output");
 
     cli::ShopChoice shop_choice;
@@ -155,20 +230,43 @@ int main(int argc, char** argv) {
     write->add_option("--as", format, "spice, cutlist, labels or config")
         ->required()
         ->check(CLI::IsMember({"spice", "cutlist", "labels", "config"}));
-    write->add_option("--seconds", seconds, "a transient that long, cells with their polarisation")
-        ->check(CLI::Range(0.01, 1e6));
-    write->add_option("-o", out, "file to write; but for spice, else standard output");
+    add_number(*write, "--seconds", seconds, 0.01, 1e6,
+               "a transient that long, cells with their polarisation");
+    not_empty(write->add_option("-o", out, "file to write; but for spice, else standard output"));
 
     try {
         app.parse(argc, argv);
     } catch (const CLI::ParseError& e) {
-        return app.exit(e) == 0 ? cli::fine : cli::usage;
+        std::string unknown;
+        if (e.get_exit_code() != 0 && argc > 1) unknown = unknown_command(app, "command", argv[1]);
+        if (unknown.empty() && *shop && argc > 3 && shop->get_subcommands().empty())
+            unknown = unknown_command(*shop, "action", argv[3]);
+        if (!unknown.empty()) {
+            fmt::print(stderr, "conductus-cli: {}\n", unknown);
+            return cli::usage;
+        }
+        std::ostringstream said, complained;
+        const int code = app.exit(e, said, complained);
+        fmt::print("{}", said.str());
+        fmt::print(stderr, "{}", complained.str());
+        return code == 0 ? cli::fine : cli::usage;
     }
+    // What says nothing is not passed over in silence.
+    if (*write && format != "spice")
+        for (const char* name : {"--look", "--state", "--soc", "--seconds"})
+            if (write->count(name) > 0) {
+                fmt::print(stderr, "conductus-cli: {} says nothing with --as {}: leave it out\n",
+                           name, format);
+                return cli::usage;
+            }
 
     const auto data = conductus::files::find_data(conductus::files::this_executable());
     if (!data) return cli::refuse(data.error());
-    const auto parts = conductus::files::read_catalogues(*data);
-    if (!parts) return cli::refuse(parts.error());
+    const auto read = conductus::files::read_catalogues(*data);
+    if (!read) return cli::refuse(read.error());
+    for (const auto& skipped : read->skipped)
+        fmt::print(stderr, "conductus-cli: {}\n", skipped.text());
+    const auto* parts = &read->parts;
 
     if (*plan) return cli::plan(*parts, job, json);
     if (*check) return cli::check(*parts, job, json);
@@ -196,4 +294,19 @@ int main(int argc, char** argv) {
         return cli::usage;
     }
     return cli::export_spice(*parts, state, seconds, out);
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    Output output;
+    int code = conductus::cli::bad_input;
+    try {
+        code = run(argc, argv);
+    } catch (const std::exception& e) {
+        // No exception is meant to come here; what was not foreseen ends with an error, too.
+        fmt::print(stderr, "conductus-cli: this could not be done ({}). Nothing was changed\n",
+                   conductus::shown(e.what(), 200));
+    }
+    return output.end(code);
 }

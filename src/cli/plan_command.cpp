@@ -60,10 +60,10 @@ void print_findings(const plan::Plan& plan) {
 } // namespace
 
 Result<plan::Plan> analysed(const catalogue::Catalogue& parts, const std::string& name) {
-    auto job = shop::job_named(name, parts);
-    if (!job) return tl::unexpected(job.error());
-    return plan::analyse_figures(std::make_shared<const job::Job>(std::move(*job)),
-                                 std::make_shared<const catalogue::Catalogue>(parts));
+    auto named = shop::job_named(name, parts);
+    if (!named) return tl::unexpected(named.error());
+    return plan::analyse_figures(std::make_shared<const job::Job>(std::move(named->job)),
+                                 named->parts);
 }
 
 int plan(const catalogue::Catalogue& parts, const std::string& name, bool json) {
@@ -99,10 +99,7 @@ int check(const catalogue::Catalogue& parts, const std::string& name, bool json)
 }
 
 int refuse(const Problem& problem) {
-    std::string line = problem.text();
-    for (char& c : line)
-        if (static_cast<unsigned char>(c) < 32) c = ' ';
-    fmt::print(stderr, "conductus-cli: {}\n", line);
+    fmt::print(stderr, "conductus-cli: {}\n", problem.text());
     return bad_input;
 }
 

@@ -25,16 +25,17 @@ Json minutes_or_null(const std::optional<Minute>& m) {
 }
 
 /// The job with the use that was asked for as its own.
-Result<job::Job> in_use(const catalogue::Catalogue& parts, const std::string& name,
-                        const std::string& use) {
-    auto job = shop::job_named(name, parts);
-    if (!job) return tl::unexpected(job.error());
-    auto chosen = power::use_named(*job, use);
+Result<shop::Named> in_use(const catalogue::Catalogue& parts, const std::string& name,
+                           const std::string& use) {
+    auto named = shop::job_named(name, parts);
+    if (!named) return named;
+    job::Job& job = named->job;
+    auto chosen = power::use_named(job, use);
     if (!chosen) return tl::unexpected(chosen.error());
-    std::erase_if(job->uses, [&](const job::Use& u) { return u.name == chosen->name; });
-    job->use = std::move(*chosen);
-    job->variants.clear();
-    return job;
+    std::erase_if(job.uses, [&](const job::Use& u) { return u.name == chosen->name; });
+    job.use = std::move(*chosen);
+    job.variants.clear();
+    return named;
 }
 
 Json marks_json(const std::vector<power::DayMark>& marks) {
@@ -51,9 +52,11 @@ Json marks_json(const std::vector<power::DayMark>& marks) {
 
 } // namespace
 
-int runtime(const catalogue::Catalogue& parts, const RuntimeChoice& choice) {
-    const auto job = in_use(parts, choice.job, choice.use);
-    if (!job) return refuse(job.error());
+int runtime(const catalogue::Catalogue& all_parts, const RuntimeChoice& choice) {
+    const auto named = in_use(all_parts, choice.job, choice.use);
+    if (!named) return refuse(named.error());
+    const job::Job* job = &named->job;
+    const catalogue::Catalogue& parts = *named->parts;
     const auto run = power::run_down(*job, parts);
     if (!run) return refuse(run.error());
     const auto loads = power::day_loads(*job, parts, job->use, side_by_side);
@@ -128,15 +131,18 @@ int runtime(const catalogue::Catalogue& parts, const RuntimeChoice& choice) {
 
 int discharge(const catalogue::Catalogue& parts, const std::string& name, const std::string& use,
               const std::string& out) {
-    const auto job = in_use(parts, name, use);
-    if (!job) return refuse(job.error());
-    const auto loads = power::day_loads(*job, parts, job->use, side_by_side);
+    // Asked before a day is computed that could then be written nowhere.
+    if (auto ok = files::output_target(out, files::Content::text); !ok) return refuse(ok.error());
+    const auto named = in_use(parts, name, use);
+    if (!named) return refuse(named.error());
+    const auto loads = power::day_loads(named->job, *named->parts, named->job.use, side_by_side);
     if (!loads) return refuse(loads.error());
     power::DayPlan plan;
     plan.full_record = true;
     plan.days = 60;
     const power::Day day = power::live(*loads, plan);
-    if (auto ok = files::write_text(out, files::discharge_csv(day)); !ok) return refuse(ok.error());
+    if (auto ok = files::write_output(out, files::discharge_csv(day), files::Content::text); !ok)
+        return refuse(ok.error());
     fmt::print("{} rows, {} of the day\n", day.samples.size(),
                duration(Minute(day.lasted.value() / 60)));
     return fine;
@@ -257,9 +263,9 @@ int why(const catalogue::Catalogue& parts, const std::string& name, const std::s
 }
 
 int cap(const catalogue::Catalogue& parts, const std::string& name, double minutes, bool json) {
-    const auto job = in_use(parts, name, "");
-    if (!job) return refuse(job.error());
-    const auto cap = power::cap_for(*job, parts, Minute(minutes));
+    const auto named = in_use(parts, name, "");
+    if (!named) return refuse(named.error());
+    const auto cap = power::cap_for(named->job, *named->parts, Minute(minutes));
     if (!cap) return refuse(cap.error());
     if (json) {
         fmt::print("{}\n", Json{{"look", cap->look},

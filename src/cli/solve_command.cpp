@@ -6,6 +6,7 @@
 #include "core/base/format.h"
 #include "core/circuit/pack.h"
 #include "core/circuit/solver.h"
+#include "core/job/lookup.h"
 #include "core/power/state.h"
 #include "files/json_text.h"
 #include "files/spice.h"
@@ -16,12 +17,17 @@ namespace {
 
 using files::Json;
 
-Result<circuit::Network> network_of(const catalogue::Catalogue& parts, const StateChoice& choice) {
-    const auto job = shop::job_named(choice.job, parts);
-    if (!job) return tl::unexpected(job.error());
-    const auto state = power::state_named(*job, parts, choice.state, choice.look, choice.charge);
+Result<circuit::Network> network_of(const shop::Named& named, const StateChoice& choice) {
+    const job::Job& job = named.job;
+    // A look beside a state says over which look an effect is shown, and nothing else.
+    if (!choice.state.empty() && !choice.look.empty() && !job::find_name(job.effects, choice.state))
+        return problem(
+            "--look", fmt::format("it says nothing beside the state '{}'", shown(choice.state, 60)),
+            "Leave one of the two out; a look goes with the name of an effect");
+    const auto state =
+        power::state_named(job, *named.parts, choice.state, choice.look, choice.charge);
     if (!state) return tl::unexpected(state.error());
-    return power::network_of(*job, parts, *state);
+    return power::network_of(job, *named.parts, *state);
 }
 
 /// Every node the netlist has, under the same names.
@@ -52,7 +58,9 @@ double cell_volts(const circuit::Network& network, const circuit::OperatingPoint
 
 int solve(const catalogue::Catalogue& parts, const StateChoice& choice, bool exact, int repeat,
           bool json) {
-    const auto network = network_of(parts, choice);
+    const auto named = shop::job_named(choice.job, parts);
+    if (!named) return refuse(named.error());
+    const auto network = network_of(*named, choice);
     if (!network) return refuse(network.error());
     using Clock = std::chrono::steady_clock;
     const auto start = Clock::now();
@@ -93,27 +101,29 @@ int solve(const catalogue::Catalogue& parts, const StateChoice& choice, bool exa
 
 int export_spice(const catalogue::Catalogue& parts, const StateChoice& choice, double seconds,
                  const std::string& out) {
-    const auto network = network_of(parts, choice);
+    const auto named = shop::job_named(choice.job, parts);
+    if (!named) return refuse(named.error());
+    const auto network = network_of(*named, choice);
     if (!network) return refuse(network.error());
     const std::string title =
-        fmt::format("{} {} at charge {}", choice.job,
+        fmt::format("{} {} at charge {}", shown(choice.job),
                     choice.state.empty() ? choice.look : choice.state, choice.charge);
     if (seconds > 0) {
-        const auto job = shop::job_named(choice.job, parts);
-        if (!job) return refuse(job.error());
         const std::string print =
             fmt::format(".print tran v({})\n", network->nodes[network->sources[0].plus]);
         const std::string text = files::spice_transient_text(
-            *network, title, files::spice_cells(*job, parts, *network, choice.charge), seconds,
-            std::max(seconds / 600, 1e-3), print);
-        if (auto ok = files::write_text(out, text); !ok) return refuse(ok.error());
+            *network, title, files::spice_cells(named->job, *named->parts, *network, choice.charge),
+            seconds, std::max(seconds / 600, 1e-3), print);
+        if (auto ok = files::write_output(out, text, files::Content::text); !ok)
+            return refuse(ok.error());
         return fine;
     }
     const auto start = network->converters.empty()
                            ? Result<circuit::OperatingPoint>(tl::unexpected(Problem{}))
                            : circuit::solve(*network);
     if (auto ok =
-            files::write_text(out, files::spice_text(*network, title, start ? &*start : nullptr));
+            files::write_output(out, files::spice_text(*network, title, start ? &*start : nullptr),
+                                files::Content::text);
         !ok)
         return refuse(ok.error());
     return fine;

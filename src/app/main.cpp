@@ -12,9 +12,13 @@
 #include "app/drawing/owner_drawing.h"
 #include "app/drawing/section_drawing.h"
 #include "app/drawing/slice_drawing.h"
+#include "app/session/words.h"
+#include "app/shell/at_the_end.h"
 #include "app/shell/main_window.h"
 #include "core/base/parse.h"
+#include "core/base/utf8.h"
 #include "files/catalogue_json.h"
+#include "shop/backup.h"
 #include "shop/book.h"
 
 namespace {
@@ -37,6 +41,7 @@ int refuse(const Problem& problem) {
 struct Ground {
     std::filesystem::path data;
     app::CataloguePtr parts;
+    std::vector<Problem> skipped; ///< files of own parts that can not be used
 };
 
 Result<Ground> ground() {
@@ -44,14 +49,15 @@ Result<Ground> ground() {
     if (!data) return tl::unexpected(data.error());
     auto parts = files::read_catalogues(*data);
     if (!parts) return tl::unexpected(parts.error());
-    return Ground{*data, std::make_shared<const catalogue::Catalogue>(std::move(*parts))};
+    return Ground{*data, std::make_shared<const catalogue::Catalogue>(std::move(parts->parts)),
+                  std::move(parts->skipped)};
 }
 
 int picture(const Options& options, const Ground& g) {
-    auto job = shop::job_named(options.job, *g.parts);
-    if (!job) return refuse(job.error());
+    auto named = shop::job_named(options.job, *g.parts);
+    if (!named) return refuse(named.error());
     auto plan = std::make_shared<const plan::Plan>(
-        plan::analyse(std::make_shared<const job::Job>(std::move(*job)), g.parts));
+        plan::analyse(std::make_shared<const job::Job>(std::move(named->job)), named->parts));
     app::SectionOptions section;
     section.overlay = options.overlay == "volts"   ? app::Overlay::volts
                       : options.overlay == "amps"  ? app::Overlay::amps
@@ -61,7 +67,8 @@ int picture(const Options& options, const Ground& g) {
     section.look =
         QString::fromStdString(options.look.empty() ? plan->job->use.look : options.look);
     if (!options.look.empty() && !plan->look(options.look))
-        return refuse({options.job, "there is no look named '" + options.look + "'",
+        return refuse({shown(options.job),
+                       "there is no look named '" + shown(options.look, 60) + "'",
                        "Name one of the job's looks"});
     const app::Inks inks = options.night ? app::Inks::night_variant() : app::Inks::day();
     const auto at =
@@ -102,29 +109,47 @@ int picture(const Options& options, const Ground& g) {
 }
 
 int page(const Options& options, const Ground& g) {
-    auto job = shop::job_named(options.job, *g.parts);
-    if (!job) return refuse(job.error());
-    const auto plan = std::make_shared<const plan::Plan>(
-        plan::analyse_figures(std::make_shared<const job::Job>(std::move(*job)), g.parts));
+    auto named = shop::job_named(options.job, *g.parts);
+    if (!named) return refuse(named.error());
+    const auto plan = std::make_shared<const plan::Plan>(plan::analyse_figures(
+        std::make_shared<const job::Job>(std::move(named->job)), named->parts));
     const auto ok = app::write_owner_page(plan, QString::fromStdString(options.out));
     return ok ? 0 : refuse(ok.error());
 }
 
-int window(const Options& options, const Ground& g) {
+int window(const Options& options, const Ground& g, QApplication& app) {
     std::filesystem::path book = options.book;
     if (book.empty())
-        book =
-            (QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + "/shop.book")
-                .toStdString();
-    // The first start finds a shop to look around in.
-    const auto made = shop::make_demo_book(book, g.data / "demo", *g.parts);
+        book = app::path_of(QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) +
+                            "/shop.book");
+    // The first start finds a shop to look around in; a book that has gone and left its copies is
+    // no first start.
+    std::error_code error;
+    const bool gone = !std::filesystem::exists(book, error) && !shop::backups_of(book).empty();
+    const auto made =
+        gone ? Result<bool>(false) : shop::make_demo_book(book, g.data / "demo", *g.parts);
     app::MainWindow main(g.parts, book);
+    app::keep_all_at_the_end(app, main);
     main.appearance().set_percent(options.text_percent);
     if (options.night) main.appearance().set_night(true);
     main.open_book();
     if (!made) std::fprintf(stderr, "conductus: %s\n", made.error().text().c_str());
+    for (const Problem& p : g.skipped)
+        std::fprintf(stderr, "conductus: %s\n", p.text().c_str());
+    main.say_first(g.skipped);
     main.show();
     return QApplication::exec();
+}
+
+/// Options that say nothing of the drawing that is asked for are not passed over in silence.
+std::string idle_option(const CLI::App& picture, const std::string& drawing) {
+    const std::pair<const char*, std::vector<std::string>> takes[] = {
+        {"--at", {"slice"}}, {"--overlay", {"section"}}, {"--look", {"section"}}};
+    for (const auto& [option, drawings] : takes)
+        if (picture.count(option) > 0 &&
+            std::find(drawings.begin(), drawings.end(), drawing) == drawings.end())
+            return option;
+    return {};
 }
 
 } // namespace
@@ -158,6 +183,15 @@ int main(int argc, char** argv) {
     } catch (const CLI::ParseError& e) {
         return cli.exit(e) == 0 ? 0 : 2;
     }
+    if (const std::string idle = *pic ? idle_option(*pic, options.drawing) : std::string();
+        !idle.empty()) {
+        std::fprintf(stderr, "conductus: %s says nothing of the drawing '%s': leave it out\n",
+                     idle.c_str(), options.drawing.c_str());
+        return 2;
+    }
+    if (first_not_utf8(options.out) != std::string::npos)
+        return refuse({shown(options.out), "this name of a file is not UTF-8",
+                       "Choose a name of letters that are"});
     // A picture needs no display, and the toolkit should not look for one.
     if (*pic || *owner) qputenv("QT_QPA_PLATFORM", "offscreen");
     const auto g = ground();
@@ -170,5 +204,5 @@ int main(int argc, char** argv) {
     QApplication::setApplicationVersion("0.1.0");
     app::register_fonts(fonts);
     if (*pic) return picture(options, *g);
-    return *owner ? page(options, *g) : window(options, *g);
+    return *owner ? page(options, *g) : window(options, *g, app);
 }

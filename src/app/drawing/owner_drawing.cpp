@@ -1,13 +1,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/drawing/owner_drawing.h"
 
+#include <QBuffer>
 #include <QDate>
+#include <QFile>
 #include <QFileInfo>
 #include <QFontMetricsF>
 #include <QLocale>
 #include <QPageSize>
 #include <QPdfWriter>
-#include <QSaveFile>
 
 #include "app/drawing/marks.h"
 #include "app/drawing/section_drawing.h"
@@ -157,16 +158,15 @@ void OwnerDrawing::paint(QPainter& p, int page, const Inks& inks) const {
 Result<void> write_owner_page(std::shared_ptr<const plan::Plan> plan, const QString& path) {
     const QString ending = QFileInfo(path).suffix().toLower();
     if (ending == "txt")
-        return files::write_text(path.toStdString(), plan::owner_text(plan::owner_page(*plan)));
+        return files::write_output(QFile::encodeName(path).toStdString(),
+                                   plan::owner_text(plan::owner_page(*plan)), files::Content::text);
     if (ending != "pdf")
         return problem(path.toStdString(), "this ending is no page", "Write .pdf or .txt");
-    QSaveFile file(path);
-    const auto failed = [&] {
-        return problem(path.toStdString(),
-                       "the page can not be written: " + file.errorString().toStdString(),
-                       "Make room or choose another folder");
-    };
-    if (!file.open(QIODevice::WriteOnly)) return failed();
+    const std::filesystem::path place = QFile::encodeName(path).toStdString();
+    if (auto ok = files::output_target(place, files::Content::pdf); !ok)
+        return tl::unexpected(ok.error());
+    QBuffer file;
+    file.open(QIODevice::WriteOnly);
     {
         const OwnerDrawing drawing(std::move(plan));
         QPdfWriter pdf(&file);
@@ -179,8 +179,7 @@ Result<void> write_owner_page(std::shared_ptr<const plan::Plan> plan, const QStr
             drawing.paint(p, page, Inks::day());
         }
     }
-    if (!file.commit()) return failed();
-    return {};
+    return files::write_output(place, file.data().toStdString(), files::Content::pdf);
 }
 
 } // namespace conductus::app

@@ -10,7 +10,8 @@
 
 namespace conductus::app {
 
-BookCare::BookCare(QObject* parent) : QObject(parent) {
+BookCare::BookCare(CataloguePtr parts, QObject* parent)
+    : QObject(parent), parts_(std::move(parts)) {
     pool_.setMaxThreadCount(1);
     hourly_.setInterval(60 * 60 * 1000);
     connect(&hourly_, &QTimer::timeout, this, &BookCare::work);
@@ -27,21 +28,21 @@ void BookCare::look_after(const std::filesystem::path& book) {
 
 void BookCare::work() {
     const std::string day = QDate::currentDate().toString(Qt::ISODate).toStdString();
-    pool_.start([care = QPointer(this), path = book_, day] {
+    pool_.start([care = QPointer(this), path = book_, parts = parts_, day] {
         auto tell = [&](auto signal, auto... what) {
             QMetaObject::invokeMethod(qApp, [care, signal, what...] {
                 if (care) emit(care->*signal)(what...);
             });
         };
-        const auto sound = [&]() -> Result<void> {
-            auto book = shop::Book::open(path, shop::Access::read_only);
-            if (!book) return tl::unexpected(book.error());
-            return book->verify();
-        }();
+        // An older book has no own parts in it yet; its copies shall have them. What stands in the
+        // way of that is said of the copy as well.
+        if (auto book = shop::Book::open(path, shop::Access::read_write))
+            (void)book->adopt_parts(*parts);
         // A damaged book is not copied over sound backups.
-        if (!sound) return tell(&BookCare::damaged, sound.error());
         if (const auto made = shop::back_up_daily(path, day); !made)
-            return tell(&BookCare::not_backed_up, made.error());
+            return tell(made.error().cause == Cause::damaged ? &BookCare::damaged
+                                                             : &BookCare::not_backed_up,
+                        made.error());
         tell(&BookCare::looked_after);
     });
 }

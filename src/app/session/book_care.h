@@ -6,6 +6,7 @@
 #include <QTimer>
 #include <filesystem>
 
+#include "app/session/session.h"
 #include "core/base/problem.h"
 
 namespace conductus::app {
@@ -15,7 +16,7 @@ namespace conductus::app {
 class BookCare : public QObject {
     Q_OBJECT
 public:
-    explicit BookCare(QObject* parent = nullptr);
+    explicit BookCare(CataloguePtr parts, QObject* parent = nullptr);
     ~BookCare() override;
     void look_after(const std::filesystem::path& book);
 
@@ -26,6 +27,7 @@ signals:
 
 private:
     void work();
+    CataloguePtr parts_;
     std::filesystem::path book_;
     QThreadPool pool_;
     QTimer hourly_;

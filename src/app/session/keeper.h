@@ -19,16 +19,28 @@ struct Keep {
     std::shared_ptr<const job::Job> job; ///< null: a step to `to`
     std::string label;
     std::int64_t to = 0;
-    files::Attachments attachments; ///< pictures and states the job has come to name
+    files::Attachments attachments; ///< pictures, states and own parts the job has come to name
+    std::shared_ptr<const job::Job> stands; ///< the job as it stands after it
 };
 
-/// Lives in a thread of its own. What can not be kept yet (locked book, full disk) is tried again
-/// every second, in order, until it is. What another program wrote is never written over: once it
-/// changed the job, nothing more is kept.
+/// The job that is kept: in which book, and what the book last had of it.
+struct Kept {
+    std::filesystem::path book;
+    std::string identity; ///< of the book
+    shop::JobId id = 0;
+    std::string uid;
+    shop::At at;
+    std::shared_ptr<const catalogue::Catalogue> parts;
+};
+
+/// Lives in a thread of its own. What can not be kept yet (locked book, full disk, a book that is
+/// no longer at its place) is tried again every second, in order, until it is, and lies in a file
+/// of its own meanwhile. What another program wrote is never written over: once it changed the job,
+/// nothing more is kept.
 class KeeperWorker : public QObject {
     Q_OBJECT
 public:
-    KeeperWorker(std::filesystem::path book, shop::JobId id, std::int64_t seq);
+    explicit KeeperWorker(Kept job);
 
 public slots:
     void take(conductus::app::Keep keep);
@@ -37,7 +49,9 @@ public slots:
 
 signals:
     void kept(qsizetype waiting);
-    void not_kept(QString where, QString what, QString mend);
+    void not_kept(conductus::Problem problem);
+    /// The book is at its place again, and nothing waits.
+    void found_again();
     /// Another program changed the job; `waiting` edits of ours came too late.
     void overtaken();
 
@@ -46,32 +60,33 @@ private:
     Result<void> write(const Keep& keep);
     void look();
     bool is_overtaken();
+    void put_aside(bool with_what_the_book_has);
 
-    std::filesystem::path path_;
+    Kept job_;
     std::optional<shop::Book> book_;
-    shop::JobId id_;
-    std::int64_t seq_;
     std::int64_t version_ = -1; ///< of the book's data, as this connection last saw it
-    bool overtaken_ = false;
+    bool overtaken_ = false, lost_ = false, aside_ = false;
     std::deque<Keep> waiting_;
+    files::Attachments attachments_; ///< of all that waits
     QTimer* retry_ = nullptr;
 };
 
 class Keeper : public QObject {
     Q_OBJECT
 public:
-    Keeper(const std::filesystem::path& book, shop::JobId id, std::int64_t seq,
-           QObject* parent = nullptr);
+    explicit Keeper(Kept job, QObject* parent = nullptr);
     ~Keeper() override;
 
     void keep(std::shared_ptr<const job::Job> job, const QString& label,
               files::Attachments attachments = {});
-    void step_to(std::int64_t seq);
+    void step_to(std::int64_t seq, std::shared_ptr<const job::Job> stands);
 
     /// Waits until everything is kept, or `milliseconds` have passed, or it never will be since
     /// another program was first. True if it is.
     bool finish(int milliseconds);
     [[nodiscard]] bool all_kept() const { return sent_ == done_; }
+    /// What waits is kept elsewhere, or not wanted: no file is left of it.
+    void let_go();
 
 signals:
     void kept();
@@ -81,8 +96,10 @@ signals:
 
 private:
     QThread thread_;
+    std::filesystem::path book_;
+    std::string uid_;
     qsizetype sent_ = 0, done_ = 0;
-    bool overtaken_ = false;
+    bool overtaken_ = false, let_go_ = false;
 };
 
 } // namespace conductus::app

@@ -7,6 +7,7 @@
 #include "core/job/validate.h"
 #include "core/job/words.h"
 #include "files/job_json.h"
+#include "files/own_parts.h"
 
 namespace conductus::app {
 
@@ -44,6 +45,11 @@ Result<std::unique_ptr<Session>> Session::open(const std::filesystem::path& path
 Result<void> Session::read() {
     auto book = shop::Book::open(book_, shop::Access::read_write);
     if (!book) return tl::unexpected(book.error());
+    if (!uid_.empty()) {
+        const auto id = book->id_of(uid_);
+        if (!id) return tl::unexpected(id.error());
+        id_ = *id;
+    }
     auto opened = book->load(id_, *parts_);
     if (!opened) return tl::unexpected(opened.error());
     auto states = book->history(id_);
@@ -51,16 +57,22 @@ Result<void> Session::read() {
 
     history_.clear();
     for (auto& state : *states) {
-        if (state.seq == opened->seq) at_ = history_.size();
+        if (state.seq == opened->at.seq) at_ = history_.size();
         history_.push_back({QString::fromStdString(state.label),
                             QDateTime::fromString(QString::fromStdString(state.at), Qt::ISODate),
-                            nullptr, std::move(state.document)});
+                            nullptr, shop::At(state.seq, state.stamp)});
     }
     first_seq_ = states->front().seq;
+    uid_ = opened->uid;
+    // Own parts that came with the job are known to it from now on.
+    if (opened->parts->ids().size() != parts_->ids().size()) parts_ = opened->parts;
     job_ = std::make_shared<const job::Job>(std::move(opened->job));
     history_[at_].job = job_;
+    // What is not kept of ours was seen and is not wanted, or is kept elsewhere.
+    if (overtaken_ && keeper_) keeper_->let_go();
     overtaken_ = false;
-    keeper_ = std::make_unique<Keeper>(book_, id_, opened->seq);
+    keeper_ =
+        std::make_unique<Keeper>(Kept{book_, book->identity(), id_, uid_, opened->at, parts_});
     connect(keeper_.get(), &Keeper::not_kept, this, &Session::not_kept);
     connect(keeper_.get(), &Keeper::kept, this, &Session::kept);
     connect(keeper_.get(), &Keeper::overtaken, this, [this](qsizetype waiting) {
@@ -102,6 +114,7 @@ Result<void> Session::edit(const QString& label, const job::Edit& change,
     if (*next == *job_) return end_preview(), Result<void>();
     if (auto ok = job::validate(*next, *parts_); !ok) return end_preview(), ok;
     preview_.reset();
+    attachments.merge(files::own_parts_of(*next, *parts_));
     added_.insert(attachments.begin(), attachments.end());
     history_.resize(at_ + 1);
     history_.push_back({label, QDateTime::currentDateTimeUtc(), next, {}});
@@ -138,7 +151,7 @@ Result<files::Attachments> Session::attachments() const {
     std::erase_if(rest.milestones, [&](auto& m) { return added_.contains(m.kept); });
     for (auto& item : rest.inspection)
         std::erase_if(item.pictures, [&](auto& p) { return added_.contains(p.id); });
-    auto kept = book->attachments_of(rest, *parts_);
+    auto kept = book->attachments_of(rest);
     if (!kept) return kept;
     all.merge(*kept);
     return all;
@@ -160,7 +173,11 @@ std::vector<Session::Past> Session::history() const {
 Result<JobPtr> Session::state(std::size_t index) const {
     const State& state = history_.at(index);
     if (!state.job) {
-        auto job = files::parse_job(state.document, *parts_, state.label.toStdString());
+        auto book = shop::Book::open(book_, shop::Access::read_only);
+        if (!book) return tl::unexpected(book.error());
+        const auto document = book->document(id_, state.in_book);
+        if (!document) return tl::unexpected(document.error());
+        auto job = files::parse_job(*document, *parts_, state.label.toStdString());
         if (!job) return tl::unexpected(job.error());
         state.job = std::make_shared<const job::Job>(std::move(*job));
     }
@@ -184,7 +201,7 @@ void Session::go_to(std::size_t at) {
         return;
     }
     at_ = at;
-    keeper_->step_to(first_seq_ + static_cast<std::int64_t>(at));
+    keeper_->step_to(first_seq_ + static_cast<std::int64_t>(at), *job);
     show_job(*job);
 }
 

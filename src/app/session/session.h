@@ -72,6 +72,7 @@ public:
     [[nodiscard]] Result<JobPtr> state(std::size_t index) const;
 
     /// Reads the job anew, as another program left it. Edits of ours that came too late are gone.
+    /// Error (Cause::missing): this very job is not in the book any more; nothing changes then.
     Result<void> read_again();
     [[nodiscard]] bool is_overtaken() const { return overtaken_; }
 
@@ -101,7 +102,7 @@ private:
         QString label;
         QDateTime at;
         mutable JobPtr job; ///< null until it is needed: states from the book are read then
-        std::string document;
+        shop::At in_book;   ///< of those that were read from the book
     };
     Session(CataloguePtr parts, std::filesystem::path book, shop::JobId id);
     Result<void> read();
@@ -112,6 +113,7 @@ private:
     CataloguePtr parts_;
     std::filesystem::path book_;
     shop::JobId id_;
+    std::string uid_; ///< of the job, once it was read: ids may come to be another's
     bool overtaken_ = false;
     files::Attachments added_; ///< by this session: the book may not have them yet
     JobPtr job_;

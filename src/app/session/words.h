@@ -2,13 +2,23 @@
 // Words of the core as the interface's strings.
 #pragma once
 
+#include <QFile>
 #include <QString>
+#include <filesystem>
 #include <string_view>
 
 namespace conductus::app {
 
 inline QString words(std::string_view s) {
     return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size()));
+}
+
+/// A path that was chosen in a dialog, and back.
+inline std::filesystem::path path_of(const QString& path) {
+    return QFile::encodeName(path).toStdString();
+}
+inline QString shown_path(const std::filesystem::path& path) {
+    return QFile::decodeName(path.string().c_str());
 }
 
 } // namespace conductus::app

@@ -11,11 +11,15 @@
 #include <QScrollArea>
 #include <unordered_set>
 
+#include "app/session/words.h"
 #include "app/shelf/new_job_panel.h"
 #include "app/shell/fields.h"
 #include "core/job/edits.h"
+#include "core/job/validate.h"
 #include "core/job/words.h"
+#include "files/own_parts.h"
 #include "shop/backup.h"
+#include "shop/rescue.h"
 
 namespace conductus::app {
 namespace {
@@ -50,6 +54,8 @@ ShelfPage::ShelfPage(CataloguePtr parts, const Appearance& appearance, QWidget* 
     };
     retry_ = button(tr("Try again"), "retryBook");
     restore_ = button(tr("Go back to a backup"), "restoreBook");
+    rescue_ = button(tr("Save what is whole"), "rescueBook");
+    rescue_->setToolTip(tr("The damaged file is kept beside the book"));
     auto* make = button(tr("New job"), "newJob");
     make->setToolTip(tr("A blank job (Ctrl+N)"));
     auto* copy = button(tr("From a copy"), "copyJob");
@@ -90,11 +96,9 @@ ShelfPage::ShelfPage(CataloguePtr parts, const Appearance& appearance, QWidget* 
     connect(import, &QPushButton::clicked, this, &ShelfPage::import_wanted);
     connect(list, &QPushButton::clicked, this, &ShelfPage::list_wanted);
     connect(retry_, &QPushButton::clicked, this, &ShelfPage::retry);
-    connect(restore_, &QPushButton::clicked, this, [this] {
-        const auto backups = shop::backups_of(path_);
-        if (!backups.empty())
-            emit restore_wanted(QString::fromStdString(backups.back().path.string()));
-    });
+    connect(restore_, &QPushButton::clicked, this,
+            [this] { emit restore_wanted(shown_path(backup_)); });
+    connect(rescue_, &QPushButton::clicked, this, &ShelfPage::rescue_wanted);
     connect(search_, &QLineEdit::textChanged, this, &ShelfPage::filter);
     connect(search_, &QLineEdit::returnPressed, this, [this] {
         if (!grid_->cards().empty()) grid_->cards().front()->setFocus(Qt::TabFocusReason);
@@ -104,6 +108,7 @@ ShelfPage::ShelfPage(CataloguePtr parts, const Appearance& appearance, QWidget* 
     watch_.setInterval(1000);
     retry_->hide();
     restore_->hide();
+    rescue_->hide();
     message_->hide();
 }
 
@@ -142,15 +147,36 @@ void ShelfPage::make_rail() {
 QString ShelfPage::message() const { return message_->isHidden() ? QString() : message_->text(); }
 
 void ShelfPage::show_message(const Problem& problem) {
-    message_->setText(QString::fromStdString(problem.text()));
+    QString text = words(problem.text());
+    const bool damaged = problem.cause == Cause::damaged;
+    const bool gone = problem.cause == Cause::missing;
+    std::optional<shop::Backup> backup;
+    if (damaged || gone) backup = shop::newest_sound_backup(path_);
+    // What can be saved, job by job: a backup may be older than what is still whole in the file.
+    const auto whole =
+        damaged ? shop::what_is_whole(path_) : Result<shop::Rescue>(tl::unexpected(problem));
+    if (whole) {
+        constexpr std::size_t most = 12;
+        for (std::size_t i = 0; i < whole->about.size() && i < most; ++i) {
+            const shop::RescuedJob& job = whole->about[i];
+            text += "\n" +
+                    tr("%1: %2 can be saved, %3 lost")
+                        .arg(words(shown(job.name, 60)),
+                             counted(static_cast<int>(job.states), tr("%1 state"), tr("%1 states")))
+                        .arg(job.lost);
+        }
+        if (whole->about.size() > most)
+            text += "\n" + tr("and %1 more jobs").arg(whole->about.size() - most);
+    }
+    message_->setText(text);
     message_->show();
     retry_->show();
-    const bool damaged = problem.what.find("damaged") != std::string::npos;
-    const auto backups = shop::backups_of(path_);
-    restore_->setVisible(damaged && !backups.empty());
-    if (!backups.empty())
-        restore_->setText(
-            tr("Go back to backup %1").arg(QString::fromStdString(backups.back().about)));
+    restore_->setVisible(backup.has_value());
+    rescue_->setVisible(whole.has_value());
+    if (backup) {
+        backup_ = backup->path;
+        restore_->setText(tr("Go back to backup %1").arg(words(backup->about)));
+    }
     for (auto* b : makers_)
         b->setEnabled(false);
 }
@@ -167,10 +193,20 @@ void ShelfPage::read(const std::filesystem::path& path) {
     message_->hide();
     retry_->hide();
     restore_->hide();
+    rescue_->hide();
     new_->hide();
     for (auto* b : makers_)
         b->setEnabled(true);
     version_ = -1;
+    // A book that has gone and left its copies is not begun anew without a word.
+    std::error_code error;
+    if (!std::filesystem::exists(path, error) && !shop::backups_of(path).empty()) {
+        grid_->show_cards({});
+        return show_message({files::path_text(path),
+                             tr("the shop book is not here, and its copies are").toStdString(),
+                             tr("Put it back, or go back to a copy").toStdString(),
+                             Cause::missing});
+    }
     auto book = shop::Book::open(path, shop::Access::read_write);
     if (!book) {
         grid_->show_cards({});
@@ -227,6 +263,12 @@ void ShelfPage::judge_rest() {
 }
 
 void ShelfPage::look() {
+    // Another file in its place is another book, or none.
+    if (book_)
+        if (const auto there = book_->check_place(); !there) {
+            watch_.stop();
+            return emit retry();
+        }
     const auto version = book_ ? book_->data_version() : Result<std::int64_t>(version_);
     if (!version || *version == version_) return;
     version_ = *version;
@@ -297,21 +339,22 @@ void ShelfPage::compute(JobCard* card, int priority) {
     if (!book_) return;
     const shop::Entry& entry = card->entry();
     // Asked once for a state; once more if it came into sight while it waits behind others.
-    const qlonglong ask = (entry.seq + 1) * 2 + priority;
-    if (card->property("asked").toLongLong() >= ask) return;
-    card->setProperty("asked", ask);
+    const QString ask = words(entry.at.stamp);
+    const QString asked = card->property("asked").toString();
+    if (asked == ask + "!" || (asked == ask && priority == 0)) return;
+    card->setProperty("asked", priority > 0 ? ask + "!" : ask);
     pool_.start(
-        [page = QPointer(this), card = QPointer(card), id = entry.id, seq = entry.seq, path = path_,
+        [page = QPointer(this), card = QPointer(card), id = entry.id, at = entry.at, path = path_,
          parts = parts_] {
             auto book = shop::Book::open(path, shop::Access::read_only);
             auto opened = book ? book->load(id, *parts) : tl::unexpected(book.error());
             PlanPtr plan;
             if (opened)
                 plan = std::make_shared<const plan::Plan>(plan::analyse_figures(
-                    std::make_shared<const job::Job>(std::move(opened->job)), parts));
+                    std::make_shared<const job::Job>(std::move(opened->job)), opened->parts));
             const Problem problem = opened ? Problem{} : opened.error();
-            QMetaObject::invokeMethod(qApp, [page, card, plan, problem, seq] {
-                if (!page || !card || card->entry().seq != seq) return;
+            QMetaObject::invokeMethod(qApp, [page, card, plan, problem, at] {
+                if (!page || !card || card->entry().at != at) return;
                 card->setProperty("asked", {});
                 if (!plan) return card->show_problem(problem);
                 const bool was_broken = card->has_broken();
@@ -361,7 +404,9 @@ void ShelfPage::make_job(const QString& name, job::Kind kind, shop::JobId like) 
         label = tr("Copy of %1").arg(QString::fromStdString(old->job.name));
         job = job::built_like(old->job, name.toStdString(), kind);
     }
-    const auto id = book_->add(job, label.toStdString());
+    if (auto ok = job::validate(job, *parts_); !ok && ok.error().cause != Cause::unknown_part)
+        return new_->refuse(ok.error());
+    const auto id = book_->add(job, label.toStdString(), files::own_parts_of(job, *parts_));
     if (!id) return new_->refuse(id.error());
     new_->hide();
     emit job_chosen(*id);

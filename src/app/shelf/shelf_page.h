@@ -42,8 +42,10 @@ signals:
     void import_wanted();
     void list_wanted();
     void retry();
-    /// Go back to the newest backup of the book.
+    /// Go back to a backup of the book: the newest that is sound.
     void restore_wanted(QString backup);
+    /// Save what is whole of a damaged book, and go on with it.
+    void rescue_wanted();
 
 public slots:
     void show_message(const conductus::Problem& problem);
@@ -77,7 +79,8 @@ private:
     QScrollArea* scroll_;
     CardGrid* grid_;
     QLabel* message_;
-    QPushButton *retry_, *restore_;
+    QPushButton *retry_, *restore_, *rescue_;
+    std::filesystem::path backup_; ///< what going back goes back to
     std::vector<QPushButton*> makers_;
     QThreadPool pool_;
     QTimer watch_;

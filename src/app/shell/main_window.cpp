@@ -11,6 +11,7 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "app/session/words.h"
 #include "app/shelf/shelf_page.h"
 #include "app/shell/fields.h"
 #include "app/shell/job_view.h"
@@ -19,12 +20,15 @@
 #include "core/job/words.h"
 #include "files/json_text.h"
 #include "shop/backup.h"
+#include "shop/rescue.h"
 #include "shop/transfer.h"
+#include "shop/unkept.h"
 
 namespace conductus::app {
 
 MainWindow::MainWindow(CataloguePtr parts, std::filesystem::path book, QWidget* parent)
-    : QMainWindow(parent), parts_(std::move(parts)), book_(std::move(book)) {
+    : QMainWindow(parent), parts_(std::move(parts)), book_(std::move(book)), care_(parts_),
+      importer_(parts_) {
     setWindowTitle(tr("Conductus"));
     resize(1280, 800);
     setMinimumSize(1024, 700);
@@ -59,6 +63,22 @@ MainWindow::MainWindow(CataloguePtr parts, std::filesystem::path book, QWidget* 
         if (!path.isEmpty()) export_list(path);
     });
     connect(shelf_, &ShelfPage::restore_wanted, this, &MainWindow::go_back_to);
+    connect(shelf_, &ShelfPage::rescue_wanted, this, &MainWindow::rescue_book);
+    connect(&importer_, &Importer::progressed, this, [this](int percent) {
+        notice_->say({{}, tr("Taking in jobs: %1 %").arg(percent).toStdString(), {}},
+                     {{tr("Stop"), "stopImport", [this] { importer_.stop(); }}});
+    });
+    connect(&importer_, &Importer::taken_in, this, [this](const shop::Passed& passed) {
+        if (!job_view_) open_book();
+        QString said = counted(static_cast<int>(passed.names.size()), tr("%1 job was taken in."),
+                               tr("%1 jobs were taken in."));
+        for (const std::string& line : passed.as_they_are)
+            said += " " + words(shown(line, 300));
+        notice_->tell(said);
+    });
+    connect(&importer_, &Importer::refused, this, &MainWindow::say);
+    connect(&importer_, &Importer::stopped, this,
+            [this] { notice_->tell(tr("The import was stopped; nothing was taken in.")); });
     connect(&care_, &BookCare::damaged, shelf_, &ShelfPage::show_message);
     connect(&care_, &BookCare::damaged, this, &MainWindow::say);
     connect(&care_, &BookCare::not_backed_up, this, &MainWindow::say);
@@ -102,23 +122,25 @@ void MainWindow::make_top_strip(QLayout* column) {
     connect(redo_, &QToolButton::clicked, this, [this] {
         if (job_view_) job_view_->session().redo();
     });
-    connect(export_, &QToolButton::clicked, this, [this] {
-        if (!job_view_) return;
-        const QString name =
-            QString::fromStdString(job_view_->session().job().name).toLower() + ".json";
-        const QString whole = tr("With milestones and pictures (*.json)"),
-                      bare = tr("The job alone (*.json)");
-        QString chosen = whole;
-        const QString path =
-            QFileDialog::getSaveFileName(this, tr("Export the job"), name, whole + ";;" + bare,
-                                         &chosen, QFileDialog::DontUseNativeDialog);
-        if (!path.isEmpty()) export_job(path, chosen != bare);
-    });
+    connect(export_, &QToolButton::clicked, this, &MainWindow::export_by_dialog);
     connect(night, &QToolButton::toggled, this, [this, night](bool on) {
         night->setText(on ? tr("Day") : tr("Night"));
         appearance_.set_night(on);
     });
     column->addWidget(strip);
+}
+
+void MainWindow::export_by_dialog() {
+    if (!job_view_) return;
+    const QString name =
+        QString::fromStdString(job_view_->session().job().name).toLower() + ".json";
+    const QString whole = tr("With milestones and pictures (*.json)"),
+                  bare = tr("The job alone (*.json)");
+    QString chosen = whole;
+    const QString path =
+        QFileDialog::getSaveFileName(this, tr("Export the job"), name, whole + ";;" + bare, &chosen,
+                                     QFileDialog::DontUseNativeDialog);
+    if (!path.isEmpty()) export_job(path, chosen != bare);
 }
 
 void MainWindow::make_shortcuts() {
@@ -168,6 +190,31 @@ void MainWindow::open_book() {
     shelf_->read(book_);
     follow_job();
     if (shelf_->message().isEmpty()) care_.look_after(book_);
+    offer_left_aside();
+}
+
+void MainWindow::offer_left_aside() {
+    const auto left = shop::left_aside(book_);
+    if (left.empty()) return;
+    notice_->say({files::path_text(left.front()),
+                  tr("edits of a job could not be kept in the book when the program ended, and lie "
+                     "in this file")
+                      .toStdString(),
+                  tr("Take them in as a job of its own").toStdString()},
+                 {{tr("Take them in"), "takeAside", [this, file = left.front()] {
+                       auto book = shop::Book::open(book_, shop::Access::read_write);
+                       const auto passed = book ? shop::import_into(*book, file, *parts_)
+                                                : tl::unexpected(book.error());
+                       if (!passed) return say(passed.error());
+                       std::error_code error;
+                       std::filesystem::remove(file, error);
+                       std::filesystem::remove(file.parent_path(), error); // where it is empty
+                       open_book();
+                   }}});
+}
+
+void MainWindow::say_first(const std::vector<Problem>& problems) {
+    if (!problems.empty()) say(problems.front());
 }
 
 void MainWindow::open_job(shop::JobId id) {
@@ -181,7 +228,7 @@ void MainWindow::open_job(shop::JobId id) {
     stack_->setCurrentWidget(job_view_);
     connect(job_view_, &JobView::shelf_wanted, this, &MainWindow::show_shelf);
     connect(&job_view_->session(), &Session::job_changed, this, &MainWindow::follow_job);
-    connect(&job_view_->session(), &Session::not_kept, this, &MainWindow::say);
+    connect(&job_view_->session(), &Session::not_kept, this, &MainWindow::not_kept);
     connect(&job_view_->session(), &Session::kept, this, &MainWindow::be_quiet);
     connect(&job_view_->session(), &Session::overtaken, this, &MainWindow::overtaken,
             Qt::QueuedConnection);
@@ -190,16 +237,29 @@ void MainWindow::open_job(shop::JobId id) {
 }
 
 void MainWindow::take_typing() {
-    QWidget* typed = job_view_ ? QApplication::focusWidget() : nullptr;
-    if (typed && job_view_->isAncestorOf(typed)) typed->clearFocus();
+    // Of this window, whether it is the active one or not.
+    QWidget* typed = job_view_ ? focusWidget() : nullptr;
+    if (!typed || !job_view_->isAncestorOf(typed)) return;
+    if (typed->hasFocus()) return typed->clearFocus();
+    // A window that is not active keeps its focus, and a field what is typed, until it is again.
+    QFocusEvent leaves(QEvent::FocusOut, Qt::OtherFocusReason);
+    QApplication::sendEvent(typed, &leaves);
+}
+
+bool MainWindow::leave() {
+    take_typing();
+    importer_.stop();
+    return !job_view_ || job_view_->session().keeper().finish(3000);
 }
 
 void MainWindow::close_job() {
     if (!job_view_) return;
     take_typing();
     if (!job_view_->session().keeper().finish(3000))
-        say({book_.string(), tr("the last edits are not kept").toStdString(),
-             tr("Export the job to keep them").toStdString()});
+        say({files::path_text(book_),
+             tr("the last edits are not in the book; they lie in a file of their own")
+                 .toStdString(),
+             tr("They are offered at the next start").toStdString()});
     delete job_view_;
     job_view_ = nullptr;
 }
@@ -243,10 +303,40 @@ void MainWindow::say(const Problem& problem) { notice_->say(problem); }
 
 void MainWindow::be_quiet() { notice_->be_quiet(); }
 
+void MainWindow::not_kept(const Problem& problem) {
+    if (problem.cause != Cause::moved) return say(problem);
+    // The work waits, and lies in a file of its own; where it shall go, the person says.
+    std::vector<NoticeBar::Offer> offers{
+        {tr("Keep it in a file"), "keepElsewhere", [this] { export_by_dialog(); }}};
+    std::error_code error;
+    if (std::filesystem::exists(book_, error))
+        offers.push_back({tr("Go on in the book that is here now"), "goOnHere", [this] {
+                              if (!job_view_) return;
+                              if (job_view_->session().keeper().all_kept()) return read_again();
+                              keep_mine();
+                          }});
+    notice_->say(problem, std::move(offers));
+}
+
+void MainWindow::read_again() {
+    if (const auto ok = job_view_->session().read_again(); !ok) {
+        if (ok.error().cause != Cause::missing) return say(ok.error());
+        // The book was gone back to a state without it, or is another book.
+        return notice_->say(ok.error(),
+                            {{tr("Keep mine as well"), "keepMine", [this] { keep_mine(); }},
+                             {tr("To the shelf"), "leaveJob", [this] {
+                                  job_view_->session().keeper().let_go();
+                                  open_book();
+                              }}});
+    }
+    be_quiet();
+}
+
 void MainWindow::overtaken(qsizetype waiting) {
     if (!job_view_ || !job_view_->session().is_overtaken()) return;
     if (waiting == 0) {
-        if (auto ok = job_view_->session().read_again(); !ok) return say(ok.error());
+        const auto ok = job_view_->session().read_again();
+        if (!ok) return read_again();
         return notice_->tell(tr("Another window changed this job. This is what it is now."));
     }
     notice_->say(
@@ -255,39 +345,36 @@ void MainWindow::overtaken(qsizetype waiting) {
          tr("Nothing was overwritten. Take what the other wrote, or keep yours as a job "
             "of its own")
              .toStdString()},
-        {{tr("Take theirs"), "takeTheirs",
-          [this] {
-              if (auto ok = job_view_->session().read_again(); !ok) return say(ok.error());
-              be_quiet();
-          }},
+        {{tr("Take theirs"), "takeTheirs", [this] { read_again(); }},
          {tr("Keep mine as well"), "keepMine", [this] { keep_mine(); }}});
 }
 
 void MainWindow::keep_mine() {
-    const Session& session = job_view_->session();
-    auto attachments = session.attachments();
+    Session& session = job_view_->session();
     auto book = shop::Book::open(book_, shop::Access::read_write);
-    if (!attachments) return say(attachments.error());
     if (!book) return say(book.error());
     shop::Whole mine;
+    auto attachments = session.attachments();
+    // Pictures that are in a book which is gone can not come along; the job can.
+    const job::Job job = attachments ? session.job() : files::bare(session.job());
     mine.states.push_back(
-        {0, tr("kept beside another window's").toStdString(), {}, files::job_text(session.job())});
-    mine.attachments = std::move(*attachments);
+        {0, tr("kept beside another window's").toStdString(), {}, files::job_text(job), {}});
+    if (attachments) mine.attachments = std::move(*attachments);
     std::vector<shop::Whole> jobs;
     jobs.push_back(std::move(mine));
-    const auto names = book->add_whole(std::move(jobs), *parts_);
+    const auto names = book->add_whole(std::move(jobs));
     if (!names) return say(names.error());
     const auto kept = book->load(names->front(), *parts_);
     if (!kept) return say(kept.error());
+    session.keeper().let_go();
     open_job(kept->id);
 }
 
 void MainWindow::import_job(const QString& path) {
-    auto book = shop::Book::open(book_, shop::Access::read_write);
-    if (!book) return say(book.error());
-    const auto names = shop::import_into(*book, path.toStdString(), *parts_);
-    if (!names) return say(names.error());
-    open_book();
+    if (!importer_.take_in(book_, path_of(path)))
+        say({{},
+             tr("jobs are being taken in already").toStdString(),
+             tr("Wait until that has ended, or stop it").toStdString()});
 }
 
 void MainWindow::export_job(const QString& path, bool whole) {
@@ -299,25 +386,42 @@ void MainWindow::export_job(const QString& path, bool whole) {
         if (!attachments) return tl::unexpected(attachments.error());
         return files::job_file_text({session.job(), std::move(*attachments)}, *parts_);
     }();
-    auto ok = text ? files::write_text(path.toStdString(), *text) : tl::unexpected(text.error());
+    auto ok = text ? files::write_output(path_of(path), *text, files::Content::job)
+                   : tl::unexpected(text.error());
     if (!ok) say(ok.error());
 }
 
 void MainWindow::export_list(const QString& path) {
     auto book = shop::Book::open(book_, shop::Access::read_only);
     auto entries = book ? book->entries() : tl::unexpected(book.error());
-    auto ok = entries ? files::write_text(path.toStdString(), shop::list_csv(*entries))
-                      : tl::unexpected(entries.error());
+    auto ok =
+        entries ? files::write_output(path_of(path), shop::list_csv(*entries), files::Content::text)
+                : tl::unexpected(entries.error());
     if (!ok) say(ok.error());
 }
 
 void MainWindow::go_back_to(const QString& backup) {
     shelf_->close();
-    const auto ok = shop::restore(book_, backup.toStdString(), *parts_);
+    const auto ok = shop::restore(book_, path_of(backup));
     open_book();
     if (!ok) return say(ok.error());
     notice_->tell(
         tr("The book is what it was at the backup; what it was before is kept beside it."));
+}
+
+void MainWindow::rescue_book() {
+    shelf_->close();
+    // Saved beside the damaged file first; then that is moved aside, and this put in its place.
+    std::filesystem::path saved;
+    std::error_code error;
+    for (int n = 1; saved.empty() || std::filesystem::exists(saved, error); ++n)
+        saved = book_.string() + ".rescued-" + std::to_string(n);
+    const auto rescued = shop::rescue(book_, saved);
+    const auto ok = rescued ? shop::restore(book_, saved) : tl::unexpected(rescued.error());
+    if (ok) std::filesystem::remove(saved, error);
+    open_book();
+    if (!ok) return say(ok.error());
+    notice_->tell(tr("What was whole is in the book; the damaged file is kept beside it."));
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

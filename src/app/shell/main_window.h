@@ -6,6 +6,7 @@
 
 #include "app/session/appearance.h"
 #include "app/session/book_care.h"
+#include "app/session/importer.h"
 #include "app/session/session.h"
 
 class QLabel;
@@ -33,10 +34,18 @@ public:
     [[nodiscard]] ShelfPage* shelf() const { return shelf_; }
     Appearance& appearance() { return appearance_; }
 
+    /// Says what was found wrong before the window was there.
+    void say_first(const std::vector<Problem>& problems);
+
     /// In and out; what goes wrong is said in the window. A job goes out with its milestones and
-    /// pictures, or bare.
+    /// pictures, or bare; jobs come in in the background.
     void import_job(const QString& path);
+    [[nodiscard]] bool importing() const { return importer_.busy(); }
     void export_job(const QString& path, bool whole = true);
+
+    /// Takes what is half typed and keeps everything, for the session or the program ends without
+    /// asking. False where something could not be kept in the book: it lies in a file of its own.
+    bool leave();
 
 protected:
     void closeEvent(QCloseEvent* event) override;
@@ -47,8 +56,13 @@ private:
     void follow_job();
     void say(const Problem& problem);
     void be_quiet();
+    void not_kept(const Problem& problem);
     void overtaken(qsizetype waiting);
+    void read_again();
     void keep_mine();
+    void export_by_dialog();
+    void offer_left_aside();
+    void rescue_book();
     void export_list(const QString& path);
     void go_back_to(const QString& backup);
     void close_job();
@@ -62,6 +76,7 @@ private:
     QToolButton *undo_, *redo_, *export_;
     NoticeBar* notice_;
     BookCare care_;
+    Importer importer_;
     QStackedWidget* stack_;
     ShelfPage* shelf_;
     JobView* job_view_ = nullptr;

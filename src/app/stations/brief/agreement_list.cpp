@@ -115,7 +115,9 @@ Result<void> AgreementRow::promise(const QString& typed) {
     // The unit is in the label beside it; typed ones are fine too.
     const auto value = parse_number(typed.toStdString(), m ? m->unit : std::string());
     if (!value) return tl::unexpected(value.error());
-    if (!job::limits::figure.holds(*value)) return problem("", "this is out of range", "");
+    if (!job::limits::figure.holds(*value))
+        return problem("", "this is out of range",
+                       "Write a number from −1,000,000,000 to 1,000,000,000");
     return bench_.session.edit(tr("Promise a figure"),
                                [&](job::Job& job) { job.brief.agreements[index_].value = *value; });
 }

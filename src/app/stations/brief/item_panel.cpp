@@ -134,7 +134,9 @@ Result<void> ItemPanel::take_reading(const QString& typed) {
     }
     const auto value = parse_number(text.toStdString());
     if (!value) return tl::unexpected(value.error());
-    if (!job::limits::figure.holds(*value)) return problem("", "this is out of range", "");
+    if (!job::limits::figure.holds(*value))
+        return problem("", "this is out of range",
+                       "Write a number from −1,000,000,000 to 1,000,000,000");
     change([&](job::Inspected& i) {
         i.reading = *value;
         if (unit) i.unit = *unit;

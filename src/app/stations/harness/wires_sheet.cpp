@@ -393,16 +393,17 @@ QMenu* WiresSheet::out_menu() {
         });
     };
     const QString pictures = tr("Pictures (*.svg *.pdf *.png)");
-    auto text_to = [](const QString& path, const std::string& text) {
-        return files::write_text(path.toStdString(), text);
+    using files::Content;
+    auto text_to = [](const QString& path, const std::string& text, Content content) {
+        return files::write_output(path_of(path), text, content);
     };
     entry(tr("Cut list"), tr("Tables (*.csv)"), "-cutlist.csv",
           [=](const plan::Plan& plan, const QString& path) {
-              return text_to(path, files::cutlist_csv(plan.harness));
+              return text_to(path, files::cutlist_csv(plan.harness), Content::text);
           });
     entry(tr("Labels"), tr("Pictures (*.svg)"), "-labels.svg",
           [=](const plan::Plan& plan, const QString& path) {
-              return text_to(path, files::labels_svg(plan.harness, plan.job->name));
+              return text_to(path, files::labels_svg(plan.harness, plan.job->name), Content::svg);
           });
     entry(tr("Lanes"), pictures, "-lanes.svg", [this](const plan::Plan& plan, const QString& path) {
         const Inks& inks = bench_.appearance.inks();
@@ -429,19 +430,25 @@ QMenu* WiresSheet::out_menu() {
               for (const auto* list : {&plan.looks, &plan.effects})
                   if (const auto* look = job::find_name(*list, plan.harness.worst)) {
                       const circuit::Network& network = look->fresh->network;
-                      return text_to(
-                          path, files::spice_text(
-                                    network, plan.job->name + ", " + look->name,
-                                    network.converters.empty() ? nullptr : &look->fresh->point));
+                      return text_to(path,
+                                     files::spice_text(network, plan.job->name + ", " + look->name,
+                                                       network.converters.empty()
+                                                           ? nullptr
+                                                           : &look->fresh->point),
+                                     Content::text);
                   }
               return problem(plan.job->name, "nothing is solved", "Wire the board to the cell");
           });
     entry(tr("Configuration"), tr("Settings (*.json *.txt)"), "-config.json",
           [=](const plan::Plan& plan, const QString& path) {
-              return text_to(path,
-                             path.endsWith(".txt")
-                                 ? files::config_text(*plan.job, plan.harness.data)
-                                 : files::config_json(*plan.job, plan.harness.data).dump(2) + "\n");
+              return path.endsWith(".txt")
+                         ? text_to(path, files::config_text(*plan.job, plan.harness.data),
+                                   Content::text)
+                         : text_to(
+                               path,
+                               files::json_text(files::config_json(*plan.job, plan.harness.data)) +
+                                   "\n",
+                               Content::ours);
           });
     return menu;
 }
@@ -450,7 +457,7 @@ void WiresSheet::take_csv() {
     const QString path =
         QFileDialog::getOpenFileName(window(), tr("Read wires"), {}, tr("Tables (*.csv)"));
     if (path.isEmpty()) return;
-    const auto text = files::read_text(path.toStdString());
+    const auto text = files::read_text(path_of(path));
     if (!text) return said_->setText(words(text.error().text()));
     const auto read = files::read_wires_csv(*text, bench_.session.job(), bench_.session.parts(),
                                             QFileInfo(path).fileName().toStdString());

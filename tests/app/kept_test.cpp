@@ -25,14 +25,16 @@ TEST_F(Window, ExportAndImportOfAJob) {
               files::bare(in_book("Heron")));
     window_->show_shelf();
     window_->import_job(file);
-    EXPECT_TRUE(window_->findChild<QWidget*>("card:Heron 2"));
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] { return window_->findChild<QWidget*>("card:Heron 2") != nullptr; }, 8000));
     job::Job expected = in_book("Heron");
     expected.name = "Heron 2";
     EXPECT_EQ(in_book("Heron 2"), expected);
     write_file(folder_ / "bad.json", "{\"format\": \"conductus-job\"");
     window_->import_job(QString::fromStdString((folder_ / "bad.json").string()));
+    ASSERT_TRUE(
+        QTest::qWaitFor([&] { return find<QLabel>("noticeText")->text().contains("line"); }, 8000));
     EXPECT_TRUE(find<QLabel>("noticeText")->isVisible());
-    EXPECT_TRUE(find<QLabel>("noticeText")->text().contains("line"));
     auto book = shop::Book::open(book_, shop::Access::read_only);
     EXPECT_EQ(book->entries()->size(), 7u) << "a refused file changes nothing";
 }

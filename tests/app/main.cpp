@@ -7,7 +7,8 @@
 
 namespace conductus::app {
 int edit_until_killed(const char* book); // kept_test.cpp
-}
+int type_and_wait(const char* book);     // place_test.cpp
+} // namespace conductus::app
 
 int main(int argc, char** argv) {
     if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
@@ -19,5 +20,7 @@ int main(int argc, char** argv) {
     conductus::app::register_fonts(fonts);
     if (argc == 3 && std::string(argv[1]) == "--edit-until-killed")
         return conductus::app::edit_until_killed(argv[2]);
+    if (argc == 3 && std::string(argv[1]) == "--type-and-wait")
+        return conductus::app::type_and_wait(argv[2]);
     return RUN_ALL_TESTS();
 }

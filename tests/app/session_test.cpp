@@ -118,7 +118,7 @@ TEST_F(SessionTest, WhatAnotherProgramWroteIsNotOverwritten) {
     const auto heron = other->load("Heron", parts());
     job::Job theirs = heron->job;
     theirs.notes = "theirs";
-    ASSERT_TRUE(other->commit(heron->id, heron->seq, theirs, "note"));
+    ASSERT_TRUE(other->commit(heron->id, heron->at, theirs, "note"));
     qsizetype late = -1;
     QObject listener;
     QObject::connect(session_.get(), &Session::overtaken, &listener,
@@ -147,7 +147,7 @@ TEST_F(SessionTest, SeesWhatAnotherProgramWritesWithoutAnEdit) {
     QTest::qWait(50); // the keeper has had its first look
     job::Job theirs = heron->job;
     theirs.notes = "theirs";
-    ASSERT_TRUE(other->commit(heron->id, heron->seq, theirs, "note"));
+    ASSERT_TRUE(other->commit(heron->id, heron->at, theirs, "note"));
     ASSERT_TRUE(QTest::qWaitFor([&] { return seen; }, 6000));
     EXPECT_TRUE(session_->keeper().finish(50)) << "nothing of ours was late";
 }

@@ -131,7 +131,7 @@ TEST_F(ShelfTest, FollowsWhatAnotherWindowDoes) {
     settled();
     auto now = book.load("Heron", parts());
     now->job.notes = "mine";
-    ASSERT_TRUE(book.commit(heron->id, now->seq, now->job, "Mine"));
+    ASSERT_TRUE(book.commit(heron->id, now->at, now->job, "Mine"));
     // Also if its keeper has looked since, and only the window has not heard of it.
     QThread::msleep(1000);
     ASSERT_TRUE(theirs.edit("Theirs", [](job::Job& j) { j.notes = "theirs"; }));
@@ -188,7 +188,7 @@ TEST_F(ShelfTest, AnOldBookOpensAndIsCopiedFirst) {
     book_ = folder_ / "old.book";
     open();
     EXPECT_EQ(cards(), Cards{"Heron"});
-    EXPECT_EQ(shop::backups_of(book_).front().about, "before format 2");
+    EXPECT_EQ(shop::backups_of(book_).front().about, "before format 3");
     open_card("Heron");
     EXPECT_EQ(session().job(), old);
 }

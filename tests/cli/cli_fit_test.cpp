@@ -82,12 +82,13 @@ TEST(CliFit, TriesTheShopsOwnCells) {
     ASSERT_EQ(cells.size(), shipped + 1);
     EXPECT_EQ(cells.back()["type"], "cell.own-thin");
     EXPECT_EQ(cells.back()["passes"], true);
-    // What is wrong with it is said with its file; the shipped ids can not be taken.
+    // The shipped ids can not be taken: that file is left out, and said with its line.
     file["parts"][0]["id"] = "cell.18350";
     write_file(own / "mine.json", file.dump());
-    const Ran r = with("fit " + demo_file("heron"));
-    EXPECT_EQ(r.code, 3);
-    EXPECT_NE(r.err.find("mine.json"), std::string::npos) << r.err;
+    const Ran r = with("fit " + demo_file("heron") + " --json");
+    EXPECT_NE(r.code, 3);
+    EXPECT_EQ(Json::parse(r.out)["cells"].size(), shipped);
+    EXPECT_NE(r.err.find("mine.json, line"), std::string::npos) << r.err;
 }
 
 TEST(CliFit, ABindingCarrierIsToldAndStops) {

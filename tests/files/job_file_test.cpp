@@ -12,7 +12,9 @@ using files::Json;
 
 /// The bytes of the smallest PNG there is, and of a picture that differs from it.
 std::string tiny_png(char tail = 0) {
-    return std::string("\x89PNG\r\n\x1a\n", 8) + std::string(20, tail);
+    std::string png("\x89PNG\r\n\x1a\n", 8);
+    png.append(20, tail);
+    return png;
 }
 
 files::JobFile with_papers() {

@@ -200,9 +200,9 @@ TEST(JsonText, SaysWhatIsWrongWithAFile) {
 TEST(JsonText, AFailedWriteLeavesTheOldFile) {
     TemporaryFolder folder;
     write_file(folder / "kept.json", "old");
-    EXPECT_TRUE(files::write_text(folder / "kept.json", "new"));
+    EXPECT_TRUE(files::write_output(folder / "kept.json", "new", files::Content::text));
     EXPECT_EQ(read_file(folder / "kept.json"), "new");
-    const auto r = files::write_text(folder / "no/such/folder.json", "x");
+    const auto r = files::write_output(folder / "no/such/folder.json", "x", files::Content::text);
     ASSERT_FALSE(r);
     EXPECT_NE(r.error().mend.find("untouched"), std::string::npos);
     // A disk with no room: a child whose files may not grow past a hundred bytes.
@@ -211,7 +211,8 @@ TEST(JsonText, AFailedWriteLeavesTheOldFile) {
         ::signal(SIGXFSZ, SIG_IGN);
         const rlimit little{100, 100};
         ::setrlimit(RLIMIT_FSIZE, &little);
-        const auto full = files::write_text(folder / "kept.json", std::string(5000, 'x'));
+        const auto full =
+            files::write_output(folder / "kept.json", std::string(5000, 'x'), files::Content::text);
         ::_exit(!full && !full.error().mend.empty() ? 0 : 1);
     }
     int status = 0;

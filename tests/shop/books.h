@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "shop/book.h"
+#include "support/fixtures.h"
 
 namespace conductus::test {
 
@@ -16,6 +17,27 @@ inline shop::Book fresh(const std::filesystem::path& path) {
     auto book = shop::Book::open(path, shop::Access::read_write);
     if (!book) throw std::runtime_error(book.error().text());
     return std::move(*book);
+}
+
+/// All that a book says of its jobs.
+inline std::string everything(shop::Book& book) {
+    std::string all;
+    const auto entries = book.entries();
+    if (!entries) return entries.error().text();
+    for (const shop::Entry& e : *entries) {
+        const auto whole = book.whole(e.id, parts());
+        if (!whole) {
+            all += e.name + whole.error().text();
+            continue;
+        }
+        all += e.name + " " + e.kind + e.purpose + e.stage + e.promised + " at " +
+               std::to_string(whole->current) + "\n";
+        for (const shop::HistoryState& s : whole->states)
+            all += s.label + s.at + s.document;
+        for (const auto& [id, a] : whole->attachments)
+            all += id + a.type + a.bytes;
+    }
+    return all;
 }
 
 /// One job named `name` with these documents as its history, the last current.

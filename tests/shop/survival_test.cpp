@@ -53,19 +53,19 @@ TEST(Book, AFullDiskIsSaidAndLosesNothing) {
             if (r) continue;
             // The failed edit is not there, the one before is.
             const auto last = book->load(id, parts());
-            return !r.error().mend.empty() && last && last->seq == seq && seq > 0 ? 0 : 3;
+            return !r.error().mend.empty() && last && last->at.seq == seq && seq > 0 ? 0 : 3;
         }
         return 4;
     });
     EXPECT_EQ(code, 0);
     Book book = fresh(folder / "b");
     EXPECT_TRUE(book.verify());
-    EXPECT_GT(book.load(id, parts())->seq, 0);
+    EXPECT_GT(book.load(id, parts())->at.seq, 0);
     // With room again, work goes on.
     const auto opened = book.load(id, parts());
     job::Job job = opened->job;
     job.notes = "room";
-    EXPECT_TRUE(book.commit(id, opened->seq, job, "note"));
+    EXPECT_TRUE(book.commit(id, opened->at, job, "note"));
 }
 
 TEST(DemoShop, LeavesNothingHalfMadeOnAFullDisk) {
@@ -90,7 +90,7 @@ int fill(const std::filesystem::path& path, JobId id) {
         if (r) continue;
         if (r.error().what.find("disk") == std::string::npos || r.error().mend.empty()) return 3;
         const auto last = book->load(id, parts());
-        if (!last || last->seq != seq || seq == 0) return 4;
+        if (!last || last->at.seq != seq || seq == 0) return 4;
         // A backup that has no room says so and leaves nothing half made.
         if (back_up_daily(path, "2027-01-02")) return 5;
         for (const auto& e : std::filesystem::directory_iterator(path.string() + ".backups"))
@@ -120,7 +120,7 @@ TEST(Book, AFullTmpfsIsSaidAndLosesNothing) {
         std::int64_t last = -1;
         if (code == 0) {
             Book book = fresh(path);
-            last = book.load(id, parts())->seq;
+            last = book.load(id, parts())->at.seq;
             if (!book.verify() || last < 1) code = 9;
         }
         ::_exit(code);
@@ -142,7 +142,7 @@ TEST(Book, EveryCommittedEditSurvivesTwoHundredKills) {
     }
     // One book through all of it: what one kill leaves behind, the next finds.
     for (int round = 0; round < 200; ++round) {
-        const std::int64_t start = *fresh(folder / "b").current(id);
+        const std::int64_t start = fresh(folder / "b").current(id)->seq;
         int pipe_ends[2];
         ASSERT_EQ(::pipe(pipe_ends), 0);
         const pid_t child = ::fork();
@@ -175,16 +175,16 @@ TEST(Book, EveryCommittedEditSurvivesTwoHundredKills) {
         ASSERT_TRUE(book.verify()) << "round " << round;
         const auto opened = book.load(id, parts());
         ASSERT_TRUE(opened);
-        ASSERT_GE(opened->seq, last) << "round " << round;
-        ASSERT_LE(opened->seq, last + 1) << "at most the edit it was killed in is ahead";
-        if (opened->seq > 0) {
-            ASSERT_EQ(opened->job.notes, std::to_string(opened->seq));
+        ASSERT_GE(opened->at.seq, last) << "round " << round;
+        ASSERT_LE(opened->at.seq, last + 1) << "at most the edit it was killed in is ahead";
+        if (opened->at.seq > 0) {
+            ASSERT_EQ(opened->job.notes, std::to_string(opened->at.seq));
         }
     }
     Book book = fresh(folder / "b");
     // How many edits come between two kills is the machine's speed; that some do is the test's
     // point.
-    EXPECT_GT(*book.current(id), 20);
+    EXPECT_GT(book.current(id)->seq, 20);
     EXPECT_TRUE(book.verify(parts())) << book.verify(parts()).error().text();
 }
 

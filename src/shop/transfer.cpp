@@ -267,15 +267,15 @@ private:
                 return;
             }
             const auto hash = state.find("hash");
-            if (hash != state.end() || !job) one.document = files::json_text(document) + "\n";
-            const bool as_it_was = hash != state.end() && *hash == files::content_id(one.document);
+            one.document = files::json_text(document) + "\n";
             if (!job) {
                 if (lane.unjudged++ == 0) lane.why_unjudged = job.error().text();
             } else {
-                // Changes put new keys last; a document has them in their order.
-                if (!as_it_was) one.document = files::job_text(*job);
                 lane.own.merge(files::own_parts_of(*job, with_));
-                if (!as_it_was && hash != state.end() && *hash != files::content_id(one.document))
+                // Changes put new keys last; as it was written, a document has them in their order.
+                if (hash != state.end() && *hash != files::content_id(one.document))
+                    one.document = files::job_text(*job);
+                if (hash != state.end() && *hash != files::content_id(one.document))
                     return bad(i, "is not what it was");
             }
             lane.text += one.document.size();

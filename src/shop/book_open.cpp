@@ -209,7 +209,7 @@ Result<void> Book::Inside::open_again() {
     if (same) return {};
     return problem(files::path_text(path),
                    "the file at this place is no longer the shop book that was opened",
-                   "Put the book back, or keep the work in another book", Cause::moved);
+                   "Put the book back, or keep the work in a file", Cause::moved);
 }
 
 Result<bool> Book::Inside::is_as_seen() {
@@ -217,13 +217,13 @@ Result<bool> Book::Inside::is_as_seen() {
     const auto now = fingerprint_of(path);
     if (!now)
         return problem(files::path_text(path), "the shop book was deleted or moved away",
-                       "Put it back, or keep the work in another book", Cause::moved);
+                       "Put it back, or keep the work in a file", Cause::moved);
     if (!now->same_file(seen))
         return problem(files::path_text(path), "another file was put in the place of the shop book",
                        "Put the book back, or go on in the file that is there now", Cause::moved);
     if (now->size < seen.size)
         return problem(files::path_text(path), "the shop book was cut off",
-                       "Go back to a backup, or keep the work in another book", Cause::moved);
+                       "Go back to a backup, or keep the work in a file", Cause::moved);
     return *now == seen;
 }
 

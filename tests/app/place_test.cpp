@@ -228,8 +228,9 @@ TEST_F(PlaceTest, WhatIsWholeOfADamagedBookIsSaidAndSaved) {
     window_->show();
     ASSERT_TRUE(
         QTest::qWaitFor([&] { return window_->shelf()->message().contains("damaged"); }, 8000));
-    EXPECT_TRUE(window_->shelf()->message().contains("Heron: 1 state can be saved"))
+    EXPECT_TRUE(window_->shelf()->message().contains("Bittern: 1 state can be saved, 0 lost"))
         << window_->shelf()->message().toStdString();
+    EXPECT_TRUE(window_->shelf()->message().contains("Whole in this file: Avocet"));
     press("rescueBook");
     ASSERT_TRUE(QTest::qWaitFor(
         [&] { return window_->findChild<QWidget*>("card:Heron") != nullptr; }, 8000));

@@ -2,6 +2,7 @@
 // Takes the pictures of docs/screenshots: the real window on the demo shop. See
 // scripts/screenshots.
 #include <CLI/CLI.hpp>
+#include <SQLiteCpp/SQLiteCpp.h>
 #include <QAbstractButton>
 #include <QApplication>
 #include <QElapsedTimer>
@@ -51,7 +52,7 @@ int main(int argc, char** argv) {
         "shelf search new brief agreed received found past owner hilt joints passing "
         "assembly arrange "
         "lights loads currents time lines variants power day spares discharge cold options "
-        "tenths charging wires gauges faces data solder built why changed");
+        "tenths charging wires gauges faces data solder built why changed moved damaged");
     CLI11_PARSE(cli, argc, argv);
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const auto data = files::find_data(files::this_executable());
@@ -87,11 +88,33 @@ int main(int argc, char** argv) {
             keep(view);
             continue;
         }
+        if (view == "damaged") {
+            // One state of one job is no longer what was written.
+            SQLite::Database(book.string(), SQLite::OPEN_READWRITE)
+                .exec("UPDATE state SET label = 'x' WHERE job = 2");
+            app::MainWindow other(shared, book);
+            other.appearance().set_percent(percent);
+            other.appearance().set_night(night);
+            other.resize(width, height);
+            other.open_book();
+            other.show();
+            settle(1500);
+            other.grab().save(QString::fromStdString(out + "/" + view + ".png"));
+            continue;
+        }
         auto entries = shop::Book::open(book, shop::Access::read_write)->entries();
         if (!window.job_view())
             for (const auto& e : *entries)
                 if (e.name == job) window.open_job(e.id);
         settle(250);
+        if (view == "moved") {
+            std::filesystem::rename(book, book.string() + ".away");
+            settle(1500);
+            keep(view);
+            std::filesystem::rename(book.string() + ".away", book);
+            settle(1500);
+            continue;
+        }
         auto* v = window.job_view();
         if (!look.empty()) v->selection().look_at(QString::fromStdString(look));
         v->selection().overlay(view == "power" || view == "discharge" ? app::Overlay::volts

@@ -156,17 +156,36 @@ void ShelfPage::show_message(const Problem& problem) {
     const auto whole =
         damaged ? shop::what_is_whole(path_) : Result<shop::Rescue>(tl::unexpected(problem));
     if (whole) {
-        constexpr std::size_t most = 12;
-        for (std::size_t i = 0; i < whole->about.size() && i < most; ++i) {
-            const shop::RescuedJob& job = whole->about[i];
-            text += "\n" +
-                    tr("%1: %2 can be saved, %3 lost")
-                        .arg(words(shown(job.name, 60)),
-                             counted(static_cast<int>(job.states), tr("%1 state"), tr("%1 states")))
-                        .arg(job.lost);
+        constexpr int most = 8;
+        // What is to be done here has buttons; the command line has its own words for it.
+        text = words(Problem{problem.where, problem.what, {}}.text()) + ". " +
+               tr("Whichever you choose, the damaged file is kept beside the book.");
+        QStringList complete, hurt;
+        for (const shop::RescuedJob& job : whole->about) {
+            const QString name = words(shown(job.name, 60));
+            if (job.lost == 0 && job.notes.empty()) {
+                complete << name;
+                continue;
+            }
+            QString line = tr("%1: %2 can be saved, %3 lost")
+                               .arg(name, counted(static_cast<int>(job.states), tr("%1 state"),
+                                                  tr("%1 states")))
+                               .arg(job.lost);
+            for (const std::string& note : job.notes)
+                line += "; " + words(shown(note, 120));
+            hurt << line;
         }
-        if (whole->about.size() > most)
-            text += "\n" + tr("and %1 more jobs").arg(whole->about.size() - most);
+        for (int i = 0; i < hurt.size() && i < most; ++i)
+            text += "\n" + hurt[i];
+        if (hurt.size() > most) text += "\n" + tr("and %1 more jobs").arg(hurt.size() - most);
+        if (whole->jobs_lost > 0)
+            text += "\n" + counted(static_cast<int>(whole->jobs_lost),
+                                   tr("%1 job can not be saved"), tr("%1 jobs can not be saved"));
+        if (!complete.isEmpty())
+            text += "\n" + tr("Whole in this file: %1")
+                               .arg(complete.size() <= most
+                                        ? complete.join(", ")
+                                        : tr("%1 jobs").arg(complete.size()));
     }
     message_->setText(text);
     message_->show();

@@ -80,7 +80,10 @@ MainWindow::MainWindow(CataloguePtr parts, std::filesystem::path book, QWidget* 
     connect(&importer_, &Importer::stopped, this,
             [this] { notice_->tell(tr("The import was stopped; nothing was taken in.")); });
     connect(&care_, &BookCare::damaged, shelf_, &ShelfPage::show_message);
-    connect(&care_, &BookCare::damaged, this, &MainWindow::say);
+    // The shelf says it itself.
+    connect(&care_, &BookCare::damaged, this, [this](const Problem& problem) {
+        if (job_view_) say(problem);
+    });
     connect(&care_, &BookCare::not_backed_up, this, &MainWindow::say);
     connect(&appearance_, &Appearance::changed, this, [this] { apply_theme(*this, appearance_); });
     apply_theme(*this, appearance_);

@@ -116,7 +116,7 @@ std::string_view word(Content content) {
     case Content::job:
         return "a job file";
     case Content::ours:
-        return "another file of Conductus";
+        return "a configuration";
     case Content::pdf:
         return "a PDF document";
     case Content::png:
@@ -143,7 +143,9 @@ Content content_of(std::string_view bytes) {
     const auto first = bytes.find_first_not_of(" \t\r\n\xEF\xBB\xBF");
     if (first != std::string_view::npos && bytes[first] == '{') {
         if (bytes.find("\"conductus-job\"") != std::string_view::npos) return Content::job;
-        if (bytes.find("\"conductus-") != std::string_view::npos) return Content::ours;
+        if (bytes.find("\"conductus-config\"") != std::string_view::npos) return Content::ours;
+        // A catalogue or a history is never what an output says it writes.
+        if (bytes.find("\"conductus-") != std::string_view::npos) return Content::other;
     }
     if (bytes.substr(0, 1024).find("<svg") != std::string_view::npos) return Content::svg;
     return first_not_utf8(bytes) == std::string_view::npos ? Content::text : Content::other;

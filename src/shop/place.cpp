@@ -2,10 +2,13 @@
 #include "shop/place.h"
 
 #include <cerrno>
+#include <charconv>
+#include <csignal>
 #include <cstdlib>
 #include <fmt/format.h>
 #include <fstream>
 #include <sqlite3.h>
+#include <unistd.h>
 #include <vector>
 
 #include "files/disk.h"
@@ -128,9 +131,35 @@ Result<void> set_journals_aside(const fs::path& path) {
     return {};
 }
 
+namespace {
+
+constexpr std::string_view private_name = "conductus-copy-";
+
+/// Folders of this user's programs that were killed.
+void forget_private_folders(const fs::path& place) {
+    std::error_code error;
+    for (const auto& entry : fs::directory_iterator(place, error)) {
+        const std::string name = entry.path().filename().string();
+        if (!name.starts_with(private_name)) continue;
+        const char* first = name.data() + private_name.size();
+        pid_t pid = 0;
+        const auto [end, bad] = std::from_chars(first, name.data() + name.size(), pid);
+        struct stat s {};
+        if (bad != std::errc() || *end != '-' || pid <= 0 || ::kill(pid, 0) == 0 ||
+            errno != ESRCH || ::lstat(entry.path().c_str(), &s) != 0 || s.st_uid != ::geteuid() ||
+            !S_ISDIR(s.st_mode))
+            continue;
+        fs::remove_all(entry.path(), error);
+    }
+}
+
+} // namespace
+
 Result<PrivateFolder> PrivateFolder::make() {
     std::error_code error;
-    std::string name = (fs::temp_directory_path(error) / "conductus-XXXXXX").string();
+    const fs::path place = fs::temp_directory_path(error);
+    std::string name = (place / fmt::format("{}{}-XXXXXX", private_name, ::getpid())).string();
+    if (!error) forget_private_folders(place);
     if (error || !::mkdtemp(name.data()))
         return files::system_problem(name, "a folder for a moment can not be made", errno);
     return PrivateFolder(name);

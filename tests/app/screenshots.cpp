@@ -2,7 +2,6 @@
 // Takes the pictures of docs/screenshots: the real window on the demo shop. See
 // scripts/screenshots.
 #include <CLI/CLI.hpp>
-#include <SQLiteCpp/SQLiteCpp.h>
 #include <QAbstractButton>
 #include <QApplication>
 #include <QElapsedTimer>
@@ -11,6 +10,7 @@
 #include <QTabBar>
 #include <QTemporaryDir>
 #include <QThread>
+#include <SQLiteCpp/SQLiteCpp.h>
 #include <cstdio>
 
 #include "app/shelf/shelf_page.h"

@@ -183,9 +183,8 @@ void ShelfPage::show_message(const Problem& problem) {
                                    tr("%1 job can not be saved"), tr("%1 jobs can not be saved"));
         if (!complete.isEmpty())
             text += "\n" + tr("Whole in this file: %1")
-                               .arg(complete.size() <= most
-                                        ? complete.join(", ")
-                                        : tr("%1 jobs").arg(complete.size()));
+                               .arg(complete.size() <= most ? complete.join(", ")
+                                                            : tr("%1 jobs").arg(complete.size()));
     }
     message_->setText(text);
     message_->show();

@@ -37,6 +37,20 @@ TEST_F(Kills, EveryCommandAtAnyMoment) {
                    out = folder_ / "said";
     make_worked_book(book);
     std::set<std::string> there{"Dunlin", "Avocet"};
+    // Files that commands write: each is there as a whole, or not at all.
+    const std::string job = (source_dir() / "data/demo/dunlin.json").string();
+    const fs::path written = folder_ / "written";
+    const std::vector<std::vector<std::string>> writers{
+        {"harness", job, "-o", written.string()},
+        {"export", job, "--as", "spice", "-o", written.string()},
+        {"export", job, "--as", "cutlist", "-o", written.string()},
+        {"discharge", job, "-o", written.string()}};
+    std::vector<std::string> whole;
+    for (const auto& command : writers) {
+        ASSERT_EQ(wait_for(start(command, out)), 0);
+        whole.push_back(read_file(written));
+        fs::remove(written);
+    }
     int finished = 0;
     for (int round = 0; round < times(120); ++round) {
         const std::string exported = (folder_ / fmt::format("out{}", round)).string(),
@@ -47,16 +61,25 @@ TEST_F(Kills, EveryCommandAtAnyMoment) {
             {"shop", book.string(), "export", exported},
             {"shop", book.string(), "rescue", "-o", rescued},
             {"shop", book.string(), "list"},
+            {"shop", book.string(), "find", "note"},
             {"shop", book.string(), "verify"},
         };
-        const auto& command = commands[static_cast<std::size_t>(round) % commands.size()];
-        const std::string& action = command[2];
+        const std::size_t turn =
+            static_cast<std::size_t>(round) % (commands.size() + writers.size());
+        const bool writes = turn >= commands.size();
+        const auto& command = writes ? writers[turn - commands.size()] : commands[turn];
+        const std::string& action = writes ? command[0] : command[2];
         const pid_t child = start(command, out);
         kill_sometime(child, random, 60);
         const bool done = wait_for(child) == 0;
         finished += done;
         if (done && action == "import") there.insert(fmt::format("Dunlin {}", round));
         SCOPED_TRACE(fmt::format("round {}: {}{}", round, action, done ? "" : ", killed"));
+        if (writes && fs::exists(written)) {
+            ASSERT_EQ(read_file(written), whole[turn - commands.size()]);
+        }
+        fs::remove(written);
+        if (writes) continue;
         expect_sound(book, "the book");
         const std::set<std::string> now = names_in(book);
         for (const std::string& name : there)

@@ -26,7 +26,7 @@ enum class Content { empty, book, job, ours, pdf, png, jpeg, svg, text, other };
 std::string_view word(Content content);
 
 /// By the first bytes, by the format a JSON text names, and whether it is text at all. `ours` is a
-/// file of the program that is neither a book nor a job: a catalogue, a history, a configuration.
+/// configuration; other files of the program, as catalogues and histories, are `other`.
 Content content_of(std::string_view bytes);
 
 /// The path as a message or a JSON text can show it; bytes that are not UTF-8 become \xNN.

@@ -374,7 +374,10 @@ void MainWindow::keep_mine() {
 }
 
 void MainWindow::import_job(const QString& path) {
-    if (!importer_.take_in(book_, path_of(path)))
+    if (importer_.take_in(book_, path_of(path)))
+        notice_->say({{}, tr("Taking in jobs").toStdString(), {}},
+                     {{tr("Stop"), "stopImport", [this] { importer_.stop(); }}});
+    else
         say({{},
              tr("jobs are being taken in already").toStdString(),
              tr("Wait until that has ended, or stop it").toStdString()});

@@ -26,9 +26,9 @@ std::optional<Fingerprint> fingerprint_of(const fs::path& path) {
 namespace {
 
 /// A file opened as SQLite opens a database, for reading alone.
-class Opened {
+class OpenFile {
 public:
-    explicit Opened(const fs::path& path) : vfs_(sqlite3_vfs_find(nullptr)) {
+    explicit OpenFile(const fs::path& path) : vfs_(sqlite3_vfs_find(nullptr)) {
         std::error_code error;
         name_ = sqlite3_create_filename(fs::absolute(path, error).c_str(), "", "", 0, nullptr);
         file_.resize(static_cast<std::size_t>(vfs_->szOsFile));
@@ -37,12 +37,12 @@ public:
                                     &flags)
                       : SQLITE_NOMEM;
     }
-    ~Opened() {
+    ~OpenFile() {
         if (file()->pMethods) file()->pMethods->xClose(file());
         sqlite3_free_filename(const_cast<char*>(name_));
     }
-    Opened(const Opened&) = delete;
-    Opened& operator=(const Opened&) = delete;
+    OpenFile(const OpenFile&) = delete;
+    OpenFile& operator=(const OpenFile&) = delete;
     [[nodiscard]] bool good() const { return code_ == SQLITE_OK; }
     /// Fills what lies beyond the end with zeros.
     bool read(char* into, int count, std::int64_t from) {
@@ -71,7 +71,7 @@ tl::unexpected<Problem> unreadable(const fs::path& path) {
 } // namespace
 
 Result<Head> head_of(const fs::path& path) {
-    Opened file(path);
+    OpenFile file(path);
     char bytes[100]{};
     if (!file.good() || !file.read(bytes, sizeof bytes, 0)) return unreadable(path);
     const auto number = [&](int at) {
@@ -94,7 +94,7 @@ Result<fs::path> copy_with_journals(const fs::path& path, const fs::path& folder
     const fs::path copy = folder / "copy.book";
     std::error_code error;
     {
-        Opened file(path);
+        OpenFile file(path);
         if (!file.good()) return unreadable(path);
         std::ofstream out(copy, std::ios::binary);
         std::vector<char> block(1 << 20);

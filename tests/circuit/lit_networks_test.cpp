@@ -101,9 +101,7 @@ TEST_P(DemoNetworks, BothMethodsAgreeAndEnergyBalances) {
     }
 }
 
-INSTANTIATE_TEST_SUITE_P(All, DemoNetworks,
-                         testing::Values("heron", "bittern", "avocet", "curlew", "dunlin",
-                                         "godwit"),
+INSTANTIATE_TEST_SUITE_P(All, DemoNetworks, testing::ValuesIn(demo_jobs),
                          [](const auto& tested) { return std::string(tested.param); });
 
 TEST(LitNetworks, BothMethodsAgreeAndEnergyBalances) {

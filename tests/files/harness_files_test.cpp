@@ -12,10 +12,8 @@ using namespace test;
 using files::cutlist_csv;
 using files::read_wires_csv;
 
-const char* const demos[] = {"heron", "bittern", "avocet", "curlew", "dunlin", "godwit"};
-
 TEST(WiresCsv, TheCutListReadBackIsTheSameHarness) {
-    for (const char* name : demos) {
+    for (const char* name : demo_jobs) {
         const job::Job job = demo(name);
         const plan::Plan plan = plan_of(job);
         const auto read = read_wires_csv(cutlist_csv(plan.harness), job, parts(), name);

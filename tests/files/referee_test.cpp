@@ -95,9 +95,7 @@ TEST_P(Refereed, EveryEffectAndEveryDarkState) {
     }
 }
 
-INSTANTIATE_TEST_SUITE_P(Demo, Refereed,
-                         testing::Values("heron", "bittern", "avocet", "curlew", "dunlin",
-                                         "godwit"),
+INSTANTIATE_TEST_SUITE_P(Demo, Refereed, testing::ValuesIn(demo_jobs),
                          [](const auto& tested) { return std::string(tested.param); });
 
 TEST(Referee, TheReferenceCase) {

@@ -16,10 +16,8 @@ namespace {
 
 using namespace test;
 
-const char* const demos[] = {"heron", "bittern", "avocet", "curlew", "dunlin", "godwit"};
-
 TEST(Derive, AJobWithoutWiresIsWiredFromWhatIsFitted) {
-    for (const char* name : demos) {
+    for (const char* name : demo_jobs) {
         job::Job job = demo(name);
         EXPECT_TRUE(missing_wires(job, parts()).empty()) << name << " as it is wired";
         EXPECT_TRUE(contradictions(job, parts()).empty()) << name;

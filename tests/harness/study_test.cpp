@@ -15,10 +15,8 @@ namespace {
 
 using namespace test;
 
-const char* const demos[] = {"heron", "bittern", "avocet", "curlew", "dunlin", "godwit"};
-
 TEST(Loads, DropsAreTheNetworksAndRiseFollowsTheGauge) {
-    for (const char* name : demos) {
+    for (const char* name : demo_jobs) {
         const plan::Plan plan = plan_of(demo(name));
         for (const WireRow& w : plan.harness.wires) {
             if (w.role != job::Role::supply && w.role != job::Role::ground) continue;

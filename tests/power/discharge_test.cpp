@@ -18,8 +18,6 @@ namespace {
 
 using namespace test;
 
-constexpr const char* demos[] = {"avocet", "bittern", "curlew", "dunlin", "godwit", "heron"};
-
 std::unique_ptr<UseLoads> loads(const job::Job& job, Wanted wanted = Wanted::worst) {
     auto l = loads_of(job, parts(), job.use, wanted);
     EXPECT_TRUE(l) << job.name << ": " << l.error().text();
@@ -123,7 +121,7 @@ void agrees_with_the_network(const job::Job& job, const State& state, double cha
 }
 
 TEST(LoadCurves, ReadOffWhatTheNetworkSolves) {
-    for (const char* name : demos) {
+    for (const char* name : demo_jobs) {
         const job::Job job = demo(name);
         for (const double charge : {1.0, 0.55, 0.2, 0.06})
             for (const job::Look& look : job.looks) {
@@ -177,7 +175,7 @@ TEST(Discharge, AnUnevenPairSharesAndTheWeakerEndsARow) {
 }
 
 TEST(Discharge, ChargeAndEnergyBalanceOverEveryDemosDay) {
-    for (const char* name : demos) {
+    for (const char* name : demo_jobs) {
         const job::Job job = demo(name);
         const auto loads = day_loads(job, parts(), job.use);
         ASSERT_TRUE(loads) << loads.error().text();
@@ -202,7 +200,7 @@ TEST(Discharge, ChargeAndEnergyBalanceOverEveryDemosDay) {
 }
 
 TEST(Discharge, HalvingTheStepChangesNoRuntime) {
-    for (const char* name : demos) {
+    for (const char* name : demo_jobs) {
         const job::Job job = demo(name);
         const auto whole = run_down(job, parts(), 0.01), half = run_down(job, parts(), 0.005);
         ASSERT_TRUE(whole && half);

@@ -22,6 +22,7 @@ const catalogue::Catalogue& parts(); ///< data/catalogue
 std::shared_ptr<const catalogue::Catalogue> shared_parts();
 
 job::Job demo(const std::string& name); ///< data/demo/NAME.json
+constexpr const char* demo_jobs[] = {"avocet", "bittern", "curlew", "dunlin", "godwit", "heron"};
 
 /// Heron with everything mended: the only finding is the note about lithium cells.
 job::Job clean_job();

@@ -18,7 +18,7 @@ struct FaceWords {
     Q_DECLARE_TR_FUNCTIONS(FaceWords)
 };
 
-double row_height(double lettering) { return lettering * 16; }
+double faces_height(double lettering) { return lettering * 16; }
 
 const harness::PinLoad* load_of(const plan::Plan& plan, const std::string& ref,
                                 const std::string& pin) {
@@ -99,7 +99,7 @@ double connectors_height(const plan::Plan& plan, double lettering) {
     int rows = 0;
     for (const job::Part& part : plan.job->parts)
         rows += plan.parts->find_as<catalogue::Connector>(part.type) != nullptr;
-    return std::max(1, rows) * row_height(lettering);
+    return std::max(1, rows) * faces_height(lettering);
 }
 
 void paint_connectors(QPainter& p, const QRectF& frame, const plan::Plan& plan, double lettering,
@@ -120,7 +120,7 @@ void paint_connectors(QPainter& p, const QRectF& frame, const plan::Plan& plan, 
         p.setPen(words(part.ref) == chosen ? inks.petrol : inks.ink);
         p.drawText(QRectF(frame.left(), y, frame.width(), text * 1.6), Qt::AlignVCenter,
                    QString("%1  %2").arg(words(part.ref), words(type->name)));
-        const double room = row_height(text) - text * 5;
+        const double room = faces_height(text) - text * 5;
         const double per_mm = room / (2 * face.radius);
         const double mid = y + text * 2 + room / 2;
         const double first = frame.left() + text + room / 2, second = first + room + text * 3.5;
@@ -198,9 +198,9 @@ void paint_connectors(QPainter& p, const QRectF& frame, const plan::Plan& plan, 
         }
         p.setPen(touches.empty() ? inks.second : inks.stop);
         p.drawText(
-            QRectF(left, line + row * 1.2, right - left, y + row_height(text) - line - row * 1.4),
+            QRectF(left, line + row * 1.2, right - left, y + faces_height(text) - line - row * 1.4),
             Qt::TextWordWrap | Qt::AlignTop, said);
-        y += row_height(text);
+        y += faces_height(text);
     }
     if (!any) {
         p.setFont(page_font(text));

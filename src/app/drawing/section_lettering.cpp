@@ -10,8 +10,8 @@
 namespace conductus::app {
 namespace {
 
-struct Section {
-    Q_DECLARE_TR_FUNCTIONS(Section)
+struct Lettering {
+    Q_DECLARE_TR_FUNCTIONS(Lettering)
 };
 
 /// Pushes flags apart until none overlap, keeping their order, within [left, right].
@@ -42,18 +42,18 @@ QStringList names_of(const plan::Plan& plan, const std::string& ref) {
         const QString capacity =
             size +
             QString(" · %1 mAh").arg(part->measured.capacity.value_or(cell->capacity).value());
-        if (part->protection) return {capacity + Section::tr(" protected"), capacity, size};
+        if (part->protection) return {capacity + Lettering::tr(" protected"), capacity, size};
         return {capacity, size};
     }
     if (std::holds_alternative<catalogue::Board>(f))
-        return {Section::tr("sound board"), Section::tr("board")};
+        return {Lettering::tr("sound board"), Lettering::tr("board")};
     if (std::holds_alternative<catalogue::Speaker>(f))
-        return {Section::tr("speaker %1 mm").arg(type->body.diameter.value())};
+        return {Lettering::tr("speaker %1 mm").arg(type->body.diameter.value())};
     if (const auto* kill = std::get_if<catalogue::Kill>(&f))
-        return {kill->method == catalogue::Kill::Method::plug ? Section::tr("kill plug")
-                                                              : Section::tr("kill")};
-    if (std::holds_alternative<catalogue::Connector>(f)) return {Section::tr("pins")};
-    if (std::holds_alternative<catalogue::Button>(f)) return {Section::tr("button")};
+        return {kill->method == catalogue::Kill::Method::plug ? Lettering::tr("kill plug")
+                                                              : Lettering::tr("kill")};
+    if (std::holds_alternative<catalogue::Connector>(f)) return {Lettering::tr("pins")};
+    if (std::holds_alternative<catalogue::Button>(f)) return {Lettering::tr("button")};
     return {};
 }
 

@@ -7,11 +7,16 @@
 #include <filesystem>
 #include <string_view>
 
+#include "core/base/format.h"
+
 namespace conductus::app {
 
 inline QString words(std::string_view s) {
     return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size()));
 }
+
+/// A length with its unit.
+inline QString words(Millimetre length) { return words(text(length)); }
 
 /// A path that was chosen in a dialog, and back.
 inline std::filesystem::path path_of(const QString& path) {

@@ -8,8 +8,6 @@
 namespace conductus::hilt {
 namespace {
 
-constexpr Millimetre touching(1e-6);
-
 Millimetre along(const job::Section& s, Millimetre near, const std::optional<Millimetre>& far,
                  Millimetre at) {
     if (!far) return near;

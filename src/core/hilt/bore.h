@@ -8,6 +8,9 @@
 
 namespace conductus::hilt {
 
+/// Stretches that overlap by no more than this only touch.
+constexpr Millimetre touching(1e-6);
+
 /// A narrow place of the bore.
 struct Narrow {
     Millimetre bore; ///< diameter

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/hilt/fit.h"
 #include "core/base/wire_gauge.h"
+#include "core/hilt/bore.h"
 
 #include <algorithm>
 #include <cmath>
@@ -10,8 +11,6 @@
 
 namespace conductus::hilt {
 namespace {
-
-constexpr Millimetre touching(1e-6);
 
 bool in_each_others_way(const PlacedBody& a, const PlacedBody& b) {
     if (std::min(a.to, b.to) - std::max(a.from, b.from) <= touching) return false;

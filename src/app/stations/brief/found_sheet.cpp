@@ -4,6 +4,7 @@
 #include <QDate>
 #include <QPushButton>
 
+#include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/rows_table.h"
 #include "core/base/date.h"
@@ -11,8 +12,6 @@
 
 namespace conductus::app {
 namespace {
-
-QString text(const std::string& s) { return QString::fromStdString(s); }
 
 /// The day of the snapshot is the day it was begun.
 void dated(job::Job& job) {
@@ -106,16 +105,16 @@ void FoundSheet::show_job() {
     const job::Job& job = bench_.session.job();
     RowsTable::Rows wires, settings;
     for (const auto& w : job.as_found.wires)
-        wires.push_back({text(w.from), text(w.to), text(w.colour), text(w.note),
+        wires.push_back({words(w.from), words(w.to), words(w.colour), words(w.note),
                          job::is_planned(job, w) ? tr("the same") : tr("not so")});
     for (const auto& s : job.as_found.settings)
-        settings.push_back({text(s.name), text(s.value)});
+        settings.push_back({words(s.name), words(s.value)});
     wires_->show_rows(wires);
     settings_->show_rows(settings);
-    on_->show_value(text(job.as_found.on));
+    on_->show_value(words(job.as_found.on));
     QStringList fresh;
     for (const std::string& wire : job::not_found(job))
-        fresh << text(wire);
+        fresh << words(wire);
     new_->setVisible(!job.as_found.wires.empty());
     new_->setText(fresh.isEmpty()
                       ? tr("Every wire of the plan was found.")

@@ -7,14 +7,13 @@
 #include <QPushButton>
 
 #include "app/drawing/section_drawing.h"
+#include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
 
 namespace conductus::app {
 namespace {
-
-QString text(const std::string& s) { return QString::fromStdString(s); }
 
 /// A small section of the hilt with its parts so arranged.
 class Small : public QWidget {
@@ -93,7 +92,7 @@ void ArrangeSheet::show_found(const JobPtr& job, const hilt::Arranged& found) {
             tr("No order of these parts goes in, with any cell. The smallest change that "
                "would do:"));
         for (const hilt::Remedy& r : found.remedies)
-            column->addWidget(label(QString::fromUtf8("– ") + text(r.text), "", list_));
+            column->addWidget(label(QString::fromUtf8("– ") + words(r.text), "", list_));
         if (found.remedies.empty())
             column->addWidget(label(tr("none: take a part out"), "", list_));
         return;
@@ -103,23 +102,22 @@ void ArrangeSheet::show_found(const JobPtr& job, const hilt::Arranged& found) {
     for (const hilt::Arrangement& a : found.best) {
         ++n;
         const QString cell =
-            a.cell.empty() ? tr("no cell") : text(bench_.session.parts().find(a.cell)->name);
+            a.cell.empty() ? tr("no cell") : words(bench_.session.parts().find(a.cell)->name);
         auto* row = new QHBoxLayout;
         auto* said = new QWidget(list_);
         said->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-        auto* words = new QVBoxLayout(said);
-        words->setContentsMargins(0, 0, 0, 0);
-        words->setSpacing(0);
-        words->addWidget(label(a.as_it_is ? tr("%1, as it is").arg(cell) : cell, "heading", list_));
-        auto* figures =
-            label(tr("%1 clearance · %2 longest gap · %3 ml cavity · cell %4")
-                      .arg(text(conductus::text(a.clearance)),
-                           text(conductus::text(a.spare_length)), text(three_figures(a.cavity_ml)),
-                           a.cell_steps < 0 ? tr("out of reach")
-                                            : counted(a.cell_steps, tr("%1 step"), tr("%1 steps"))),
-                  "second", list_);
+        auto* lines = new QVBoxLayout(said);
+        lines->setContentsMargins(0, 0, 0, 0);
+        lines->setSpacing(0);
+        lines->addWidget(label(a.as_it_is ? tr("%1, as it is").arg(cell) : cell, "heading", list_));
+        auto* figures = label(
+            tr("%1 clearance · %2 longest gap · %3 ml cavity · cell %4")
+                .arg(words(a.clearance), words(a.spare_length), words(three_figures(a.cavity_ml)),
+                     a.cell_steps < 0 ? tr("out of reach")
+                                      : counted(a.cell_steps, tr("%1 step"), tr("%1 steps"))),
+            "second", list_);
         figures->setWordWrap(true);
-        words->addWidget(figures);
+        lines->addWidget(figures);
         row->addWidget(said, 6);
         plan::Plan small;
         small.job = std::make_shared<const job::Job>(hilt::arranged(*job, a));

@@ -6,14 +6,12 @@
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "core/base/format.h"
 
 namespace conductus::app {
 namespace {
-
-QString text(const std::string& s) { return QString::fromStdString(s); }
-QString length(Millimetre v) { return text(conductus::text(v)); }
 
 QTableWidget* reading_table(const QStringList& columns, const Appearance& appearance,
                             QWidget* parent) {
@@ -102,18 +100,18 @@ void AssemblySheet::show_plan(const PlanPtr& plan) {
     const hilt::Study& study = plan->study;
     const hilt::Assembly& a = study.assembly;
     trouble_->setVisible(!a.possible);
-    trouble_->setText(text(a.trouble));
+    trouble_->setText(words(a.trouble));
     std::vector<QStringList> rows;
     for (const hilt::Step& s : a.steps)
-        rows.push_back({QString::number(rows.size() + 1), text(s.text), text(s.why)});
+        rows.push_back({QString::number(rows.size() + 1), words(s.text), words(s.why)});
     fill(steps_, rows);
     for (int r = 0; r < steps_->rowCount(); ++r)
-        steps_->item(r, 1)->setData(Qt::UserRole, text(a.steps[static_cast<std::size_t>(r)].ref));
+        steps_->item(r, 1)->setData(Qt::UserRole, words(a.steps[static_cast<std::size_t>(r)].ref));
     QStringList keys, warnings;
     for (const std::string& k : a.keys)
-        keys << text(k);
+        keys << words(k);
     for (const std::string& w : a.warnings)
-        warnings << text(w);
+        warnings << words(w);
     QString below = keys.isEmpty() ? QString() : tr("Keys: %1.").arg(keys.join(", "));
     if (!warnings.isEmpty()) below += " " + tr("Mind: %1.").arg(warnings.join("; "));
     keys_->setText(below.trimmed());
@@ -121,7 +119,7 @@ void AssemblySheet::show_plan(const PlanPtr& plan) {
     for (const hilt::Access& access : a.access) {
         QStringList how, with;
         for (const hilt::Step& s : access.steps)
-            how << text(s.text);
+            how << words(s.text);
         rows.push_back({access_name(access.what),
                         access.possible ? QString::number(access.steps.size()) : QString("–"),
                         !access.possible ? tr("not without what is never loosened, or barred")
@@ -138,33 +136,33 @@ void AssemblySheet::show_plan(const PlanPtr& plan) {
     if (study.socket) {
         const hilt::SocketFit& s = *study.socket;
         QString says = tr("seats %1 of %2, good for %3")
-                           .arg(length(s.seats), length(s.depth), text(hilt::word(s.holds)));
-        if (!s.why.empty()) says += "; " + text(s.why);
+                           .arg(words(s.seats), words(s.depth), words(hilt::word(s.holds)));
+        if (!s.why.empty()) says += "; " + words(s.why);
         if (s.mend > Millimetre(0))
-            says += "; " + tr("open the step or thin the foot by %1").arg(length(s.mend));
+            says += "; " + tr("open the step or thin the foot by %1").arg(words(s.mend));
         line(tr("Blade"), says);
     }
     if (study.sound) {
         const hilt::SoundSpace& s = *study.sound;
-        QString says = tr("cavity %1 ml").arg(text(three_figures(s.cavity_ml)));
+        QString says = tr("cavity %1 ml").arg(words(three_figures(s.cavity_ml)));
         says +=
             s.sealed
                 ? ", " +
-                      tr("%1 ml without its spacer").arg(text(three_figures(s.without_spacer_ml)))
+                      tr("%1 ml without its spacer").arg(words(three_figures(s.without_spacer_ml)))
                 : ", " +
-                      tr("%1 ml with a spacer behind").arg(text(three_figures(s.with_spacer_ml)));
+                      tr("%1 ml with a spacer behind").arg(words(three_figures(s.with_spacer_ml)));
         if (s.vents_mm2 > 0)
             says += ", " + tr("vents %1 % of the cone")
-                               .arg(text(three_figures(100 * s.vents_mm2 / s.cone_mm2)));
+                               .arg(words(three_figures(100 * s.vents_mm2 / s.cone_mm2)));
         if (s.resonance_hz)
             says += ", " + (s.before_cone ? tr("the air before the cone rings at %1 Hz")
                                           : tr("it rings at %1 Hz"))
-                               .arg(text(three_figures(std::round(*s.resonance_hz / 10) * 10)));
+                               .arg(words(three_figures(std::round(*s.resonance_hz / 10) * 10)));
         line(tr("Sound"), says);
     }
     const hilt::Masses& m = study.mass;
     const auto weighs = [](const hilt::Balance& b) {
-        return tr("%1 g at %2").arg(text(three_figures(std::round(b.mass.value()))), length(b.at));
+        return tr("%1 g at %2").arg(words(three_figures(std::round(b.mass.value()))), words(b.at));
     };
     line(tr("Mass and balance"),
          tr("%1; without blade %2; without cell %3; bare %4")

@@ -8,6 +8,7 @@
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
+#include "app/session/words.h"
 #include "app/shell/flow_layout.h"
 #include "app/shell/row_reader.h"
 #include "core/base/parse.h"
@@ -19,8 +20,7 @@ namespace {
 
 using job::limits::Range;
 
-QString text(const std::string& s) { return QString::fromStdString(s); }
-QString text(double v) { return QString::number(std::round(v * 1000) / 1000); }
+QString figure(double v) { return QString::number(std::round(v * 1000) / 1000); }
 
 std::string or_numbered(std::string name, const char* stem, std::size_t i) {
     return name.empty() ? fmt::format("{} {}", stem, i + 1) : name;
@@ -88,7 +88,7 @@ JointsSheet::JointsSheet(const Bench& bench, QWidget* parent) : StationPage(benc
                           c.kind = r.choice(CarrierKind::fixed);
                           c.wall = r.length(limits::wall_mm, 1.2);
                           c.goes_in = r.choice(End::both);
-                          for (const QString& ref : text(r.words()).split(
+                          for (const QString& ref : words(r.words()).split(
                                    QRegularExpression("[\\s,;]+"), Qt::SkipEmptyParts))
                               on[ref.toStdString()] = c.ref;
                           return c;
@@ -241,9 +241,9 @@ void JointsSheet::show_job() {
     opens_->setCurrentIndex(static_cast<int>(h.opens));
     chassis_->setCurrentIndex(static_cast<int>(h.chassis));
     material_->setCurrentIndex(static_cast<int>(h.material));
-    clearance_->show_value(text(h.clearance.value()));
-    wall_->show_value(text(h.chassis_wall.value()));
-    nominal_->show_value(h.socket.nominal > Millimetre(0) ? text(h.socket.nominal.value())
+    clearance_->show_value(figure(h.clearance.value()));
+    wall_->show_value(figure(h.chassis_wall.value()));
+    nominal_->show_value(h.socket.nominal > Millimetre(0) ? figure(h.socket.nominal.value())
                                                           : QString());
     const auto show = [this](RowsTable* table, const RowsTable::Rows& rows) {
         table->show_rows(rows);
@@ -255,33 +255,33 @@ void JointsSheet::show_job() {
     };
     RowsTable::Rows rows;
     for (const auto& j : h.joints)
-        rows.push_back({text(j.name), text(j.at.value()), said(j.kind), said(j.hand),
-                        text(j.pitch.value()), text(j.engaged.value())});
+        rows.push_back({words(j.name), figure(j.at.value()), said(j.kind), said(j.hand),
+                        figure(j.pitch.value()), figure(j.engaged.value())});
     show(joints_, rows);
     rows.clear();
     for (const auto& f : h.fasteners)
-        rows.push_back({text(f.name), text(f.at.value()), text(f.angle.value()) + QChar(0xb0),
-                        text(f.thread), text(f.key), text(f.holds), said(f.loosen), said(f.state),
-                        text(f.note)});
+        rows.push_back({words(f.name), figure(f.at.value()), figure(f.angle.value()) + QChar(0xb0),
+                        words(f.thread), words(f.key), words(f.holds), said(f.loosen),
+                        said(f.state), words(f.note)});
     show(screws_, rows);
     rows.clear();
     for (const auto& c : h.carriers) {
         QStringList on;
         for (const auto& p : job.parts)
-            if (p.carrier == c.ref) on << text(p.ref);
+            if (p.carrier == c.ref) on << words(p.ref);
         rows.push_back(
-            {text(c.ref), said(c.kind), text(c.wall.value()), said(c.goes_in), on.join(", ")});
+            {words(c.ref), said(c.kind), figure(c.wall.value()), said(c.goes_in), on.join(", ")});
     }
     show(carriers_, rows);
     rows.clear();
     for (const auto& o : h.openings)
-        rows.push_back({text(o.name), said(o.use), text(o.at.value()),
-                        text(o.angle.value()) + QChar(0xb0), text(o.length.value()),
-                        text(o.width.value()), text(o.part)});
+        rows.push_back({words(o.name), said(o.use), figure(o.at.value()),
+                        figure(o.angle.value()) + QChar(0xb0), figure(o.length.value()),
+                        figure(o.width.value()), words(o.part)});
     show(openings_, rows);
     rows.clear();
     for (const auto& b : h.socket.bores)
-        rows.push_back({text(b.depth.value()), text(b.bore.value())});
+        rows.push_back({figure(b.depth.value()), figure(b.bore.value())});
     show(bores_, rows);
 }
 

@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "app/drawing/slice_drawing.h"
+#include "app/session/words.h"
 #include "app/shell/picture_menu.h"
 #include "core/base/format.h"
 #include "core/base/parse.h"
@@ -16,8 +17,6 @@
 namespace conductus::app {
 namespace {
 
-QString text(const std::string& s) { return QString::fromStdString(s); }
-QString length(Millimetre v) { return text(conductus::text(v)); }
 constexpr int steps_per_mm = 2;
 
 } // namespace
@@ -132,7 +131,7 @@ void PassingSheet::show_job() {
     const auto number = [](double v) { return QString::number(std::round(v * 1000) / 1000); };
     RowsTable::Rows rows;
     for (const job::Part& p : bench_.session.job().parts)
-        rows.push_back({text(p.ref), number(p.at.value()), number(p.off_axis.value()),
+        rows.push_back({words(p.ref), number(p.at.value()), number(p.off_axis.value()),
                         number(p.side.value()), number(p.turn.value())});
     places_->show_rows(rows);
 }
@@ -175,7 +174,7 @@ Result<void> PassingSheet::place(const RowsTable::Rows& rows) {
 const hilt::Passing* PassingSheet::chosen() const {
     if (!plan_) return nullptr;
     for (const hilt::Passing& p : plan_->fit.passes)
-        if (text(p.carrier) == carrier_->currentText()) return &p;
+        if (words(p.carrier) == carrier_->currentText()) return &p;
     return nullptr;
 }
 
@@ -184,22 +183,22 @@ void PassingSheet::show_plan(const PlanPtr& plan) {
     QStringList names, lines;
     const Inks& inks = bench_.appearance.inks();
     for (const hilt::Passing& p : plan->fit.passes) {
-        names << text(p.carrier);
+        names << words(p.carrier);
         const QString way =
             p.from_pommel ? tr("from the pommel side") : tr("from the emitter side");
         const QString says =
-            !p.reason.empty() ? text(p.reason)
+            !p.reason.empty() ? words(p.reason)
             : p.ok            ? tr("%1, %2 to spare at %3 in %4")
-                         .arg(way, length(p.room), length(p.at), text(p.section))
+                         .arg(way, words(p.room), words(p.at), words(p.section))
                    : tr("%1, binds by %2 at %3 in %4: %5")
-                         .arg(way, length(-p.room), length(p.at), text(p.section), text(p.part));
+                         .arg(way, words(-p.room), words(p.at), words(p.section), words(p.part));
         const QString mark =
             p.ok ? QString("<span style='color:%1'>&#10003; %2</span>")
                        .arg(inks.fine.name(), tr("passes"))
                  : QString("<span style='color:%1'>&#9632; %2</span>")
                        .arg(inks.stop.name(), p.reason.empty() ? tr("binds") : tr("no way"));
         lines << QString("<p style='margin:3px 0'><b>%1</b>&nbsp; %2&nbsp; %3</p>")
-                     .arg(text(p.carrier).toHtmlEscaped(), mark, says.toHtmlEscaped());
+                     .arg(words(p.carrier).toHtmlEscaped(), mark, says.toHtmlEscaped());
     }
     list_->setText(lines.isEmpty() ? tr("Survey the hilt and fit parts first.") : lines.join(""));
     QStringList shown;
@@ -242,13 +241,13 @@ void PassingSheet::slide() {
         if (rider.ref != p->carrier) continue;
         const Millimetre room =
             hilt::room_at(plan_->job->hilt, plan_->fit.bodies, rider, *p, Millimetre(to_go));
-        const QString where = to_go > 0 ? tr("%1 before its place").arg(length(Millimetre(to_go)))
+        const QString where = to_go > 0 ? tr("%1 before its place").arg(words(Millimetre(to_go)))
                                         : tr("in its place");
         words_->setText(!std::isfinite(room.value()) ? tr("%1: outside").arg(where)
                         : room < Millimetre(0)
                             ? tr("%1: it does not go further than where it binds, by %2")
-                                  .arg(where, length(-room))
-                            : tr("%1: %2 to spare there").arg(where, length(room)));
+                                  .arg(where, words(-room))
+                            : tr("%1: %2 to spare there").arg(where, words(room)));
     }
     if (isVisible()) bench_.selection.slide(to_go > 0 ? carrier_->currentText() : QString(), to_go);
 }

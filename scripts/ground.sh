@@ -4,7 +4,7 @@ packages=(
   build-essential cmake ninja-build ccache
   qt6-base-dev qt6-svg-dev libgl1-mesa-dev
   libxxhash-dev libeigen3-dev nlohmann-json3-dev libsqlitecpp-dev libsqlite3-dev libzstd-dev libcli11-dev libfmt-dev libexpected-dev
-  libgtest-dev libbenchmark-dev
+  libgtest-dev libbenchmark-dev libsm-dev libice-dev
   ngspice xvfb xauth
   clang libclang-rt-14-dev
 )

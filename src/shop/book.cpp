@@ -232,8 +232,9 @@ Result<files::Attachment> Book::attachment(const std::string& id) {
             return problem(files::path_text(inside_->path),
                            fmt::format("'{}' is not in the book", shown(id, 60)),
                            "Go back to a backup that has it", Cause::damaged);
-        files::Attachment found{q.getColumn(0).getString(), q.getColumn(1).getString()};
-        if (files::content_id(found.bytes) != id)
+        auto bytes = unpack_attachment(q.getColumn(1).getString());
+        files::Attachment found{q.getColumn(0).getString(), bytes ? std::move(*bytes) : ""};
+        if (!bytes || files::content_id(found.bytes) != id)
             return problem(files::path_text(inside_->path),
                            fmt::format("'{}' is damaged", shown(id, 60)),
                            "Go back to a backup that has it whole", Cause::damaged);

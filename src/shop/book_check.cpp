@@ -90,8 +90,13 @@ private:
     void attachments() {
         SQLite::Statement q(*in_.db, "SELECT id, type, bytes FROM attachment");
         while (q.executeStep()) {
-            const std::string id = q.getColumn(0).getString(), type = q.getColumn(1).getString(),
-                              bytes = q.getColumn(2).getString();
+            const std::string id = q.getColumn(0).getString(), type = q.getColumn(1).getString();
+            const auto unpacked = unpack_attachment(q.getColumn(2).getString());
+            if (!unpacked) {
+                bad_.insert(id);
+                continue;
+            }
+            const std::string& bytes = *unpacked;
             const auto picture = files::picture_type(bytes);
             const bool known = picture ? type == *picture : type == "job" || type == "part";
             if (files::content_id(bytes) != id || !known) {

@@ -274,7 +274,8 @@ void Book::Inside::insert_attachments(const files::Attachments& attachments) {
                             "INSERT OR IGNORE INTO attachment (id, type, bytes) VALUES (?,?,?)");
         s.bind(1, id);
         s.bind(2, attachment.type);
-        s.bind(3, attachment.bytes.data(), static_cast<int>(attachment.bytes.size()));
+        const std::string packed = pack_attachment(attachment.bytes);
+        s.bind(3, packed.data(), static_cast<int>(packed.size()));
         s.exec();
     }
 }
@@ -283,7 +284,9 @@ files::Attachments Book::Inside::own_parts() {
     files::Attachments own;
     SQLite::Statement q(*db, "SELECT id, bytes FROM attachment WHERE type = 'part'");
     while (q.executeStep()) {
-        files::Attachment part{"part", q.getColumn(1).getString()};
+        auto bytes = unpack_attachment(q.getColumn(1).getString());
+        if (!bytes) continue;
+        files::Attachment part{"part", std::move(*bytes)};
         std::string id = q.getColumn(0).getString();
         if (files::content_id(part.bytes) == id) own.emplace(std::move(id), std::move(part));
     }

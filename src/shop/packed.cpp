@@ -45,4 +45,15 @@ std::optional<std::string> Packer::unpack(std::string_view packed, std::string_v
     return document;
 }
 
+std::string pack_attachment(std::string_view bytes) {
+    std::string packed = Packer().pack(bytes, {});
+    return packed.size() < bytes.size() ? packed : std::string(bytes);
+}
+
+std::optional<std::string> unpack_attachment(std::string packed) {
+    // Neither a document nor a picture begins as a frame does.
+    if (!packed.starts_with("\x28\xb5\x2f\xfd")) return packed;
+    return Packer().unpack(packed, {});
+}
+
 } // namespace conductus::shop

@@ -37,4 +37,10 @@ private:
     std::unique_ptr<ZSTD_DCtx_s, Free> out_;
 };
 
+/// What lies beside the jobs (pictures, documents), as a book holds it: a zstd frame where that is
+/// smaller, or as it is. The two are told apart by their first bytes.
+[[nodiscard]] std::string pack_attachment(std::string_view bytes);
+/// The bytes again; nothing where a frame is broken.
+[[nodiscard]] std::optional<std::string> unpack_attachment(std::string packed);
+
 } // namespace conductus::shop

@@ -147,9 +147,10 @@ private:
     }
     void take_attachment(const std::vector<Value>& v) {
         if (!text(v[0]) || !text(v[1]) || !blob(v[2])) return;
-        if (files::content_id(*blob(v[2])) != *text(v[0])) return;
-        const auto picture = files::picture_type(*blob(v[2]));
-        attachments_[*text(v[0])] = {picture ? *picture : *text(v[1]), *blob(v[2])};
+        auto bytes = unpack_attachment(*blob(v[2]));
+        if (!bytes || files::content_id(*bytes) != *text(v[0])) return;
+        const auto picture = files::picture_type(*bytes);
+        attachments_[*text(v[0])] = {picture ? *picture : *text(v[1]), std::move(*bytes)};
     }
 
     using States = std::map<std::int64_t, Candidate>;

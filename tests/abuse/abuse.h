@@ -34,11 +34,12 @@ inline Ran bounded(const std::string& arguments) {
     return run("ulimit -v 4194304; timeout -s KILL 60 " + program() + " " + arguments);
 }
 
-/// Starts the program on its own; what it prints goes into `out`.
-inline pid_t start(const std::vector<std::string>& arguments, const fs::path& out) {
+/// Starts a program on its own; what it prints goes into `out`.
+inline pid_t start(const std::vector<std::string>& arguments, const fs::path& out,
+                   const std::string& which = program()) {
     const pid_t child = ::fork();
     if (child != 0) return child;
-    std::vector<std::string> all{program()};
+    std::vector<std::string> all{which};
     all.insert(all.end(), arguments.begin(), arguments.end());
     std::vector<char*> argv;
     for (std::string& a : all)

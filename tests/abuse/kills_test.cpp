@@ -105,6 +105,41 @@ TEST_F(Kills, EveryCommandAtAnyMoment) {
             << e.path();
 }
 
+TEST_F(Kills, PicturesAndPagesAtAnyMoment) {
+    const std::string window = (bin_dir() / "conductus").string();
+    if (!fs::exists(window)) GTEST_SKIP() << "the window is not built";
+    std::mt19937 random(74);
+    const fs::path out = folder_ / "said";
+    const std::string job = (source_dir() / "data/demo/dunlin.json").string();
+    struct Case {
+        std::vector<std::string> command;
+        fs::path written;
+        std::string begins, ends;
+    };
+    const fs::path svg = folder_ / "s.svg", png = folder_ / "s.png", pdf = folder_ / "p.pdf",
+                   txt = folder_ / "p.txt";
+    const Case cases[]{
+        {{"picture", job, "--drawing", "section", "-o", svg.string()}, svg, "<?xml", "</svg>\n"},
+        {{"picture", job, "--drawing", "lanes", "-o", png.string()},
+         png,
+         "\x89PNG",
+         "IEND\xae\x42\x60\x82"},
+        {{"page", job, "-o", pdf.string()}, pdf, "%PDF", "%%EOF\n"},
+        {{"page", job, "-o", txt.string()}, txt, "", "\n"}};
+    int finished = 0;
+    for (int round = 0; round < times(12); ++round) {
+        const Case& c = cases[round % 4];
+        const pid_t child = start(c.command, out, window);
+        kill_sometime(child, random, 1500);
+        finished += wait_for(child) == 0;
+        if (!fs::exists(c.written)) continue;
+        const std::string now = read_file(c.written);
+        EXPECT_TRUE(now.starts_with(c.begins) && now.ends_with(c.ends)) << c.written;
+        fs::remove(c.written);
+    }
+    EXPECT_GT(finished, 0);
+}
+
 TEST_F(Kills, GoingBackAtAnyMoment) {
     std::mt19937 random(72);
     const fs::path book = folder_ / "shop.book", old = folder_ / "old.book", out = folder_ / "said";

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Every output to where it must not go, to where there is no room, and over what is there.
+#include <fstream>
 #include <sched.h>
 #include <sys/mount.h>
 #include <sys/stat.h>
@@ -201,17 +202,12 @@ TEST_F(Outputs, AFullDiskLosesNothingAndLeavesNothing) {
     fs::create_directory(folder_ / "small");
     const auto commands = all();
     const int code = in_little_room(folder_ / "small", "size=96k", [&] {
-        // What is there already, of each kind, and no room for another.
+        // A file's name can still be written, and not one byte of its content.
         const fs::path small = folder_ / "small";
-        write_file(small / "full", std::string(92 << 10, 'x'));
+        std::ofstream(small / "full") << std::string(200 << 10, 'x');
         int which = 10;
         for (const Writes& w : commands) {
             ++which;
-            if (w.command.find("cutlist") != std::string::npos ||
-                w.command.find("labels") != std::string::npos ||
-                w.command.find("config") != std::string::npos ||
-                w.command.find("OUT.txt") != std::string::npos)
-                continue; // smaller than what is left
             const Ran ran = run_bounded(to(w.command, (small / "out").string()));
             if (ran.code != 3 || ran.err.find("oom") == std::string::npos) return which;
             for (const auto& e : fs::directory_iterator(small))

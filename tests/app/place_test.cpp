@@ -297,7 +297,8 @@ int type_and_wait(const char* book) {
     auto list = shop::Book::open(book, shop::Access::read_only)->entries();
     for (const auto& e : *list)
         if (e.name == "Heron") window.open_job(e.id);
-    if (!QTest::qWaitForWindowExposed(&window)) return 4;
+    window.activateWindow(); // shortcuts go to the active window alone
+    if (!QTest::qWaitForWindowActive(&window)) return 4;
     QTest::keyClick(&window, Qt::Key_4, Qt::AltModifier);
     auto* field = window.findChild<QLineEdit*>("useClean");
     if (!QTest::qWaitFor([&] { return field->isVisible(); })) return 5;

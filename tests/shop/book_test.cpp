@@ -40,6 +40,24 @@ TEST(Book, KeepsJobsExactly) {
     EXPECT_TRUE(book.verify());
 }
 
+TEST(Book, KeptStatesAndPicturesAreSmallAndComeBackEqual) {
+    TemporaryFolder folder;
+    const auto path = folder / "shop.book";
+    Book book = fresh(path);
+    const std::string state = files::job_text(files::bare(demo("heron"))),
+                      picture = "\x89PNG\r\n\x1a\n" + std::string("already small: 3.1415");
+    const std::string state_id = files::content_id(state), picture_id = files::content_id(picture);
+    ASSERT_TRUE(book.add(files::bare(demo("dunlin")), "new",
+                         {{state_id, {"job", state}}, {picture_id, {"image/png", picture}}}));
+    EXPECT_EQ(book.attachment(state_id)->bytes, state);
+    EXPECT_EQ(book.attachment(picture_id)->bytes, picture);
+    SQLite::Database db(path.string(), SQLite::OPEN_READONLY);
+    SQLite::Statement q(db, "SELECT length(bytes) FROM attachment WHERE id = ?");
+    q.bind(1, state_id);
+    ASSERT_TRUE(q.executeStep());
+    EXPECT_LT(static_cast<std::size_t>(q.getColumn(0).getInt64()) * 4, state.size());
+}
+
 TEST(Book, HistoryWithUndoAndRedo) {
     TemporaryFolder folder;
     Book book = fresh(folder / "b");

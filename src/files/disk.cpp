@@ -4,8 +4,6 @@
 #include <array>
 #include <atomic>
 #include <cerrno>
-#include <charconv>
-#include <csignal>
 #include <cstring>
 #include <fcntl.h>
 #include <fmt/format.h>
@@ -13,6 +11,7 @@
 #include <unistd.h>
 
 #include "core/base/utf8.h"
+#include "files/process.h"
 
 namespace conductus::files {
 namespace {
@@ -73,14 +72,14 @@ bool belongs_to_a_book(const fs::path& path) {
     return path.extension() == ".book" || fs::is_directory(name + ".backups", error);
 }
 
-/// "shop.book.1234-2.part" of "shop.book": the process that began it; 0 where it is no such name.
-pid_t maker_of(std::string name, const std::string& of) {
+/// "shop.book.1234_567-2.part" of "shop.book": the mark of the process that began it; empty where
+/// it is no such name.
+std::string maker_of(std::string name, const std::string& of) {
     if (name.ends_with("-journal")) name.resize(name.size() - 8);
-    if (!name.starts_with(of + ".") || !name.ends_with(".part")) return 0;
-    const char* first = name.data() + of.size() + 1;
-    pid_t pid = 0;
-    const auto [end, bad] = std::from_chars(first, name.data() + name.size(), pid);
-    return bad == std::errc() && (*end == '.' || *end == '-') ? pid : 0;
+    if (!name.starts_with(of + ".") || !name.ends_with(".part")) return {};
+    name = name.substr(of.size() + 1);
+    const auto digits = name.find_first_not_of("0123456789_");
+    return name[digits] == '-' ? name.substr(0, digits) : std::string();
 }
 
 void forget_dead_parts(const fs::path& path) {
@@ -89,9 +88,8 @@ void forget_dead_parts(const fs::path& path) {
     const std::string name = path.filename().string();
     for (const auto& entry : fs::directory_iterator(folder, error)) {
         const std::string part = entry.path().filename().string();
-        const pid_t pid = maker_of(part, name);
-        if (pid > 0 && pid != ::getpid() && ::kill(pid, 0) != 0 && errno == ESRCH)
-            fs::remove(entry.path(), error);
+        const std::string maker = maker_of(part, name);
+        if (!maker.empty() && !may_run(maker)) fs::remove(entry.path(), error);
     }
 }
 
@@ -322,7 +320,7 @@ Result<Target> output_target(const fs::path& path, Content content) {
 Result<fs::path> begin_part(const fs::path& path) {
     static std::atomic<unsigned> count{0};
     forget_dead_parts(path);
-    const fs::path part = path.string() + fmt::format(".{}-{}.part", ::getpid(), ++count);
+    const fs::path part = path.string() + fmt::format(".{}-{}.part", process_mark(), ++count);
     ::unlink(part.c_str());
     Descriptor fd(
         ::open(part.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, file_mode));

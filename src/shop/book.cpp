@@ -3,8 +3,10 @@
 
 #include <algorithm>
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 #include <sqlite3.h>
 
+#include "core/base/nearest.h"
 #include "files/own_parts.h"
 #include "shop/book_inside.h"
 #include "shop/seal.h"
@@ -43,14 +45,23 @@ Result<Opened> Book::load(JobId id, const catalogue::Catalogue& parts) {
 Result<Opened> Book::load(std::string_view name, const catalogue::Catalogue& parts) {
     auto list = entries();
     if (!list) return tl::unexpected(list.error());
-    std::string names;
+    std::vector<std::string> names;
     for (const Entry& e : *list) {
         if (e.name == name) return load(e.id, parts);
-        names += (names.empty() ? "" : ", ") + e.name;
+        names.push_back(shown(e.name, 60));
     }
+    // All of them while they can be read at a glance; of more, the one that was meant.
+    constexpr std::size_t at_a_glance = 12;
+    const std::string nearest = nearest_word(name, names);
+    const std::string mend =
+        names.empty()                 ? "The book is empty"
+        : names.size() <= at_a_glance ? fmt::format("There are: {}", fmt::join(names, ", "))
+        : nearest.empty()
+            ? fmt::format("'conductus-cli shop BOOK list' names all {} jobs", names.size())
+            : fmt::format("Did you mean '{}'?", nearest);
     return problem(files::path_text(inside_->path),
-                   fmt::format("there is no job named '{}'", shown(name, 60)),
-                   names.empty() ? "The book is empty" : "There are: " + names, Cause::missing);
+                   fmt::format("there is no job named '{}'", shown(name, 60)), mend,
+                   Cause::missing);
 }
 
 Result<JobId> Book::id_of(const std::string& uid) {
@@ -111,7 +122,7 @@ Result<JobId> Book::add(const job::Job& job, const std::string& label,
         row.states = 1;
         inside_->insert_attachments(attachments);
         const files::Json document = files::job_json(job);
-        (void)inside_->insert_state(row, 0, label, now_utc(), files::json_text(document) + "\n");
+        inside_->insert_state(row, {0, label, now_utc(), files::json_text(document) + "\n", {}});
         if (auto ok = inside_->set_current(row, 0, document); !ok)
             return tl::unexpected(ok.error());
         return row.id;
@@ -151,8 +162,11 @@ Result<std::vector<std::string>> Book::add_whole(std::vector<Whole> jobs,
                         document = files::json_text(*json) + "\n";
                     }
                 }
-                (void)inside_->insert_state(row, seq++, state.label,
-                                            state.at.empty() ? now_utc() : state.at, document);
+                inside_->insert_state(row, {seq++,
+                                            state.label,
+                                            state.at.empty() ? now_utc() : state.at,
+                                            std::move(document),
+                                            {}});
             }
             if (current->is_object()) (*current)["name"] = name;
             if (auto ok =
@@ -176,8 +190,8 @@ Result<At> Book::commit(JobId id, const At& at, const job::Job& job, const std::
         row->states += 1 - undone.exec();
         inside_->insert_attachments(attachments);
         const files::Json document = files::job_json(job);
-        (void)inside_->insert_state(*row, at.seq + 1, label, now_utc(),
-                                    files::json_text(document) + "\n");
+        inside_->insert_state(
+            *row, {at.seq + 1, label, now_utc(), files::json_text(document) + "\n", {}});
         return inside_->set_current(*row, at.seq + 1, document);
     });
 }

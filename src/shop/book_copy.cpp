@@ -66,7 +66,6 @@ Result<void> Book::become(Book& from, const std::function<Result<void>()>& kept)
             db.exec("DELETE FROM main.words");
             db.exec("INSERT INTO main.words (rowid, text) SELECT rowid, text FROM other.words");
             inside_->identity = inside_->book_row().identity;
-            inside_->base_document.clear();
             // One more change: nothing that was seen before looks like what is here now.
             inside_->count_change();
             t.commit();

@@ -84,8 +84,8 @@ struct Book::Inside {
             return work();
         });
     }
-    /// `work` in one transaction that counts as a change of the book; what it returns an error of is
-    /// not kept. What is written goes into the book that was opened, or nowhere.
+    /// `work` in one transaction that counts as a change of the book; what it returns an error of
+    /// is not kept. What is written goes into the book that was opened, or nowhere.
     template <class T, class Work>
     Result<T> writing(Work&& work) {
         return guarded<T>([&]() -> Result<T> {
@@ -119,16 +119,17 @@ struct Book::Inside {
     Result<void> connect();
 
     [[nodiscard]] Result<JobRow> job_row(JobId id);
-    void write_job_row(const JobRow& row);
+    /// Over the row of the same id; an id of 0 adds one. Returns its id.
+    JobId write_job_row(const JobRow& row);
     [[nodiscard]] BookRow book_row();
     void count_change();
 
     [[nodiscard]] std::optional<StateRow> state_row(JobId id, std::int64_t seq);
     /// The document of a row, its hash held. Error: damaged.
     Result<std::string> document_of(JobId id, const StateRow& row);
-    /// Adds a state whose document may be told from that of the one before it.
-    Result<std::string> insert_state(const JobRow& job, std::int64_t seq, const std::string& label,
-                                     const std::string& at, const std::string& document);
+    /// Adds a state whose document may be told from that of the one before it. Without a stamp it
+    /// gets a random one.
+    void insert_state(const JobRow& job, const HistoryState& state);
     /// Error where the job is gone or `at` is not current.
     Result<JobRow> expect_current(JobId id, const At& at);
     void insert_attachments(const files::Attachments& attachments);
@@ -140,11 +141,19 @@ struct Book::Inside {
     /// Takes in what a book of an older format holds.
     Result<void> take_from_old(SQLite::Database& old, int version);
 
-    // The base that was last needed, for reading a history in order.
-    JobId base_job = 0;
-    std::int64_t base_seq = -1;
-    std::string base_hash, base_document;
+private:
+    /// Has the document of a state that is kept whole at hand in `base_document`.
+    bool have_base(JobId id, std::int64_t seq);
+
+    // The base that was last needed, for reading a history in order. Another program may have put
+    // another state in its place: its hash tells.
+    JobId base_job_ = 0;
+    std::int64_t base_seq_ = -1;
+    std::string base_hash_, base_document_;
 };
+
+/// Writes how much the book holds, and the stamp of its last change.
+void write_book_row(SQLite::Database& db, const BookRow& row, const std::string& stamp);
 
 /// Makes an empty book in a file that is there and empty.
 Result<void> make_book(const std::filesystem::path& part);

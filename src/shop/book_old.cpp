@@ -29,26 +29,11 @@ Result<void> Book::Inside::take_from_old(SQLite::Database& old, int version) {
             const std::string hash = files::content_id(document);
             if (row.states == 0) {
                 row.uid = seal_of({"job", std::to_string(row.id), label, at, hash});
-                SQLite::Statement s(*db, "INSERT INTO job (id, uid, name, current, states, kind, "
-                                         "purpose, stage, promised, came_back, seal) VALUES (?, ?, "
-                                         "?, 0, 0, '', '', '', '', 0, '')");
-                s.bind(1, row.id);
-                s.bind(2, row.uid);
-                s.bind(3, row.name);
-                s.exec();
+                write_job_row(row);
             }
             ++row.states;
-            (void)insert_state(row, seq, label, at, document);
-            const std::string stamp = seal_of({"state", row.uid, std::to_string(seq), at, hash});
-            auto written = state_row(row.id, seq);
-            written->stamp = stamp;
-            SQLite::Statement s(*db,
-                                "UPDATE state SET stamp = ?, seal = ? WHERE job = ? AND seq = ?");
-            s.bind(1, stamp);
-            s.bind(2, written->seal_in(row.uid));
-            s.bind(3, row.id);
-            s.bind(4, seq);
-            s.exec();
+            insert_state(row, {seq, label, at, document,
+                               seal_of({"state", row.uid, std::to_string(seq), at, hash})});
             if (seq == row.current) current_document = document;
         }
         if (row.states == 0)
@@ -82,20 +67,7 @@ Result<void> Book::Inside::take_from_old(SQLite::Database& old, int version) {
     book.jobs = count;
     book.states = all_states;
     book.attachments = attachments;
-    const std::string stamp = seal_of({"change", book.identity, std::to_string(changes)});
-    SQLite::Statement change(*db, "INSERT INTO change (number, stamp) VALUES (?, ?)");
-    change.bind(1, changes);
-    change.bind(2, stamp);
-    change.exec();
-    SQLite::Statement s(*db, "INSERT INTO book (id, identity, changes, jobs, states, attachments, "
-                             "seal) VALUES (1, ?, ?, ?, ?, ?, ?)");
-    s.bind(1, book.identity);
-    s.bind(2, book.changes);
-    s.bind(3, book.jobs);
-    s.bind(4, book.states);
-    s.bind(5, book.attachments);
-    s.bind(6, book.seal(stamp));
-    s.exec();
+    write_book_row(*db, book, seal_of({"change", book.identity, std::to_string(changes)}));
     return {};
 }
 

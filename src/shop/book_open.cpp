@@ -168,16 +168,9 @@ Result<void> make_book(const fs::path& part) {
         harden(db);
         SQLite::Transaction t(db);
         make_tables(db);
-        const std::string stamp = random_id();
         BookRow row;
         row.identity = random_id();
-        SQLite::Statement first(db, "INSERT INTO change (number, stamp) VALUES (0, ?)");
-        first.bind(1, stamp);
-        first.exec();
-        SQLite::Statement s(db, "INSERT INTO book VALUES (1, ?, 0, 0, 0, 0, ?)");
-        s.bind(1, row.identity);
-        s.bind(2, row.seal(stamp));
-        s.exec();
+        write_book_row(db, row, random_id());
         t.commit();
         return {};
     } catch (const SQLite::Exception& e) {

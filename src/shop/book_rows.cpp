@@ -103,22 +103,29 @@ Result<JobRow> Book::Inside::job_row(JobId id) {
     return row;
 }
 
-void Book::Inside::write_job_row(const JobRow& row) {
-    SQLite::Statement s(*db, "UPDATE job SET uid = ?, name = ?, current = ?, states = ?, kind = ?, "
-                             "purpose = ?, stage = ?, promised = ?, came_back = ?, seal = ? "
-                             "WHERE id = ?");
-    s.bind(1, row.uid);
-    s.bind(2, row.name);
-    s.bind(3, row.current);
-    s.bind(4, row.states);
-    s.bind(5, row.kind);
-    s.bind(6, row.purpose);
-    s.bind(7, row.stage);
-    s.bind(8, row.promised);
-    s.bind(9, row.came_back ? 1 : 0);
-    s.bind(10, row.seal());
-    s.bind(11, row.id);
+JobId Book::Inside::write_job_row(const JobRow& row) {
+    SQLite::Statement s(*db,
+                        "INSERT INTO job (id, uid, name, current, states, kind, purpose, stage, "
+                        "promised, came_back, seal) VALUES (?,?,?,?,?,?,?,?,?,?,?) "
+                        "ON CONFLICT (id) DO UPDATE SET uid = excluded.uid, "
+                        "name = excluded.name, current = excluded.current, "
+                        "states = excluded.states, kind = excluded.kind, "
+                        "purpose = excluded.purpose, stage = excluded.stage, "
+                        "promised = excluded.promised, came_back = excluded.came_back, "
+                        "seal = excluded.seal");
+    if (row.id != 0) s.bind(1, row.id);
+    s.bind(2, row.uid);
+    s.bind(3, row.name);
+    s.bind(4, row.current);
+    s.bind(5, row.states);
+    s.bind(6, row.kind);
+    s.bind(7, row.purpose);
+    s.bind(8, row.stage);
+    s.bind(9, row.promised);
+    s.bind(10, row.came_back ? 1 : 0);
+    s.bind(11, row.seal());
     s.exec();
+    return row.id != 0 ? row.id : db->getLastInsertRowid();
 }
 
 BookRow Book::Inside::book_row() {
@@ -140,13 +147,16 @@ void Book::Inside::count_change() {
     row.jobs = db->execAndGet("SELECT count(*) FROM job").getInt64();
     row.states = db->execAndGet("SELECT coalesce(sum(states), 0) FROM job").getInt64();
     row.attachments = db->execAndGet("SELECT count(*) FROM attachment").getInt64();
-    const std::string stamp = random_id();
-    SQLite::Statement change(*db, "INSERT OR REPLACE INTO change (number, stamp) VALUES (?, ?)");
+    write_book_row(*db, row, random_id());
+}
+
+void write_book_row(SQLite::Database& db, const BookRow& row, const std::string& stamp) {
+    SQLite::Statement change(db, "INSERT OR REPLACE INTO change (number, stamp) VALUES (?, ?)");
     change.bind(1, row.changes);
     change.bind(2, stamp);
     change.exec();
-    SQLite::Statement s(*db, "UPDATE book SET identity = ?, changes = ?, jobs = ?, states = ?, "
-                             "attachments = ?, seal = ? WHERE id = 1");
+    SQLite::Statement s(db, "INSERT OR REPLACE INTO book (id, identity, changes, jobs, states, "
+                            "attachments, seal) VALUES (1, ?, ?, ?, ?, ?, ?)");
     s.bind(1, row.identity);
     s.bind(2, row.changes);
     s.bind(3, row.jobs);
@@ -183,69 +193,55 @@ Result<std::string> Book::Inside::document_of(JobId id, const StateRow& row) {
                        "'conductus-cli shop BOOK rescue -o NEW'",
                        Cause::damaged);
     };
-    if (row.base && (base_job != id || base_seq != *row.base || base_document.empty())) {
-        // A base is told from nothing: there is never a second step.
-        auto base = state_row(id, *row.base);
-        if (!base || base->base) return damaged();
-        auto document = packer.unpack(base->body, {});
-        if (!document || files::content_id(*document) != base->hash) return damaged();
-        base_job = id;
-        base_seq = *row.base;
-        base_hash = base->hash;
-        base_document = std::move(*document);
-    }
-    auto document = packer.unpack(row.body, row.base ? base_document : std::string_view());
-    if (!document || files::content_id(*document) != row.hash) {
-        base_document.clear();
-        return damaged();
-    }
+    // A base is told from nothing: there is never a second step.
+    if (row.base && !have_base(id, *row.base)) return damaged();
+    auto document = packer.unpack(row.body, row.base ? base_document_ : std::string_view());
+    if (!document || files::content_id(*document) != row.hash) return damaged();
     return std::move(*document);
 }
 
-Result<std::string> Book::Inside::insert_state(const JobRow& job, std::int64_t seq,
-                                               const std::string& label, const std::string& at,
-                                               const std::string& document) {
-    StateRow row;
-    row.seq = seq;
-    row.stamp = random_id();
-    row.label = label;
-    row.at = at;
-    row.hash = files::content_id(document);
-    // Told from the state the one before it is told from, while that is near.
-    if (const auto before = seq > 0 ? state_row(job.id, seq - 1) : std::nullopt) {
-        const std::int64_t from = before->base.value_or(before->seq);
-        if (seq - from < most_from_one_base) {
-            StateRow as{.seq = seq};
-            as.base = from;
-            bool at_hand = base_job == job.id && base_seq == from && !base_document.empty();
-            if (!at_hand) {
-                const auto base = state_row(job.id, from);
-                auto whole = base && !base->base ? packer.unpack(base->body, {}) : std::nullopt;
-                if (whole && files::content_id(*whole) == base->hash) {
-                    base_job = job.id;
-                    base_seq = from;
-                    base_hash = base->hash;
-                    base_document = std::move(*whole);
-                    at_hand = true;
-                }
-            }
-            if (at_hand) {
-                row.base = from;
-                row.body = packer.pack(document, base_document);
-            }
-        }
+bool Book::Inside::have_base(JobId id, std::int64_t seq) {
+    if (base_job_ == id && base_seq_ == seq) {
+        SQLite::Statement q(*db,
+                            "SELECT hash FROM state WHERE job = ? AND seq = ? AND base IS NULL");
+        q.bind(1, id);
+        q.bind(2, seq);
+        if (q.executeStep() && q.getColumn(0).getString() == base_hash_) return true;
     }
+    auto base = state_row(id, seq);
+    if (!base || base->base) return false;
+    auto document = packer.unpack(base->body, {});
+    if (!document || files::content_id(*document) != base->hash) return false;
+    base_job_ = id;
+    base_seq_ = seq;
+    base_hash_ = base->hash;
+    base_document_ = std::move(*document);
+    return true;
+}
+
+void Book::Inside::insert_state(const JobRow& job, const HistoryState& state) {
+    StateRow row;
+    row.seq = state.seq;
+    row.stamp = state.stamp.empty() ? random_id() : state.stamp;
+    row.label = state.label;
+    row.at = state.at;
+    row.hash = files::content_id(state.document);
+    // Told from the state the one before it is told from, while that is near.
+    if (const auto before = row.seq > 0 ? state_row(job.id, row.seq - 1) : std::nullopt) {
+        const std::int64_t from = before->base.value_or(before->seq);
+        if (row.seq - from < most_from_one_base && have_base(job.id, from)) row.base = from;
+    }
+    row.body = packer.pack(state.document, row.base ? base_document_ : std::string_view());
     if (!row.base) {
-        row.body = packer.pack(document, {});
-        base_job = job.id;
-        base_seq = seq;
-        base_hash = row.hash;
-        base_document = document;
+        base_job_ = job.id;
+        base_seq_ = row.seq;
+        base_hash_ = row.hash;
+        base_document_ = state.document;
     }
     SQLite::Statement s(*db, "INSERT INTO state (job, seq, stamp, label, at, hash, base, body, "
                              "seal) VALUES (?,?,?,?,?,?,?,?,?)");
     s.bind(1, job.id);
-    s.bind(2, seq);
+    s.bind(2, row.seq);
     s.bind(3, row.stamp);
     s.bind(4, row.label);
     s.bind(5, row.at);
@@ -254,7 +250,6 @@ Result<std::string> Book::Inside::insert_state(const JobRow& job, std::int64_t s
     s.bind(8, row.body.data(), static_cast<int>(row.body.size()));
     s.bind(9, row.seal_in(job.uid));
     s.exec();
-    return row.stamp;
 }
 
 Result<JobRow> Book::Inside::expect_current(JobId id, const At& at) {
@@ -303,13 +298,7 @@ JobRow Book::Inside::insert_job(const std::string& name) {
     JobRow row;
     row.uid = random_id();
     row.name = name;
-    SQLite::Statement s(*db,
-                        "INSERT INTO job (uid, name, current, states, kind, purpose, stage, "
-                        "promised, came_back, seal) VALUES (?, ?, 0, 0, '', '', '', '', 0, '')");
-    s.bind(1, row.uid);
-    s.bind(2, row.name);
-    s.exec();
-    row.id = db->getLastInsertRowid();
+    row.id = write_job_row(row);
     return row;
 }
 

@@ -2,8 +2,6 @@
 #include "shop/place.h"
 
 #include <cerrno>
-#include <charconv>
-#include <csignal>
 #include <cstdlib>
 #include <fmt/format.h>
 #include <fstream>
@@ -12,6 +10,7 @@
 #include <vector>
 
 #include "files/disk.h"
+#include "files/process.h"
 
 namespace conductus::shop {
 
@@ -141,13 +140,11 @@ void forget_private_folders(const fs::path& place) {
     for (const auto& entry : fs::directory_iterator(place, error)) {
         const std::string name = entry.path().filename().string();
         if (!name.starts_with(private_name)) continue;
-        const char* first = name.data() + private_name.size();
-        pid_t pid = 0;
-        const auto [end, bad] = std::from_chars(first, name.data() + name.size(), pid);
+        const std::string maker =
+            name.substr(private_name.size(), name.rfind('-') - private_name.size());
         struct stat s {};
-        if (bad != std::errc() || *end != '-' || pid <= 0 || ::kill(pid, 0) == 0 ||
-            errno != ESRCH || ::lstat(entry.path().c_str(), &s) != 0 || s.st_uid != ::geteuid() ||
-            !S_ISDIR(s.st_mode))
+        if (maker.empty() || files::may_run(maker) || ::lstat(entry.path().c_str(), &s) != 0 ||
+            s.st_uid != ::geteuid() || !S_ISDIR(s.st_mode))
             continue;
         fs::remove_all(entry.path(), error);
     }
@@ -158,7 +155,8 @@ void forget_private_folders(const fs::path& place) {
 Result<PrivateFolder> PrivateFolder::make() {
     std::error_code error;
     const fs::path place = fs::temp_directory_path(error);
-    std::string name = (place / fmt::format("{}{}-XXXXXX", private_name, ::getpid())).string();
+    std::string name =
+        (place / fmt::format("{}{}-XXXXXX", private_name, files::process_mark())).string();
     if (!error) forget_private_folders(place);
     if (error || !::mkdtemp(name.data()))
         return files::system_problem(name, "a folder for a moment can not be made", errno);

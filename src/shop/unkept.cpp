@@ -3,14 +3,11 @@
 
 #include <algorithm>
 #include <cctype>
-#include <cerrno>
-#include <charconv>
-#include <csignal>
 #include <cstdlib>
 #include <fmt/format.h>
-#include <unistd.h>
 
 #include "files/disk.h"
+#include "files/process.h"
 
 namespace conductus::shop {
 namespace {
@@ -32,8 +29,9 @@ std::vector<fs::path> folders_of(const fs::path& book) {
     return folders;
 }
 
-std::string tail_of(const std::string& uid, pid_t pid) {
-    return fmt::format(".{}.{}.json", uid.substr(0, 16), pid);
+/// How names of what this process writes of a job end.
+std::string tail_of(const std::string& uid) {
+    return fmt::format(".{}.{}.json", uid.substr(0, 16), files::process_mark());
 }
 
 std::string plain(const std::string& name) {
@@ -52,7 +50,7 @@ Result<fs::path> keep_aside(const fs::path& book, const std::string& uid, const 
     if (!text) return tl::unexpected(text.error());
     std::optional<Problem> first;
     for (const fs::path& folder : folders_of(book)) {
-        const fs::path file = folder / (plain(job.job.name) + tail_of(uid, ::getpid()));
+        const fs::path file = folder / (plain(job.job.name) + tail_of(uid));
         auto ok = files::make_folder(folder);
         if (ok) ok = files::write_own(file, *text);
         if (ok) {
@@ -60,7 +58,7 @@ Result<fs::path> keep_aside(const fs::path& book, const std::string& uid, const 
             std::error_code error;
             for (const auto& entry : fs::directory_iterator(folder, error))
                 if (entry.path() != file &&
-                    entry.path().filename().string().ends_with(tail_of(uid, ::getpid())))
+                    entry.path().filename().string().ends_with(tail_of(uid)))
                     fs::remove(entry.path(), error);
             return file;
         }
@@ -74,7 +72,7 @@ void forget_aside(const fs::path& book, const std::string& uid) {
     for (const fs::path& folder : folders_of(book)) {
         std::vector<fs::path> ours;
         for (const auto& entry : fs::directory_iterator(folder, error))
-            if (entry.path().filename().string().ends_with(tail_of(uid, ::getpid())))
+            if (entry.path().filename().string().ends_with(tail_of(uid)))
                 ours.push_back(entry.path());
         for (const fs::path& file : ours)
             fs::remove(file, error);
@@ -91,13 +89,9 @@ std::vector<fs::path> left_aside(const fs::path& book) {
             if (!name.ends_with(".json")) continue;
             const std::string stem = name.substr(0, name.size() - 5);
             const auto dot = stem.rfind('.');
-            pid_t pid = 0;
-            if (dot == std::string::npos ||
-                std::from_chars(stem.data() + dot + 1, stem.data() + stem.size(), pid).ec !=
-                    std::errc())
-                continue;
+            if (dot == std::string::npos) continue;
             // A living process, this one among them, still tries to keep it in the book.
-            if (::kill(pid, 0) != 0 && errno == ESRCH) left.push_back(entry.path());
+            if (!files::may_run(stem.substr(dot + 1))) left.push_back(entry.path());
         }
     std::sort(left.begin(), left.end());
     return left;

@@ -98,6 +98,46 @@ TEST(Book, NeverOverwritesWhatAnotherProgramWrote) {
     EXPECT_FALSE(one.move(id, 0, 0));
 }
 
+TEST(Book, AStateThatAnotherProgramPutInTheSamePlaceIsNotMistaken) {
+    // Every so many states one is kept whole, and later ones are told from it: this program has
+    // that state at hand, and another puts a different one in its place.
+    TemporaryFolder folder;
+    job::Job job = files::bare(demo("dunlin"));
+    Book here = fresh(folder / "b");
+    const JobId id = *here.add(job, "new");
+    At at = here.load(id, parts())->at;
+    for (int n = 1; n <= 80; ++n) {
+        job.notes = "note " + std::to_string(n);
+        at = *here.commit(id, at, job, "note");
+        Book there = fresh(folder / "b");
+        const At back = *there.move(id, at, at.seq - 1);
+        job.notes = std::string(500, 'x') + std::to_string(n);
+        (void)*there.commit(id, back, job, "another");
+        at = here.load(id, parts())->at;
+        ASSERT_EQ(here.load(id, parts())->job, job) << n;
+    }
+    job.notes = "last";
+    ASSERT_TRUE(here.commit(id, at, job, "last"));
+    EXPECT_EQ(here.load(id, parts())->job, job);
+    const auto sound = fresh(folder / "b").verify();
+    EXPECT_TRUE(sound) << sound.error().text();
+}
+
+TEST(Book, ANameThatIsNotThereIsMetWithTheNearestAndNotWithAllOfThem) {
+    TemporaryFolder folder;
+    Book book = fresh(folder / "b");
+    job::Job job = files::bare(demo("dunlin"));
+    (void)book.add(job, "new");
+    EXPECT_NE(book.load("Dunlyn", parts()).error().mend.find("There are: Dunlin"),
+              std::string::npos);
+    for (int n = 0; n < 40; ++n) {
+        job.name = "Job " + std::string(3, static_cast<char>('A' + n % 26)) + std::to_string(n);
+        (void)book.add(job, "new");
+    }
+    EXPECT_EQ(book.load("Dunlyn", parts()).error().mend, "Did you mean 'Dunlin'?");
+    EXPECT_LT(book.load("something else", parts()).error().text().size(), 300u);
+}
+
 TEST(Book, NamesAreUnique) {
     TemporaryFolder folder;
     Book book = fresh(folder / "b");

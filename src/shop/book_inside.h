@@ -117,6 +117,9 @@ struct Book::Inside {
     /// A new connection to the same book, which remembers nothing of what the file was.
     Result<void> open_again();
     Result<void> connect();
+    /// What a book that was just connected to is. A journal that a killed program left is played
+    /// back by that, which may make the file shorter.
+    Result<Kind> look_at();
 
     [[nodiscard]] Result<JobRow> job_row(JobId id);
     /// Over the row of the same id; an id of 0 adds one. Returns its id.

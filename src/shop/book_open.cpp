@@ -194,9 +194,16 @@ Result<void> Book::Inside::connect() {
     return {};
 }
 
+Result<Kind> Book::Inside::look_at() {
+    auto kind = kind_of(*db, path);
+    const auto now = fingerprint_of(file);
+    if (now && now->same_file(seen)) seen = *now;
+    return kind;
+}
+
 Result<void> Book::Inside::open_again() {
     if (auto ok = connect(); !ok) return ok;
-    const auto kind = kind_of(*db, path);
+    const auto kind = look_at();
     if (!kind && kind.error().cause == Cause::newer) return tl::unexpected(kind.error());
     const bool same = kind && kind->version == book_format && book_row().identity == identity;
     if (same) return {};
@@ -263,13 +270,13 @@ Result<Book> Book::open(const fs::path& path, Access access) {
             inside->copy = std::move(*folder);
             inside->file = *file;
             if (auto ok = inside->connect(); !ok) return tl::unexpected(ok.error());
-            return kind_of(*inside->db, path);
+            return inside->look_at();
         };
         // To read a book with a write-ahead log, SQLite makes files beside it.
         if (access == Access::read_only && (old || head->write_ahead)) return privately();
         try {
             if (auto ok = inside->connect(); !ok) return tl::unexpected(ok.error());
-            return kind_of(*inside->db, path);
+            return inside->look_at();
         } catch (const SQLite::Exception& e) {
             // A journal that a killed program left is to be played back, which is writing.
             const bool journal =

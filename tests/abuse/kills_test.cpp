@@ -1,5 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Programs that are killed at any moment, and many at once.
+#include <SQLiteCpp/SQLiteCpp.h>
+
 #include "abuse/abuse.h"
 
 namespace conductus::shop {
@@ -186,6 +188,33 @@ TEST_F(Kills, ABeginningThatIsInterruptedBlocksNothing) {
         ASSERT_EQ(code, 0) << "round " << round << ": " << read_file(out);
         expect_sound(book, "the book");
     }
+}
+
+TEST_F(Kills, ABookIsWrittenAgainAfterOneInTheMiddleOfItsWriting) {
+    // The file has grown already, and shrinks again when the journal is played back: nobody cut it.
+    const fs::path book = folder_ / "shop.book";
+    make_worked_book(book);
+    const auto before = fs::file_size(book);
+    int ends[2];
+    ASSERT_EQ(::pipe(ends), 0);
+    const pid_t child = ::fork();
+    if (child == 0) {
+        SQLite::Database db(book.string(), SQLite::OPEN_READWRITE);
+        db.exec("PRAGMA cache_size = 10; BEGIN IMMEDIATE; "
+                "INSERT INTO attachment VALUES ('x', 'part', randomblob(4000000))");
+        if (::write(ends[1], "x", 1) == 1) ::pause();
+        ::_exit(0);
+    }
+    char told = 0;
+    ASSERT_EQ(::read(ends[0], &told, 1), 1);
+    ::kill(child, SIGKILL);
+    ::waitpid(child, nullptr, 0);
+    ASSERT_GT(fs::file_size(book), before) << "the writing has begun";
+    ASSERT_TRUE(fs::exists(book.string() + "-journal"));
+    EXPECT_EQ(wait_for(start({"shop", book.string(), "import", new_job(0)}, folder_ / "said")), 0)
+        << read_file(folder_ / "said");
+    EXPECT_EQ(names_in(book), (std::set<std::string>{"Avocet", "Dunlin", "Dunlin 0"}));
+    expect_sound(book, "the book");
 }
 
 TEST_F(Kills, ManyBeginOneBookTogether) {

@@ -18,6 +18,9 @@
 #include "app/shell/main_window.h"
 #include "core/harness/data_map.h"
 #include "files/catalogue_json.h"
+#include "files/job_json.h"
+#include "shop/backup.h"
+#include "shop/unkept.h"
 
 using namespace conductus;
 
@@ -52,7 +55,8 @@ int main(int argc, char** argv) {
         "shelf search new brief agreed received found past owner hilt joints passing "
         "assembly arrange "
         "lights loads currents time lines variants power day spares discharge cold options "
-        "tenths charging wires gauges faces data solder built why changed moved damaged");
+        "tenths charging wires gauges faces data solder built why changed "
+        "moved damaged aside missing importing");
     CLI11_PARSE(cli, argc, argv);
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const auto data = files::find_data(files::this_executable());
@@ -88,17 +92,46 @@ int main(int argc, char** argv) {
             keep(view);
             continue;
         }
-        if (view == "damaged") {
-            // One state of one job is no longer what was written.
-            SQLite::Database(book.string(), SQLite::OPEN_READWRITE)
-                .exec("UPDATE state SET label = 'x' WHERE job = 2");
-            app::MainWindow other(shared, book);
+        if (view == "damaged" || view == "aside" || view == "missing" || view == "importing") {
+            // Another window, on a book of its own to which something happened.
+            const std::filesystem::path own = book.parent_path() / view / "shop.book";
+            (void)shop::make_demo_book(own, *data / "demo", *shared);
+            (void)shop::back_up_daily(own, "2027-01-02");
+            if (view == "damaged") // one state of one job is no longer what was written
+                SQLite::Database(own.string(), SQLite::OPEN_READWRITE)
+                    .exec("UPDATE state SET label = 'x' WHERE job = 2");
+            if (view == "missing") std::filesystem::remove(own);
+            if (view == "aside") {
+                // As a program left it that was killed: of no process there is.
+                const auto left =
+                    *shop::Book::open(own, shop::Access::read_only)->load("Heron", *shared);
+                const auto file =
+                    *shop::keep_aside(own, left.uid, {files::bare(left.job), {}}, *shared);
+                std::filesystem::rename(file,
+                                        file.parent_path() / "Heron.0123456789abcdef.1_1.json");
+            }
+            app::MainWindow other(shared, own);
             other.appearance().set_percent(percent);
             other.appearance().set_night(night);
             other.resize(width, height);
             other.open_book();
             other.show();
             settle(1500);
+            if (view == "importing") {
+                const auto many = own.parent_path() / "many.book";
+                std::vector<shop::Whole> jobs;
+                job::Job dunlin =
+                    files::bare(files::read_job_file(*data / "demo/dunlin.json", *shared)->job);
+                for (int n = 0; n < 400; ++n) {
+                    dunlin.name = "Dunlin " + std::to_string(n + 10);
+                    shop::Whole whole;
+                    whole.states.push_back({0, "new", {}, files::job_text(dunlin), {}});
+                    jobs.push_back(std::move(whole));
+                }
+                (void)shop::Book::open(many, shop::Access::read_write)->add_whole(std::move(jobs));
+                other.import_job(QString::fromStdString(many.string()));
+                settle(300);
+            }
             other.grab().save(QString::fromStdString(out + "/" + view + ".png"));
             continue;
         }

@@ -197,6 +197,8 @@ void ShelfPage::show_message(const Problem& problem) {
     }
     for (auto* b : makers_)
         b->setEnabled(false);
+    for (auto* shelf : shelves_)
+        shelf->set_tail(QString(QChar(0x2013))); // how many is not known
 }
 
 void ShelfPage::close() {

@@ -65,8 +65,8 @@ MainWindow::MainWindow(CataloguePtr parts, std::filesystem::path book, QWidget* 
     connect(shelf_, &ShelfPage::restore_wanted, this, &MainWindow::go_back_to);
     connect(shelf_, &ShelfPage::rescue_wanted, this, &MainWindow::rescue_book);
     connect(&importer_, &Importer::progressed, this, [this](int percent) {
-        notice_->say({{}, tr("Taking in jobs: %1 %").arg(percent).toStdString(), {}},
-                     {{tr("Stop"), "stopImport", [this] { importer_.stop(); }}});
+        notice_->going_on(tr("Taking in jobs: %1 %").arg(percent),
+                          {tr("Stop"), "stopImport", [this] { importer_.stop(); }});
     });
     connect(&importer_, &Importer::taken_in, this, [this](const shop::Passed& passed) {
         if (!job_view_) open_book();
@@ -199,21 +199,23 @@ void MainWindow::open_book() {
 void MainWindow::offer_left_aside() {
     const auto left = shop::left_aside(book_);
     if (left.empty()) return;
-    notice_->say({files::path_text(left.front()),
-                  tr("edits of a job could not be kept in the book when the program ended, and lie "
-                     "in this file")
-                      .toStdString(),
-                  tr("Take them in as a job of its own").toStdString()},
-                 {{tr("Take them in"), "takeAside", [this, file = left.front()] {
-                       auto book = shop::Book::open(book_, shop::Access::read_write);
-                       const auto passed = book ? shop::import_into(*book, file, *parts_)
-                                                : tl::unexpected(book.error());
-                       if (!passed) return say(passed.error());
-                       std::error_code error;
-                       std::filesystem::remove(file, error);
-                       std::filesystem::remove(file.parent_path(), error); // where it is empty
-                       open_book();
-                   }}});
+    notice_->say(
+        {{},
+         tr("Edits of a job could not be kept in the book when the program ended; they lie "
+            "in %1")
+             .arg(words(files::path_text(left.front())))
+             .toStdString(),
+         tr("Take them in as a job of its own").toStdString()},
+        {{tr("Take them in"), "takeAside", [this, file = left.front()] {
+              auto book = shop::Book::open(book_, shop::Access::read_write);
+              const auto passed =
+                  book ? shop::import_into(*book, file, *parts_) : tl::unexpected(book.error());
+              if (!passed) return say(passed.error());
+              std::error_code error;
+              std::filesystem::remove(file, error);
+              std::filesystem::remove(file.parent_path(), error); // where it is empty
+              open_book();
+          }}});
 }
 
 void MainWindow::say_first(const std::vector<Problem>& problems) {
@@ -375,11 +377,11 @@ void MainWindow::keep_mine() {
 
 void MainWindow::import_job(const QString& path) {
     if (importer_.take_in(book_, path_of(path)))
-        notice_->say({{}, tr("Taking in jobs").toStdString(), {}},
-                     {{tr("Stop"), "stopImport", [this] { importer_.stop(); }}});
+        notice_->going_on(tr("Taking in jobs"),
+                          {tr("Stop"), "stopImport", [this] { importer_.stop(); }});
     else
         say({{},
-             tr("jobs are being taken in already").toStdString(),
+             tr("Jobs are being taken in already").toStdString(),
              tr("Wait until that has ended, or stop it").toStdString()});
 }
 

@@ -6,6 +6,8 @@
 #include <QStyle>
 #include <QToolButton>
 
+#include "app/session/words.h"
+
 namespace conductus::app {
 
 NoticeBar::NoticeBar(QWidget* parent) : QWidget(parent) {
@@ -27,9 +29,6 @@ NoticeBar::NoticeBar(QWidget* parent) : QWidget(parent) {
 }
 
 void NoticeBar::show_text(const QString& text, bool trouble) {
-    for (auto* b : offers_)
-        b->deleteLater();
-    offers_.clear();
     setProperty("trouble", trouble);
     style()->unpolish(this);
     style()->polish(this);
@@ -38,8 +37,10 @@ void NoticeBar::show_text(const QString& text, bool trouble) {
     show();
 }
 
-void NoticeBar::say(const Problem& problem, std::vector<Offer> offers) {
-    show_text(QString::fromStdString(problem.text()), true);
+void NoticeBar::set_offers(std::vector<Offer> offers) {
+    for (auto* b : offers_)
+        b->deleteLater();
+    offers_.clear();
     for (Offer& offer : offers) {
         auto* b = new QToolButton(this);
         b->setText(offer.text);
@@ -49,8 +50,29 @@ void NoticeBar::say(const Problem& problem, std::vector<Offer> offers) {
         connect(b, &QToolButton::clicked, this, std::move(offer.act), Qt::QueuedConnection);
         offers_.push_back(b);
     }
+    seen_->show();
 }
 
-void NoticeBar::tell(const QString& news) { show_text(news, false); }
+void NoticeBar::say(const Problem& problem, std::vector<Offer> offers) {
+    set_offers(std::move(offers));
+    show_text(words(problem.text()), true);
+}
+
+void NoticeBar::going_on(const QString& work, Offer stop) {
+    const bool said = isVisible() && offers_.size() == 1 && seen_->isHidden() &&
+                      offers_.front()->objectName() == stop.object;
+    if (!said) {
+        std::vector<Offer> one;
+        one.push_back(std::move(stop));
+        set_offers(std::move(one));
+        seen_->hide();
+    }
+    show_text(work, false);
+}
+
+void NoticeBar::tell(const QString& news) {
+    set_offers({});
+    show_text(news, false);
+}
 
 } // namespace conductus::app

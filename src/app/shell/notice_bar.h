@@ -25,10 +25,14 @@ public:
     void say(const Problem& problem, std::vector<Offer> offers = {});
     /// News, not trouble.
     void tell(const QString& news);
+    /// Work that goes on, with a way to stop it. Said again as it goes on, the button stays the one
+    /// that it is: a click is not lost.
+    void going_on(const QString& work, Offer stop);
     void be_quiet() { hide(); }
 
 private:
     void show_text(const QString& text, bool trouble);
+    void set_offers(std::vector<Offer> offers);
     QHBoxLayout* row_;
     QLabel* text_;
     QToolButton* seen_;

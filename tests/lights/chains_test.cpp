@@ -55,6 +55,15 @@ TEST(Chains, BitternsThreeBladesAreOneLine) {
     }
 }
 
+TEST(Chains, AMeasuredResistorCountsAsItWasMeasured) {
+    job::Job bittern = demo("bittern");
+    const std::string ref = job::first_of<catalogue::Resistor>(bittern, parts()).part->ref;
+    job::find_ref(bittern.parts, ref)->chosen.resistance = Ohm(470);
+    EXPECT_EQ(chains(bittern)->groups[chains(bittern)->chains[0].groups[0]].series, Ohm(470));
+    job::find_ref(bittern.parts, ref)->measured.resistance = Ohm(900);
+    EXPECT_EQ(chains(bittern)->groups[chains(bittern)->chains[0].groups[0]].series, Ohm(900));
+}
+
 TEST(Chains, AMirrorShowsTheFirstPixelsOfTheLongOne) {
     job::Job bittern = demo("bittern");
     bittern.looks[0] = {"red", {1, 0, 0, 0}, job::Style::steady, 1, {}};

@@ -11,12 +11,7 @@
 #include "app/shell/page_scroll.h"
 #include "app/shell/section_pane.h"
 #include "app/shell/why_panel.h"
-#include "app/stations/brief/brief_page.h"
-#include "app/stations/harness/harness_page.h"
-#include "app/stations/hilt/hilt_page.h"
-#include "app/stations/later/later_page.h"
-#include "app/stations/lights/lights_page.h"
-#include "app/stations/power/power_page.h"
+#include "app/stations/stations.h"
 
 namespace conductus::app {
 
@@ -32,27 +27,7 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
 
     const Bench bench{*session_, selection_, appearance};
     for (std::size_t i = 0; i < station_count; ++i) {
-        switch (i) {
-        case 0:
-            pages_[i] = new BriefPage(bench, stack_);
-            break;
-        case 1:
-            pages_[i] = new HiltPage(bench, stack_);
-            break;
-        case 2:
-            pages_[i] = new LightsPage(bench, stack_);
-            break;
-        case 3:
-            pages_[i] = new PowerPage(bench, stack_);
-            break;
-        case 4:
-            pages_[i] = new HarnessPage(bench, stack_);
-            break;
-        default:
-            pages_[i] = new LaterPage(i, bench, stack_);
-            break;
-        }
-        pages_[i]->setAccessibleName(station_name(i));
+        pages_[i] = make_station(i, bench, stack_);
         auto* scroll = new PageScroll(pages_[i], stack_);
         stack_->addWidget(scroll);
     }

@@ -9,14 +9,6 @@
 
 namespace conductus::app {
 
-QString station_name(std::size_t station) {
-    const std::array<QString, station_count> names{
-        StationRail::tr("Brief"), StationRail::tr("Hilt"),    StationRail::tr("Lights"),
-        StationRail::tr("Power"), StationRail::tr("Harness"), StationRail::tr("Handling"),
-        StationRail::tr("Bench"), StationRail::tr("Handover")};
-    return names[station];
-}
-
 RailButton::RailButton(const QString& number, const QString& name, const Appearance& appearance,
                        QWidget* parent)
     : QAbstractButton(parent), number_(number), appearance_(appearance) {
@@ -112,16 +104,13 @@ StationRail::StationRail(const Appearance& appearance, QWidget* parent) : QWidge
 
 void StationRail::show_plan(const plan::Plan& plan) {
     for (std::size_t i = 0; i < station_count; ++i) {
-        const auto station = static_cast<findings::Station>(i);
+        const auto station = stations()[i].station;
         const auto worst = plan.worst(station);
         int count = 0;
         for (const auto& f : plan.findings)
             count += f.station == station && f.severity == worst;
-        // A tick only where rules looked.
-        const bool judged =
-            station == findings::Station::brief || station == findings::Station::hilt ||
-            station == findings::Station::lights || station == findings::Station::power;
-        buttons_[i]->set_mark(worst, count, judged && !worst);
+        // A tick only where there was something to judge.
+        buttons_[i]->set_mark(worst, count, plan.judged(station) && !worst);
     }
 }
 

@@ -7,12 +7,10 @@
 #include <optional>
 
 #include "app/session/appearance.h"
+#include "app/stations/stations.h"
 #include "core/plan/plan.h"
 
 namespace conductus::app {
-
-inline constexpr std::size_t station_count = 8;
-QString station_name(std::size_t station);
 
 /// One station in the rail: number, name, its worst finding and how many there are of it.
 class RailButton : public QAbstractButton {

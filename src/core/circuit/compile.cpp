@@ -165,10 +165,8 @@ private:
                 add_pixels(ref, joint_ohms, joint_ohms, {});
         } else if (const auto* r = std::get_if<catalogue::Resistor>(&figures)) {
             if (is_wired(ref + ".a") || is_wired(ref + ".b"))
-                resistor(
-                    "", ref, Part::resistor, ref + ".a", ref + ".b",
-                    part.measured.resistance.value_or(part.chosen.resistance.value_or(r->usual))
-                        .value());
+                resistor("", ref, Part::resistor, ref + ".a", ref + ".b",
+                         job::resistance_of(part, *r).value());
         } else if (const auto* fuse = std::get_if<catalogue::Fuse>(&figures)) {
             if (is_wired(ref + ".a") || is_wired(ref + ".b"))
                 resistor("", ref, Part::fuse, ref + ".a", ref + ".b",

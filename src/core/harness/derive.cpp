@@ -109,9 +109,7 @@ private:
         for (const job::Part& part : job_.parts) {
             const auto* r = parts_.find_as<catalogue::Resistor>(part.type);
             if (!r || !is_loose(job_, parts_, part)) continue;
-            const double has =
-                part.measured.resistance.value_or(part.chosen.resistance.value_or(r->usual))
-                    .value();
+            const double has = job::resistance_of(part, *r).value();
             const double by = std::max(has / ohms, ohms / has);
             if (by < apart) apart = by, best = in_row(part, parts_);
         }

@@ -49,4 +49,9 @@ inline std::pair<std::string_view, std::string_view> split_terminal(std::string_
     return {name.substr(0, dot), name.substr(dot + 1)};
 }
 
+/// What a resistor has: as it was measured, else as it was chosen, else the usual one of its type.
+inline Ohm resistance_of(const Part& part, const catalogue::Resistor& figures) {
+    return part.measured.resistance.value_or(part.chosen.resistance.value_or(figures.usual));
+}
+
 } // namespace conductus::job

@@ -129,9 +129,8 @@ private:
         const auto [owner, terminal] = job::split_terminal(signal.terminal);
         const std::string ref(owner);
         if (const job::Part* part = job::find_ref(job_.parts, ref)) {
-            if (parts_.find_as<catalogue::Resistor>(part->type)) {
-                signal.series += part->chosen.resistance.value_or(
-                    parts_.find_as<catalogue::Resistor>(part->type)->usual);
+            if (const auto* r = parts_.find_as<catalogue::Resistor>(part->type)) {
+                signal.series += job::resistance_of(*part, *r);
                 return pass(ref + (terminal == "a" ? ".b" : ".a"), signal, queue);
             }
             if (parts_.find_as<catalogue::Shifter>(part->type)) {

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <algorithm>
+#include <cctype>
 #include <cmath>
 #include <fmt/format.h>
 
@@ -218,11 +219,18 @@ void study_lights(Plan& plan, const std::vector<SolvedPtr>& fresh) {
 }
 
 findings::Finding trouble_finding(const Problem& p, std::size_t solved, std::size_t looks) {
+    // A place in the document is for programs; people are led to the station.
+    const bool in_document = p.where.starts_with('/');
+    std::string text = in_document ? p.what : p.where + " " + p.what;
+    if (in_document && !text.empty())
+        text[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(text[0])));
     return {.id = "supply.not-solved",
             .severity = findings::Severity::stop,
-            .station = findings::Station::power,
-            .where = {p.where},
-            .text = p.where + " " + p.what,
+            .station = p.where == "/looks"   ? findings::Station::lights
+                       : p.where == "/parts" ? findings::Station::hilt
+                                             : findings::Station::power,
+            .where = in_document ? std::vector<std::string>{} : std::vector<std::string>{p.where},
+            .text = text,
             .detail = p.mend,
             .evidence = {{"looks solved", static_cast<double>(solved), ""},
                          {"looks", static_cast<double>(looks), ""}},

@@ -152,6 +152,8 @@ struct Plan {
     [[nodiscard]] const LookPlan* look(std::string_view name) const;
     /// The worst severity among a station's findings; empty where it has none.
     [[nodiscard]] std::optional<findings::Severity> worst(findings::Station station) const;
+    /// Whether there was anything that the rules of a station could judge.
+    [[nodiscard]] bool judged(findings::Station station) const;
 };
 
 /// Analyses a valid job, all but the options: what the gauge bar waits for. Pure: the same job

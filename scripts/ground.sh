@@ -1,18 +1,21 @@
 # What ./demo and ./check share: the packages Conductus is built from, and the build. Sourced.
 
-packages=(
+# The programs, and a display where there is none.
+program_packages=(
   build-essential cmake ninja-build ccache
   qt6-base-dev qt6-svg-dev libgl1-mesa-dev
   libxxhash-dev libeigen3-dev nlohmann-json3-dev libsqlitecpp-dev libsqlite3-dev libzstd-dev libcli11-dev libfmt-dev libexpected-dev
-  libgtest-dev libbenchmark-dev libsm-dev libice-dev
-  ngspice xvfb xauth
-  clang libclang-rt-14-dev
+  xvfb xauth
 )
+# The tests, the referee and the benchmarks.
+test_packages=(libgtest-dev libbenchmark-dev libsm-dev libice-dev ngspice)
+# Broken input for every importer.
+fuzz_packages=(clang libclang-rt-14-dev)
 
-# Installs those of `packages` that are missing, as root or with sudo. Quick when none is.
+# Installs those of the packages that are missing, as root or with sudo. Quick when none is.
 ensure_packages() {
   local missing=() package
-  for package in "${packages[@]}"; do
+  for package in "$@"; do
     dpkg-query -W -f='${Status}' "$package" 2>/dev/null | grep -q '^install ok installed$' || missing+=("$package")
   done
   [ "${#missing[@]}" -eq 0 ] && return 0
@@ -30,9 +33,20 @@ ensure_packages() {
   "${as_root[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
 }
 
-# Configures and builds into build/.
+# Configures and builds everything into build/.
 build_all() {
-  echo "== Building in build/ (the first time takes some minutes)"
+  echo "== Building the programs, the tests and the benchmarks in build/ (about 8 minutes on two cores the first time)"
   cmake --preset default >/dev/null
-  cmake --build --preset default
+  NINJA_STATUS='[%f of %t, %e s] ' cmake --build --preset default
+}
+
+# Builds the window and the command line alone; what ./check configured stays as it is.
+build_programs() {
+  echo "== Building the window in build/ (about 5 minutes on two cores the first time)"
+  if [ -f build/CMakeCache.txt ]; then
+    cmake build >/dev/null
+  else
+    cmake --preset default -DBUILD_TESTING=OFF >/dev/null
+  fi
+  NINJA_STATUS='[%f of %t, %e s] ' cmake --build --preset default --target conductus conductus-cli
 }

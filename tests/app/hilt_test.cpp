@@ -52,6 +52,41 @@ protected:
     }
 };
 
+TEST_F(HiltTest, ABlankSurveyIsTypedByTabAlone) {
+    const job::Job heron = demo("heron");
+    keys(Qt::Key_N, Qt::ControlModifier);
+    type("By Tab");
+    keys(Qt::Key_Return);
+    settled();
+    keys(Qt::Key_2, Qt::AltModifier);
+    tab_to("survey");
+    // As read off the calipers, into an empty table: the pommel end is where the first begins.
+    bool first = true;
+    for (const job::Section& s : heron.hilt.sections) {
+        QStringList cells{QString::fromStdString(s.name)};
+        if (!first) cells << QString::number(s.from.value());
+        cells << QString::number(s.to.value()) << QString::number(s.bore.value())
+              << QString::number(s.outer.value());
+        for (const QString& cell : cells) {
+            if (!first || cell != cells.front()) keys(Qt::Key_Tab);
+            type(cell.left(1)); // the first letter opens the cell, the rest goes into it
+            type(cell.mid(1));
+        }
+        first = false;
+    }
+    keys(Qt::Key_Return);
+    settled();
+    EXPECT_EQ(session().job().hilt.sections, heron.hilt.sections);
+    // Where nothing is typed, Tab goes through the cells and on to what comes after the table.
+    auto* survey = find<QTableWidget>("survey");
+    survey->setCurrentCell(0, 0);
+    survey->setFocus();
+    for (int i = 0; i < 30 && survey->hasFocus(); ++i)
+        keys(Qt::Key_Tab);
+    EXPECT_FALSE(survey->hasFocus());
+    EXPECT_EQ(session().job().hilt.sections.size(), heron.hilt.sections.size());
+}
+
 TEST_F(HiltTest, HeronIsSurveyedFromNothingByKeyboard) {
     const job::Job heron = demo("heron");
     // A new, blank job.

@@ -191,7 +191,42 @@ void SurveyTable::keyPressEvent(QKeyEvent* event) {
     if (event->matches(QKeySequence::Copy)) return copy();
     if (event->key() == Qt::Key_Delete && event->modifiers() == Qt::NoModifier) return remove_row();
     if (event->key() == Qt::Key_Insert) return add_row();
+    // Who types into an empty table measures the first section.
+    if (rowCount() == 0 && !event->text().isEmpty() && event->text()[0].isPrint()) add_row();
     QTableWidget::keyPressEvent(event);
+}
+
+QModelIndex SurveyTable::beside(const QModelIndex& cell_of, bool next) const {
+    const int cells = rowCount() * columnCount(), step = next ? 1 : -1;
+    const int first =
+        cell_of.isValid() ? cell_of.row() * columnCount() + cell_of.column() + step : 0;
+    for (int cell = first; cell >= 0 && cell < cells; cell += step) {
+        const QModelIndex index = model()->index(cell / columnCount(), cell % columnCount());
+        if (index.flags() & Qt::ItemIsEditable) return index;
+    }
+    return {};
+}
+
+bool SurveyTable::focusNextPrevChild(bool next) {
+    const QModelIndex target = hasFocus() ? beside(currentIndex(), next) : QModelIndex();
+    if (!target.isValid()) return QTableWidget::focusNextPrevChild(next);
+    setCurrentIndex(target);
+    return true;
+}
+
+QModelIndex SurveyTable::moveCursor(CursorAction action, Qt::KeyboardModifiers modifiers) {
+    if (action == MoveNext || action == MovePrevious)
+        return beside(currentIndex(), action == MoveNext);
+    return QTableWidget::moveCursor(action, modifiers);
+}
+
+void SurveyTable::closeEditor(QWidget* editor, QAbstractItemDelegate::EndEditHint hint) {
+    const bool beyond =
+        hint == QAbstractItemDelegate::EditNextItem && !beside(currentIndex(), true).isValid();
+    QTableWidget::closeEditor(editor, beyond ? QAbstractItemDelegate::NoHint : hint);
+    if (!beyond) return;
+    add_row();
+    edit(currentIndex());
 }
 
 } // namespace conductus::app

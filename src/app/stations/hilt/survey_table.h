@@ -21,10 +21,17 @@ public:
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;
+    /// Tab walks from cell to cell, and leaves the table at its end.
+    bool focusNextPrevChild(bool next) override;
+    QModelIndex moveCursor(CursorAction action, Qt::KeyboardModifiers modifiers) override;
+    /// Tab out of the last cell that was typed in begins the next section.
+    void closeEditor(QWidget* editor, QAbstractItemDelegate::EndEditHint hint) override;
 
 private:
     enum Column { name, from, to, bore, outer };
     void take(int row, int column);
+    /// The next cell that may be typed in, or the one before; none at the end.
+    [[nodiscard]] QModelIndex beside(const QModelIndex& cell_of, bool next) const;
     /// Cells as a spreadsheet copies them, from the current one on; rows that are missing are
     /// added.
     void paste();

@@ -40,11 +40,33 @@ TEST_F(Window, StationsByKeyAndWhatComesLaterSaysSo) {
     keys(Qt::Key_6, Qt::AltModifier);
     bool said = false;
     for (auto* label : window_->findChildren<QLabel*>())
-        said |= label->isVisible() && label->text().contains("not built yet");
+        said |= label->isVisible() && label->text().contains("not built yet") &&
+                label->text().contains("Brief, Hilt, Lights, Power and Harness are");
     EXPECT_TRUE(said);
     keys(Qt::Key_0, Qt::AltModifier);
     EXPECT_EQ(find<QLabel>("jobName")->text(), "Shelf");
     EXPECT_EQ(window_->job_view(), nullptr);
+}
+
+TEST_F(Window, ATickIsWhereSomethingWasJudgedAlone) {
+    const auto fine = [&](int n) {
+        return find<QAbstractButton>(QString("station%1").arg(n))->accessibleDescription() ==
+               "fine";
+    };
+    open_card("Bittern");
+    EXPECT_TRUE(fine(4) && fine(5)) << "its wires are judged, and nothing is wrong with them";
+    EXPECT_FALSE(fine(6)) << "no rule looks there yet";
+    keys(Qt::Key_0, Qt::AltModifier);
+    keys(Qt::Key_N, Qt::ControlModifier);
+    type("Blank");
+    keys(Qt::Key_Return);
+    settled();
+    for (int n = 1; n <= 8; ++n)
+        EXPECT_FALSE(fine(n)) << n << " of a blank job";
+    const auto& findings = session().plan()->findings;
+    ASSERT_EQ(findings.size(), 1u);
+    EXPECT_EQ(findings[0].text, "The job has no look");
+    EXPECT_EQ(findings[0].station, findings::Station::lights);
 }
 
 TEST_F(Window, F6GoesRoundThePanes) {

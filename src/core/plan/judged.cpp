@@ -8,7 +8,7 @@ bool Plan::judged(findings::Station station) const {
     switch (station) {
     case Station::brief:
         return !job->brief.wishes.empty() || !job->brief.agreements.empty() ||
-               !job->inspection.empty();
+               !job->brief.blades.empty();
     case Station::hilt:
         return !job->hilt.sections.empty() && !job->parts.empty();
     case Station::lights:

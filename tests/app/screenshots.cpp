@@ -56,7 +56,7 @@ int main(int argc, char** argv) {
         "assembly arrange "
         "lights loads currents time lines variants power day spares discharge cold options "
         "tenths charging wires gauges faces data solder built why changed "
-        "moved damaged aside missing importing");
+        "moved damaged aside missing importing blank later");
     CLI11_PARSE(cli, argc, argv);
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const auto data = files::find_data(files::this_executable());
@@ -132,6 +132,24 @@ int main(int argc, char** argv) {
                 other.import_job(QString::fromStdString(many.string()));
                 settle(300);
             }
+            other.grab().save(QString::fromStdString(out + "/" + view + ".png"));
+            continue;
+        }
+        if (view == "blank" || view == "later") {
+            // A job nothing is known of, and a station that is still to come.
+            app::MainWindow other(shared, book);
+            other.appearance().set_percent(percent);
+            other.appearance().set_night(night);
+            other.resize(width, height);
+            auto own = shop::Book::open(book, shop::Access::read_write);
+            job::Job nothing;
+            nothing.name = "Blank " + view;
+            other.open_book();
+            other.show();
+            other.open_job(*own->add(nothing, "new"));
+            settle(400);
+            other.job_view()->go_to(view == "blank" ? 1 : 5);
+            settle(400);
             other.grab().save(QString::fromStdString(out + "/" + view + ".png"));
             continue;
         }

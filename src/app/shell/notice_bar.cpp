@@ -62,9 +62,7 @@ void NoticeBar::going_on(const QString& work, Offer stop) {
     const bool said = isVisible() && offers_.size() == 1 && seen_->isHidden() &&
                       offers_.front()->objectName() == stop.object;
     if (!said) {
-        std::vector<Offer> one;
-        one.push_back(std::move(stop));
-        set_offers(std::move(one));
+        set_offers({std::move(stop)});
         seen_->hide();
     }
     show_text(work, false);

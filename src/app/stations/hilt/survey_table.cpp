@@ -6,6 +6,7 @@
 #include <QHeaderView>
 #include <QKeyEvent>
 #include <QLabel>
+#include <QPainter>
 #include <QRegularExpression>
 
 #include "app/shell/fields.h"
@@ -194,6 +195,17 @@ void SurveyTable::keyPressEvent(QKeyEvent* event) {
     // Who types into an empty table measures the first section.
     if (rowCount() == 0 && !event->text().isEmpty() && event->text()[0].isPrint()) add_row();
     QTableWidget::keyPressEvent(event);
+}
+
+void SurveyTable::paintEvent(QPaintEvent* event) {
+    QTableWidget::paintEvent(event);
+    if (rowCount() > 0) return;
+    QPainter p(viewport());
+    p.setPen(bench_.appearance.inks().second);
+    p.drawText(
+        viewport()->rect().adjusted(6, 6, -6, -6), Qt::AlignTop | Qt::TextWordWrap,
+        tr("Type the name of the section at the pommel, then Tab from reading to reading. Tab "
+           "after the last one begins the next section."));
 }
 
 QModelIndex SurveyTable::beside(const QModelIndex& cell_of, bool next) const {

@@ -21,6 +21,8 @@ public:
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;
+    /// An empty table says how the survey begins.
+    void paintEvent(QPaintEvent* event) override;
     /// Tab walks from cell to cell, and leaves the table at its end.
     bool focusNextPrevChild(bool next) override;
     QModelIndex moveCursor(CursorAction action, Qt::KeyboardModifiers modifiers) override;

@@ -87,6 +87,32 @@ TEST_F(HiltTest, ABlankSurveyIsTypedByTabAlone) {
     EXPECT_EQ(session().job().hilt.sections.size(), heron.hilt.sections.size());
 }
 
+TEST_F(HiltTest, NonsenseStaysInItsCellWhileTabGoesOn) {
+    keys(Qt::Key_N, Qt::ControlModifier);
+    type("Nonsense");
+    keys(Qt::Key_Return);
+    settled();
+    keys(Qt::Key_2, Qt::AltModifier);
+    tab_to("survey");
+    for (const char* cell : {"grip", "many", "-3", "36"}) {
+        if (std::string(cell) != "grip") keys(Qt::Key_Tab);
+        type(QString(cell).left(1));
+        type(QString(cell).mid(1));
+    }
+    keys(Qt::Key_Return);
+    settled();
+    auto* survey = find<QTableWidget>("survey");
+    ASSERT_EQ(survey->rowCount(), 1);
+    EXPECT_EQ(survey->item(0, 2)->text(), "many");
+    EXPECT_EQ(survey->item(0, 3)->text(), "-3");
+    EXPECT_TRUE(find<QLabel>("surveyRefusal")->isVisible());
+    const job::Section& kept = session().job().hilt.sections.at(0);
+    EXPECT_EQ(kept.name, "grip");
+    EXPECT_EQ(kept.outer, Millimetre(36)) << "what was typed after it is not lost";
+    EXPECT_GT(kept.to, Millimetre(0));
+    EXPECT_GT(kept.bore, Millimetre(0));
+}
+
 TEST_F(HiltTest, HeronIsSurveyedFromNothingByKeyboard) {
     const job::Job heron = demo("heron");
     // A new, blank job.

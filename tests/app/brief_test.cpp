@@ -114,8 +114,10 @@ TEST_F(Window, AJobIsTakenInAgreedBrokenAndFoundAgainByKeyboardAlone) {
 
     // A smaller cell breaks the promise, and it is seen at once.
     keys(Qt::Key_2, Qt::AltModifier);
-    tab_to("type:B1");
-    keys(Qt::Key_Home);
+    tab_to("parts");
+    const auto& fitted = session().job().parts;
+    const auto row = static_cast<int>(job::find_ref(fitted, "B1") - fitted.data());
+    retype(find<Table>("parts"), row, 1, "14500");
     settled();
     EXPECT_EQ(job::find_ref(session().job().parts, "B1")->type, "cell.14500");
     ASSERT_TRUE(QTest::qWaitFor(
@@ -348,27 +350,27 @@ TEST_F(BriefTest, PicturesArePastedBoundedAndKept) {
 
 TEST_F(BriefTest, TheSnapshotIsPastedAndComparedWithThePlan) {
     open_sheet("Heron", 3);
-    auto* wires = find<QTableWidget>("foundWires");
+    auto* wires = find<Table>("foundWires");
     QApplication::clipboard()->setText(
         "B1.plus\tK1.in\tred\t\nB1.minus\tP1.minus\tblack\tbridged\n");
     wires->setFocus();
-    wires->setCurrentCell(0, 0);
+    go(wires, 0, 0);
     QTest::keyClick(wires, Qt::Key_V, Qt::ControlModifier);
     ASSERT_EQ(session().job().as_found.wires.size(), 2u);
     EXPECT_EQ(session().job().as_found.wires[1].note, "bridged");
     EXPECT_EQ(session().job().as_found.on,
               QDate::currentDate().toString(Qt::ISODate).toStdString());
-    EXPECT_EQ(wires->item(0, 4)->text(), "the same");
-    EXPECT_EQ(wires->item(1, 4)->text(), "not so");
+    EXPECT_EQ(wires->text(0, 4), "the same");
+    EXPECT_EQ(wires->text(1, 4), "not so");
     EXPECT_TRUE(find<QLabel>("notFound")->text().contains("W2"));
     QTest::mouseClick(find("foundAsPlanned"), Qt::LeftButton);
     EXPECT_EQ(session().job().as_found.wires.size(), session().job().wires.size() + 1);
-    wires->setCurrentCell(1, 0);
+    go(wires, 1, 0);
     QTest::keyClick(wires, Qt::Key_Delete);
     EXPECT_EQ(session().job().as_found.wires.size(), session().job().wires.size());
-    auto* settings = find<QTableWidget>("foundSettings");
+    auto* settings = find<Table>("foundSettings");
     settings->setFocus();
-    settings->setCurrentCell(0, 0);
+    go(settings, 0, 0);
     for (const char c : std::string("pixels")) // the first opens the cell, the rest go into it
         QTest::keyClick(QApplication::focusWidget(), c);
     QTest::keyClick(QApplication::focusWidget(), Qt::Key_Return);

@@ -13,7 +13,6 @@
 #include "app/shell/flow_layout.h"
 #include "app/shell/gauge_bar.h"
 #include "app/shell/page_scroll.h"
-#include "app/shell/row_reader.h"
 
 namespace conductus::app {
 namespace {
@@ -150,99 +149,6 @@ TEST(Gauge, SaysBetterAndWorseTheRightWayRound) {
     gauge.show_figure(none, &before);
     EXPECT_EQ(gauge.value_text(), QString::fromUtf8("–"));
     EXPECT_TRUE(gauge.toolTip().contains("no cell"));
-}
-
-/// A table of stretches: name, kind, share, pixels, length.
-struct Typed {
-    struct Row {
-        std::string name;
-        job::EffectKind kind;
-        double share, seconds;
-        int pixels;
-        Millimetre length;
-    };
-    const QStringList columns{"name", "kind", "share", "lasts", "pixels", "length"};
-    Appearance appearance;
-    QWidget parent;
-    std::vector<Row> rows;
-    int taken = 0;
-    RowsTable table{columns,
-                    6,
-                    "typed",
-                    "Typed rows",
-                    appearance,
-                    [this](const RowsTable::Rows& typed) {
-                        return read_rows(typed, columns, rows, [](RowReader& r, std::size_t) {
-                            Row row{};
-                            row.name = r.words();
-                            row.kind = r.choice(job::EffectKind::flash);
-                            row.share = r.share(0.5);
-                            row.seconds = r.number(job::limits::seconds, "s", 2);
-                            row.pixels = r.whole(job::limits::pixels, 7);
-                            row.length = r.length(job::limits::length_mm, 30);
-                            return row;
-                        });
-                    },
-                    &parent};
-    Typed() {
-        QObject::connect(&table, &RowsTable::taken, &table, [this] { ++taken; });
-        table.show_rows({{"foot", "melt", "20", "1", "5", "12 mm"}});
-    }
-    void write(int row, int column, const QString& text) { table.item(row, column)->setText(text); }
-};
-
-TEST(RowsTable, NonsenseOfEachKindIsSaidWithItsRowAndColumnAndStays) {
-    Typed t;
-    const std::tuple<int, const char*, const char*, const char*> mistakes[] = {
-        {1, "fireworks", "'fireworks' is not known", "melt"},
-        {2, "a third", "not a number", "20"},
-        {2, "130", "out of range", "20"},
-        {2, "-1 %", "out of range", "20"},
-        {2, "nan", "", "20"},
-        {3, "5 apples", "", "1"},
-        {3, "99999999999999999999", "out of range", "1"},
-        {4, "2.5", "no whole number", "5"},
-        {4, "99999999999999999999", "out of range", "5"},
-        {4, "inf", "", "5"},
-        {4, "-3", "out of range", "5"},
-        {5, "long", "", "12 mm"},
-        {5, "7 furlongs", "", "12 mm"}};
-    for (const auto& [column, text, why, right] : mistakes) {
-        const int before = t.taken;
-        t.write(0, column, text);
-        EXPECT_EQ(t.taken, before) << text;
-        EXPECT_FALSE(t.table.refusal()->isHidden()) << text;
-        EXPECT_TRUE(t.table.refusal()->text().startsWith("row 1, " + t.columns[column]))
-            << t.table.refusal()->text().toStdString();
-        EXPECT_TRUE(t.table.refusal()->text().contains(why))
-            << t.table.refusal()->text().toStdString();
-        // A change from elsewhere does not wipe what is to be mended.
-        t.table.show_rows({});
-        EXPECT_EQ(t.table.item(0, column)->text(), text);
-        t.write(0, column, right);
-        EXPECT_EQ(t.taken, before + 1) << text;
-        EXPECT_TRUE(t.table.refusal()->isHidden()) << text;
-    }
-}
-
-TEST(RowsTable, EmptyCellsAreTheUsualAndEmptyRowsNone) {
-    Typed t;
-    t.write(1, 0, "tip");
-    ASSERT_EQ(t.rows.size(), 2u);
-    EXPECT_EQ(t.rows[0].kind, job::EffectKind::melt);
-    EXPECT_NEAR(t.rows[0].share, 0.2, 1e-12);
-    EXPECT_EQ(t.rows[0].pixels, 5);
-    EXPECT_EQ(t.rows[1].name, "tip");
-    EXPECT_EQ(t.rows[1].kind, job::EffectKind::flash);
-    EXPECT_NEAR(t.rows[1].share, 0.5, 1e-12);
-    EXPECT_EQ(t.rows[1].seconds, 2);
-    EXPECT_EQ(t.rows[1].pixels, 7);
-    EXPECT_EQ(t.rows[1].length, Millimetre(30));
-    // A word by its beginning, a unit of another system.
-    t.write(1, 1, "igni");
-    t.write(1, 5, "1 in");
-    EXPECT_EQ(t.rows[1].kind, job::EffectKind::ignition);
-    EXPECT_NEAR(t.rows[1].length.value(), 25.4, 1e-12);
 }
 
 TEST(Newest, HandsOverWhatWasAskedLastAndNothingAfterItsEnd) {

@@ -8,7 +8,6 @@
 #include <QTabBar>
 #include <QTimer>
 
-#include "app/shell/rows_table.h"
 #include "app/shell/section_pane.h"
 #include "app/stations/harness/wires_sheet.h"
 #include "core/job/lookup.h"
@@ -40,17 +39,7 @@ protected:
     /// With arrow keys to a cell, and another text into it.
     void retype(const QString& table, int row, int column, const QString& text) {
         tab_to(table);
-        auto* t = find<QTableWidget>(table);
-        for (int i = 0; i < 60 && t->currentRow() != row; ++i)
-            keys(t->currentRow() < row ? Qt::Key_Down : Qt::Key_Up);
-        for (int i = 0; i < 20 && t->currentColumn() != column; ++i)
-            keys(t->currentColumn() < column ? Qt::Key_Right : Qt::Key_Left);
-        ASSERT_EQ(t->currentRow(), row);
-        ASSERT_EQ(t->currentColumn(), column);
-        keys(Qt::Key_F2);
-        type(text);
-        keys(Qt::Key_Return);
-        QTest::qWait(1); // an editor hands over what it holds a turn later
+        app::retype(find<Table>(table), row, column, text);
         settled();
     }
     /// Gives the next file dialog that opens a path.
@@ -98,10 +87,11 @@ protected:
     }
     /// An entry of the table's own menu on a row.
     void from_menu(int row, const QString& entry) {
-        auto* table = find<RowsTable>("wires");
-        table->setCurrentCell(row, 0);
-        emit table->customContextMenuRequested(table->visualItemRect(table->item(row, 0)).center());
-        auto* menu = find<QMenu>("wireMenu");
+        auto* table = find<Table>("wires");
+        go(table, row, 0);
+        QContextMenuEvent by_key(QContextMenuEvent::Keyboard, {}, QCursor::pos());
+        QApplication::sendEvent(table, &by_key);
+        auto* menu = find<QMenu>("wiresMenu");
         for (QAction* action : menu->actions())
             if (action->text() == entry) {
                 action->trigger();
@@ -191,34 +181,31 @@ TEST_F(HarnessTest, AWireIsChosenInTheLanesTheTableAndTheFindings) {
     EXPECT_NE(section->grab().toImage(), before_hover);
     QTest::mouseMove(lanes, QPoint(3, lanes->height() - 3));
     EXPECT_TRUE(selection.options().lit.isEmpty());
-    auto* table = find<RowsTable>("wires");
-    EXPECT_EQ(table->item(table->currentRow(), 0)->text(), "W3");
+    auto* table = find<Table>("wires");
+    EXPECT_EQ(table->text(table->currentIndex().row(), 0), "W3");
     lanes->setFocus();
     keys(Qt::Key_Down);
     EXPECT_NE(selection.options().chosen, "W3");
     // Filtered and in another order it is the same harness.
     const job::Job before = session().job();
     find<QLineEdit>("wiresFilter")->setText("data");
-    int shown = 0;
-    for (int row = 0; row + 1 < table->rowCount(); ++row)
-        shown += !table->isRowHidden(row);
-    EXPECT_EQ(shown, 1);
+    EXPECT_EQ(table->rows().rowCount(), 1 + 1) << "and the empty row";
     find<QLineEdit>("wiresFilter")->clear();
     auto* sort = find<QComboBox>("wiresSort");
-    sort->setCurrentIndex(1);
-    emit sort->activated(1);
+    sort->setFocus();
+    keys(Qt::Key_Down);
     const auto& rows = session().plan()->harness.wires;
     const auto longest = std::max_element(rows.begin(), rows.end(),
                                           [](auto& a, auto& b) { return a.length < b.length; });
     const std::string ref = longest->ref;
-    EXPECT_EQ(table->item(0, 0)->text().toStdString(), ref);
+    EXPECT_EQ(table->text(0, 0).toStdString(), ref);
     retype("wires", 0, 5, "violet");
     EXPECT_EQ(job::find_ref(session().job().wires, ref)->colour, "violet");
     EXPECT_EQ(session().job().wires[0].ref, before.wires[0].ref);
     // Nonsense is said beside the table, and kept to be mended.
     retype("wires", 0, 4, "thick");
     EXPECT_TRUE(find<QLabel>("wiresRefusal")->isVisible());
-    EXPECT_EQ(table->item(0, 4)->text(), "thick");
+    EXPECT_EQ(table->text(0, 4), "thick");
 }
 
 TEST_F(HarnessTest, EverythingIsWrittenFromTheMenu) {
@@ -262,9 +249,9 @@ TEST_F(HarnessTest, ATableIsTakenInOrRefusedWithEveryPlace) {
     settled();
     EXPECT_EQ(session().job(), before);
     // Rows of a spreadsheet go in where the cursor is.
-    auto* table = find<RowsTable>("wires");
+    auto* table = find<Table>("wires");
     tab_to("wires");
-    table->setCurrentCell(table->rowCount() - 1, 0);
+    go(table, table->rows().rowCount() - 1, 0);
     QApplication::clipboard()->setText("W20\tU1.bat\tP1.plus\tsupply\t22\tbrown\n");
     keys(Qt::Key_V, Qt::ControlModifier);
     settled();
@@ -273,7 +260,7 @@ TEST_F(HarnessTest, ATableIsTakenInOrRefusedWithEveryPlace) {
     EXPECT_EQ(w20->colour, "brown");
     EXPECT_EQ(session().job().wires.size(), before.wires.size() + 1);
     // And out again: what is copied is what is read.
-    table->setCurrentCell(0, 0);
+    go(table, 0, 0);
     table->selectAll();
     keys(Qt::Key_C, Qt::ControlModifier);
     EXPECT_TRUE(QApplication::clipboard()->text().contains("W20\tU1.bat\tP1.plus"));
@@ -341,9 +328,9 @@ TEST_F(HarnessTest, TicksAndWhatWasBuiltAreKept) {
     open_harness("Heron");
     turn_to(soldering);
     tab_to("solderOrder");
-    auto* order = find<QTableWidget>("solderOrder");
-    order->setCurrentCell(0, 0);
-    const std::string wire = order->item(0, 1)->text().toStdString();
+    auto* order = find<Table>("solderOrder");
+    go(order, 0, 0);
+    const std::string wire = order->text(0, 1).toStdString();
     keys(Qt::Key_Space);
     settled();
     ASSERT_EQ(session().job().soldered.size(), 1u);
@@ -366,15 +353,21 @@ TEST_F(HarnessTest, TicksAndWhatWasBuiltAreKept) {
 TEST_F(HarnessTest, PinsMeasuredByThemselvesShareUnevenly) {
     open_harness("Bittern");
     turn_to(connectors);
-    auto* pins = find<RowsTable>("measuredPins");
+    auto* pins = find<Table>("measuredPins");
     const job::Part* p1 = job::find_ref(session().job().parts, "P1");
     ASSERT_TRUE(p1);
-    retype("measuredPins", 0, 0, "P1");
-    // A row without a pin is refused in words.
-    EXPECT_TRUE(pins->refusal()->isVisible());
-    retype("measuredPins", 0, 1, "plus1");
-    EXPECT_EQ(job::find_ref(session().job().parts, "P1")->measured.pins.size(), 1u);
+    ASSERT_EQ(pins->text(0, 1), "plus1");
+    retype("measuredPins", 0, 3, "loose");
+    EXPECT_TRUE(pins->refusal()->text().contains("P1.plus1"));
+    retype("measuredPins", 0, 3, "80");
+    const auto& measured = job::find_ref(session().job().parts, "P1")->measured.pins;
+    ASSERT_EQ(measured.size(), 1u);
+    EXPECT_EQ(measured[0].resistance, Ohm(0.08));
     EXPECT_FALSE(pins->refusal()->isVisible());
+    // Nothing is typed: it is as the catalogue says.
+    go(pins, 0, 3);
+    keys(Qt::Key_Delete);
+    EXPECT_TRUE(job::find_ref(session().job().parts, "P1")->measured.pins.empty());
 }
 
 } // namespace

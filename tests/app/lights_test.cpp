@@ -7,7 +7,6 @@
 #include <QSlider>
 #include <QSpinBox>
 #include <QTabBar>
-#include <QTableWidget>
 #include <set>
 
 #include "app/drawing/section_drawing.h"
@@ -88,19 +87,11 @@ TEST_F(LightsTest, AnEffectPlaysAndTheTraceIsItsCurrent) {
 TEST_F(LightsTest, WhatIsProgrammedIsHeldAgainstWhatIsFitted) {
     open_sheet("Bittern", 4);
     EXPECT_TRUE(find<ChainsView>("chains")->accessibleDescription().contains("117"));
-    auto* lines = find<QTableWidget>("programmedLines");
-    ASSERT_EQ(lines->rowCount(), 1);
-    EXPECT_EQ(lines->item(0, 1)->text(), "117");
+    auto* lines = find<Table>("programmedLines");
+    ASSERT_EQ(lines->rows().rowCount(), 1);
+    EXPECT_EQ(lines->text(0, 1), "117");
     auto write = [&](const QString& text) {
-        lines->setFocus();
-        lines->setCurrentCell(0, 2);
-        QTest::keyClick(lines, Qt::Key_F2);
-        auto* editor = lines->findChild<QLineEdit*>();
-        ASSERT_TRUE(editor);
-        editor->selectAll();
-        QTest::keyClicks(editor, text);
-        QTest::keyClick(editor, Qt::Key_Return);
-        QTest::qWait(1); // the table takes it a turn later
+        retype(lines, 0, 2, text);
         settled();
     };
     write("110");
@@ -108,23 +99,23 @@ TEST_F(LightsTest, WhatIsProgrammedIsHeldAgainstWhatIsFitted) {
     EXPECT_TRUE(found("line.programmed-differs"));
     write("many");
     EXPECT_EQ(session().job().lines[0].pixels, 110); // refused, and kept to be mended
-    EXPECT_EQ(lines->item(0, 2)->text(), "many");
+    EXPECT_EQ(lines->text(0, 2), "many");
     write("117");
     EXPECT_FALSE(found("line.programmed-differs"));
     // A hop chosen in the table is chosen everywhere.
-    auto* hops = find<QTableWidget>("dataHops");
-    ASSERT_EQ(hops->rowCount(), 6);
-    hops->setCurrentCell(2, 0);
+    auto* hops = find<Table>("dataHops");
+    ASSERT_EQ(hops->rows().rowCount(), 6);
+    go(hops, 2, 0);
     EXPECT_EQ(window_->job_view()->selection().options().chosen, "ST3");
 }
 
 TEST_F(LightsTest, AStripIsCutFedAndChangedInPlace) {
     open_sheet("Bittern", 1);
-    auto* loads = find<QTableWidget>("loads");
-    ASSERT_EQ(loads->rowCount(), 6);
-    EXPECT_TRUE(loads->item(0, 0)->text().startsWith("ST1"));
+    auto* loads = find<Table>("loads");
+    ASSERT_EQ(loads->rows().rowCount(), 6);
+    EXPECT_TRUE(loads->text(0, 0).startsWith("ST1"));
     tab_to("loads");
-    loads->setCurrentCell(0, 0);
+    go(loads, 0, 0);
     // A count that followed from the length follows to the new one.
     auto* length = find<QLineEdit>("loadLength");
     length->setFocus();
@@ -165,9 +156,9 @@ TEST_F(LightsTest, AnAccentGoesAheadOfTheBladeAndAwayAgain) {
     ASSERT_TRUE(accent);
     EXPECT_EQ(accent->first, 0);
     EXPECT_EQ(session().plan()->lights.chains.group("ST1")->first, 5);
-    auto* loads = find<QTableWidget>("loads");
-    for (int r = 0; r < loads->rowCount(); ++r)
-        if (loads->item(r, 0)->text() == "A1") loads->setCurrentCell(r, 0);
+    auto* loads = find<Table>("loads");
+    for (int r = 0; r < loads->rows().rowCount(); ++r)
+        if (loads->text(r, 0) == "A1") go(loads, r, 0);
     EXPECT_TRUE(find<QLabel>("loadSaid")->text().contains("Left on"));
     QTest::mouseClick(find<QPushButton>("removeLoad"), Qt::LeftButton);
     settled();
@@ -294,10 +285,10 @@ TEST_F(LightsTest, TheFieldOfTintsIsAsTheEyeSpacesThem) {
 
 TEST_F(LightsTest, StripsAndBladesAreAddedAndTakenOut) {
     open_sheet("Heron", 1);
-    auto* loads = find<QTableWidget>("loads");
+    auto* loads = find<Table>("loads");
     auto* what = find<QComboBox>("addAccentWhat");
     auto add = [&](const char* kind, int how) {
-        loads->setCurrentCell(0, 0);
+        go(loads, 0, 0);
         what->setCurrentIndex(what->findData(kind));
         find<QComboBox>("addAccentHow")->setCurrentIndex(how);
         QTest::mouseClick(find<QPushButton>("addAccent"), Qt::LeftButton);
@@ -309,15 +300,15 @@ TEST_F(LightsTest, StripsAndBladesAreAddedAndTakenOut) {
     EXPECT_GT(session().plan()->looks[0].mean.value(), before);
     add("blade", 2);
     ASSERT_EQ(session().job().blades.size(), 2u);
-    EXPECT_EQ(loads->rowCount(), 6);
+    EXPECT_EQ(loads->rows().rowCount(), 6);
     EXPECT_EQ(session().plan()->looks[0].views[plan::full].blades.size(), 2u);
-    while (loads->rowCount() > 3) {
-        loads->setCurrentCell(loads->rowCount() - 1, 0);
+    while (loads->rows().rowCount() > 3) {
+        go(loads, loads->rows().rowCount() - 1, 0);
         QTest::mouseClick(find<QPushButton>("removeLoad"), Qt::LeftButton);
         settled();
     }
     EXPECT_EQ(session().job().blades.size(), 1u);
-    loads->setCurrentCell(2, 0);
+    go(loads, 2, 0);
     QTest::mouseClick(find<QPushButton>("removeLoad"), Qt::LeftButton);
     settled();
     EXPECT_EQ(session().job(), demo("heron"));
@@ -379,11 +370,11 @@ TEST_F(LightsTest, LooksAreRankedByWhatTheyDrawAndToldByPixel) {
 
 TEST_F(LightsTest, EffectsAndStretchesAreTyped) {
     open_sheet("Bittern", 3);
-    auto* effects = find<QTableWidget>("effects");
-    const int rows = effects->rowCount();
+    auto* effects = find<Table>("effects");
+    const int rows = effects->rows().rowCount();
     ASSERT_EQ(rows, static_cast<int>(demo("bittern").effects.size()) + 1);
-    auto write = [&](QTableWidget* table, int row, int column, const QString& text) {
-        table->item(row, column)->setText(text);
+    auto write = [&](Table* table, int row, int column, const QString& text) {
+        retype(table, row, column, text);
         settled();
     };
     write(effects, 0, 4, "0.35 s");
@@ -392,17 +383,17 @@ TEST_F(LightsTest, EffectsAndStretchesAreTyped) {
     ASSERT_EQ(session().job().effects.size(), static_cast<std::size_t>(rows));
     const job::Effect& spark = session().job().effects.back();
     EXPECT_EQ(spark.colour, (job::Colour{1, 1, 1, 0})); // white where nothing is said
-    EXPECT_EQ(effects->rowCount(), rows + 1);
-    EXPECT_FALSE(effects->item(rows - 1, 11)->text().isEmpty()); // its peak is solved
+    EXPECT_EQ(effects->rows().rowCount(), rows + 1);
+    EXPECT_FALSE(effects->text(rows - 1, 11).isEmpty()); // its peak is solved
     write(effects, 0, 1, "fireworks");
     EXPECT_TRUE(find<QLabel>("effectsRefusal")->isVisible());
     EXPECT_TRUE(find<QLabel>("effectsRefusal")->text().contains("fireworks"));
-    EXPECT_EQ(effects->item(0, 1)->text(), "fireworks"); // kept to be mended
+    EXPECT_EQ(effects->text(0, 1), "fireworks"); // kept to be mended
     write(effects, 0, 1, "clash");
     EXPECT_FALSE(find<QLabel>("effectsRefusal")->isVisible());
     keys(Qt::Key_PageDown, Qt::ControlModifier);
     settled();
-    auto* stretches = find<QTableWidget>("stretches");
+    auto* stretches = find<Table>("stretches");
     write(stretches, 0, 0, "foot glow");
     ASSERT_EQ(session().job().stretches.size(), 1u);
     EXPECT_EQ(session().job().stretches[0].of, session().plan()->lights.chains.groups[0].ref);
@@ -415,7 +406,7 @@ TEST_F(LightsTest, EffectsAndStretchesAreTyped) {
 
 TEST_F(LightsTest, CurrentsOfEveryPlaceInOneLookOrWhereTheyAreMost) {
     open_sheet("Bittern", 2);
-    auto* table = find<QTableWidget>("currents");
+    auto* table = find<Table>("currents");
     auto* which = find<QComboBox>("currentsIn");
     const auto peak_of = [&](const std::string& ref, const std::string& label) {
         double most = 0;
@@ -427,11 +418,11 @@ TEST_F(LightsTest, CurrentsOfEveryPlaceInOneLookOrWhereTheyAreMost) {
         return most;
     };
     int pads = 0, wires = 0, pins = 0;
-    for (int r = 0; r < table->rowCount(); ++r) {
-        const std::string ref = table->item(r, 0)->text().toStdString();
-        std::string label = table->item(r, 1)->text().toStdString();
+    for (int r = 0; r < table->rows().rowCount(); ++r) {
+        const std::string ref = table->text(r, 0).toStdString();
+        std::string label = table->text(r, 1).toStdString();
         if (label.empty()) label = ref;
-        EXPECT_EQ(table->item(r, 4)->text().toStdString(), text(Ampere(peak_of(ref, label))))
+        EXPECT_EQ(table->text(r, 4).toStdString(), text(Ampere(peak_of(ref, label))))
             << ref << " " << label;
         pads += ref == "U1", wires += ref[0] == 'W', pins += ref == "P1";
     }
@@ -441,10 +432,10 @@ TEST_F(LightsTest, CurrentsOfEveryPlaceInOneLookOrWhereTheyAreMost) {
     // In one look: all rows say so.
     which->setCurrentIndex(which->findData("Marsh gold"));
     emit which->activated(which->currentIndex());
-    for (int r = 0; r < table->rowCount(); ++r)
-        EXPECT_EQ(table->item(r, 6)->text(), "Marsh gold");
-    table->setCurrentCell(0, 0);
-    EXPECT_EQ(window_->job_view()->selection().options().chosen, table->item(0, 0)->text());
+    for (int r = 0; r < table->rows().rowCount(); ++r)
+        EXPECT_EQ(table->text(r, 6), "Marsh gold");
+    go(table, 0, 0);
+    EXPECT_EQ(window_->job_view()->selection().options().chosen, table->text(0, 0));
 }
 
 TEST_F(LightsTest, OverlaysSayAmpsAndHeat) {

@@ -9,18 +9,9 @@ namespace {
 TEST_F(Window, SurveyIsTypedAndNonsenseIsKeptBesideItsReason) {
     open_card("Heron");
     keys(Qt::Key_2, Qt::AltModifier);
-    auto* survey = find<QTableWidget>("survey");
+    auto* survey = find<Table>("survey");
     auto type = [&](int row, int column, const QString& text) {
-        survey->setFocus();
-        survey->setCurrentCell(row, column);
-        QTest::keyClick(survey, Qt::Key_F2);
-        auto* editor = survey->findChild<QLineEdit*>();
-        ASSERT_TRUE(editor);
-        editor->selectAll();
-        QTest::keyClicks(editor, text);
-        QTest::keyClick(editor, Qt::Key_Return);
-        QCoreApplication::processEvents(); // the table takes the text a turn later
-        QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+        retype(survey, row, column, text);
     };
     type(2, 3, "1 in");
     settled();
@@ -36,7 +27,7 @@ TEST_F(Window, SurveyIsTypedAndNonsenseIsKeptBesideItsReason) {
     type(2, 3, "wide");
     EXPECT_TRUE(refusal->isVisible());
     EXPECT_TRUE(refusal->text().contains("not a number"));
-    EXPECT_EQ(survey->item(2, 3)->text(), "wide") << "what was typed is kept";
+    EXPECT_EQ(survey->text(2, 3), "wide") << "what was typed is kept";
     EXPECT_EQ(session().job(), before);
     type(2, 3, "36");
     EXPECT_TRUE(refusal->text().contains("no wall"));
@@ -49,15 +40,15 @@ TEST_F(Window, SurveyIsTypedAndNonsenseIsKeptBesideItsReason) {
 TEST_F(Window, SectionsAreAddedAndRemoved) {
     open_card("Dunlin");
     keys(Qt::Key_2, Qt::AltModifier);
-    auto* survey = find<QTableWidget>("survey");
-    const int rows = survey->rowCount();
+    auto* survey = find<Table>("survey");
+    const int rows = survey->rows().rowCount();
     QTest::mouseClick(find("addSection"), Qt::LeftButton);
     settled();
-    EXPECT_EQ(survey->rowCount(), rows + 1);
-    survey->setCurrentCell(0, 0);
+    EXPECT_EQ(survey->rows().rowCount(), rows + 1);
+    go(survey, 0, 0);
     QTest::mouseClick(find("removeSection"), Qt::LeftButton);
     settled();
-    EXPECT_EQ(survey->rowCount(), rows);
+    EXPECT_EQ(survey->rows().rowCount(), rows);
     EXPECT_EQ(session().job().hilt.sections[0].from, Millimetre(0));
     keys(Qt::Key_Z, Qt::ControlModifier);
     keys(Qt::Key_Z, Qt::ControlModifier);
@@ -68,23 +59,39 @@ TEST_F(Window, SectionsAreAddedAndRemoved) {
 TEST_F(Window, PartsAreChosenAndMoved) {
     open_card("Heron");
     keys(Qt::Key_2, Qt::AltModifier);
-    auto* kill = find<QComboBox>("type:K1");
-    kill->setFocus();
-    QTest::keyClick(kill, Qt::Key_Down);
+    auto* table = find<Table>("parts");
+    // By the beginning of a name; by the list behind the arrow.
+    retype(table, 2, 1, "no such thing");
+    EXPECT_TRUE(find<QLabel>("partsRefusal")->text().contains("K1, what"));
+    EXPECT_EQ(table->text(2, 1), "no such thing");
+    const QString other = QString::fromStdString(parts().find("kill.slide-10a")->name);
+    const QRect box = table->visualRect(table->model()->index(2, 1));
+    retype(table, 2, 1, other);
     settled();
     EXPECT_EQ(job::find_ref(session().job().parts, "K1")->type, "kill.slide-10a");
-    auto* table = find<QTableWidget>("parts");
-    table->setCurrentCell(2, 2);
-    table->item(2, 2)->setText("5");
+    EXPECT_FALSE(find<QLabel>("partsRefusal")->isVisible());
+    QTest::mouseClick(table->viewport(), Qt::LeftButton, {},
+                      QPoint(box.right() - 4, box.center().y()));
+    auto* list = table->findChild<QMenu*>("partsChoices");
+    ASSERT_TRUE(list) << "the arrow opens what may be chosen";
+    QStringList offered;
+    for (QAction* action : list->actions())
+        offered << action->text();
+    EXPECT_TRUE(offered.contains(other)) << offered.join(", ").toStdString();
+    QTest::keyClick(list, Qt::Key_Escape);
+    window_->activateWindow();
+    ASSERT_TRUE(QTest::qWaitForWindowActive(window_.get()));
+    retype(table, 2, 2, "5");
     settled();
     EXPECT_EQ(job::find_ref(session().job().parts, "K1")->at, Millimetre(5));
     EXPECT_TRUE(QTest::qWaitFor(
         [&] { return window_->findChild<QWidget*>("finding:fit.body-does-not-fit"); }));
     const job::Job before = session().job();
-    table->item(2, 2)->setText("beside the cell");
+    retype(table, 2, 2, "beside the cell");
     EXPECT_EQ(session().job(), before);
-    EXPECT_EQ(table->item(2, 2)->text(), "beside the cell");
-    EXPECT_TRUE(table->item(2, 2)->toolTip().contains("not a number"));
+    EXPECT_EQ(table->text(2, 2), "beside the cell");
+    EXPECT_TRUE(
+        table->model()->index(2, 2).data(Qt::ToolTipRole).toString().contains("not a number"));
 }
 
 TEST_F(Window, LooksAreEditedInPlace) {

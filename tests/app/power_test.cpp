@@ -36,19 +36,14 @@ protected:
         auto* l = find<QLabel>(label);
         return QTest::qWaitFor([&] { return l->text().contains(words); }, 20000);
     }
-    void type_cell(QTableWidget* table, int row, int column, const QString& text) {
-        table->setCurrentCell(row, column);
-        table->setFocus();
-        QTest::keyClick(table, Qt::Key_F2);
-        QTest::keyClicks(QApplication::focusWidget(), text);
-        QTest::keyClick(QApplication::focusWidget(), Qt::Key_Return);
-        QTest::qWait(1);
+    void type_cell(Table* table, int row, int column, const QString& text) {
+        retype(table, row, column, text);
     }
 };
 
 TEST_F(PowerTest, ADayIsTypedAndRefusedInWords) {
     open_sheet("Heron", day);
-    auto* phases = find<QTableWidget>("phases");
+    auto* phases = find<Table>("phases");
     ASSERT_TRUE(says("dayFigures", "2 sets of cells"));
     type_cell(phases, 0, 1, "5"); // 4 × 5 min lit
     settled();
@@ -61,7 +56,7 @@ TEST_F(PowerTest, ADayIsTypedAndRefusedInWords) {
     auto* refusal = find<QLabel>("phasesRefusal");
     EXPECT_TRUE(refusal->isVisible());
     EXPECT_TRUE(refusal->text().contains("clash")) << refusal->text().toStdString();
-    EXPECT_EQ(phases->item(0, 4)->text(), "often"); // kept to be mended
+    EXPECT_EQ(phases->text(0, 4), "often"); // kept to be mended
     type_cell(phases, 0, 4, "900");
     EXPECT_TRUE(refusal->text().contains("out of range"));
     type_cell(phases, 0, 4, "6");
@@ -214,18 +209,18 @@ TEST_F(PowerTest, OptionsAreWorkedOutChosenInThePictureAndBuilt) {
     QTest::mouseClick(work, Qt::LeftButton);
     EXPECT_EQ(work->text(), "Stop");
     ASSERT_TRUE(says("optionsSaid", "options fit"));
-    auto* table = find<QTableWidget>("optionsTable");
-    ASSERT_GT(table->rowCount(), 3);
-    EXPECT_EQ(table->item(0, 0)->text(), "as it is built");
+    auto* table = find<Table>("optionsTable");
+    ASSERT_GT(table->rows().rowCount(), 3);
+    EXPECT_EQ(table->text(0, 0), "as it is built");
     auto* build = find<QPushButton>("buildOption");
     EXPECT_FALSE(build->isEnabled());
     find<QCheckBox>("optionsBest")->click();
-    const int best = table->rowCount();
+    const int best = table->rows().rowCount();
     find<QCheckBox>("optionsBest")->click();
-    EXPECT_LE(best, table->rowCount());
-    table->setCurrentCell(1, 0);
+    EXPECT_LE(best, table->rows().rowCount());
+    go(table, 1, 0);
     ASSERT_TRUE(build->isEnabled());
-    const QString clean = table->item(1, 1)->text();
+    const QString clean = table->text(1, 1);
     QTest::mouseClick(build, Qt::LeftButton);
     settled();
     EXPECT_NE(session().job(), demo("dunlin"));
@@ -237,7 +232,7 @@ TEST_F(PowerTest, OptionsAreWorkedOutChosenInThePictureAndBuilt) {
     ASSERT_TRUE(says("optionsSaid", "options fit"));
     auto* picture = find<ChoicesPicture>("choicesPicture");
     QTest::mouseClick(picture, Qt::LeftButton, {}, picture->point_of(0).toPoint());
-    EXPECT_GE(table->currentRow(), 0);
+    EXPECT_GE(table->currentIndex().row(), 0);
 }
 
 TEST_F(PowerTest, WhyRanksTheInputsAndJumpsToTheirParts) {
@@ -249,7 +244,7 @@ TEST_F(PowerTest, WhyRanksTheInputsAndJumpsToTheirParts) {
     };
     ASSERT_TRUE(ready("capacity of B1 +"));
     EXPECT_TRUE(tenths->accessibleDescription().startsWith("loudness"));
-    EXPECT_GT(find<QTableWidget>("whySheetParts")->rowCount(), 3);
+    EXPECT_GT(find<Table>("whySheetParts")->rows().rowCount(), 3);
     auto* figure = find<QComboBox>("whyOf");
     figure->setFocus();
     while (figure->currentData().toString() != "storage")

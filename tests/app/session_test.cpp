@@ -49,7 +49,7 @@ TEST_F(SessionTest, AJobThatWouldNotBeValidIsRefusedWhole) {
         j.hilt.sections[1].bore = Millimetre(99);
     });
     ASSERT_FALSE(r);
-    EXPECT_EQ(r.error().where, "/hilt/sections/1/bore_mm");
+    EXPECT_EQ(r.error().where, "hilt, section grip, bore");
     EXPECT_EQ(session_->job_ptr(), before);
     EXPECT_FALSE(session_->can_undo());
     ASSERT_TRUE(session_->keeper().finish(3000));

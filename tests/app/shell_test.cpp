@@ -92,10 +92,10 @@ TEST_F(Window, AGaugeSaysWhyAndJumpsToThePart) {
     auto* gauge4 = find<Gauge>("gauge4");
     gauge4->setFocus();
     keys(Qt::Key_Space);
-    auto* parts_table = find<QTableWidget>("whyParts");
+    auto* parts_table = find<Table>("whyParts");
     ASSERT_TRUE(parts_table->isVisible());
     EXPECT_TRUE(find<QLabel>("whyTitle")->text().contains("to first crackle"));
-    EXPECT_GT(parts_table->rowCount(), 3);
+    EXPECT_GT(parts_table->rows().rowCount(), 3);
     QTest::keyClick(parts_table, Qt::Key_Return);
     EXPECT_EQ(window_->job_view()->selection().options().chosen, "B1");
     QTest::keyClick(parts_table, Qt::Key_Escape);

@@ -8,7 +8,6 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QSlider>
-#include <QTableWidget>
 #include <QTest>
 #include <gtest/gtest.h>
 
@@ -16,12 +15,47 @@
 #include "app/shell/gauge_bar.h"
 #include "app/shell/job_view.h"
 #include "app/shell/main_window.h"
+#include "app/table/table.h"
 #include "core/job/lookup.h"
 #include "support/fixtures.h"
 
 namespace conductus::app {
 
 using namespace test;
+
+/// The cursor of a table to a cell, by its keys.
+inline void go(Table* table, int row, int column) {
+    table->setFocus();
+    if (!table->currentIndex().isValid()) QTest::keyClick(table, Qt::Key_Home, Qt::ControlModifier);
+    const auto step = [&](Qt::Key key) {
+        const QModelIndex was = table->currentIndex();
+        QTest::keyClick(table, key);
+        return table->currentIndex() != was;
+    };
+    while (table->currentIndex().row() < row && step(Qt::Key_Down)) {
+    }
+    while (table->currentIndex().row() > row && step(Qt::Key_Up)) {
+    }
+    while (table->currentIndex().column() < column && step(Qt::Key_Right)) {
+    }
+    while (table->currentIndex().column() > column && step(Qt::Key_Left)) {
+    }
+    ASSERT_EQ(table->currentIndex(), table->model()->index(row, column));
+}
+
+/// Types over a cell, and Enter.
+inline void retype(Table* table, int row, int column, const QString& text) {
+    go(table, row, column);
+    QTest::keyClick(table, Qt::Key_F2);
+    auto* field = QApplication::focusWidget();
+    ASSERT_TRUE(field && field != table) << row << " " << column << " is not typed in";
+    QTest::keyClick(field, Qt::Key_A, Qt::ControlModifier);
+    QTest::keyClick(field, Qt::Key_Delete);
+    QTest::keyClicks(field, text);
+    QTest::keyClick(field, Qt::Key_Return);
+    QCoreApplication::processEvents(); // the table takes the text a turn later
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+}
 
 /// A window on a fresh demo shop.
 class Window : public testing::Test {

@@ -4,6 +4,7 @@
 #include <QtConcurrentMap>
 #include <numeric>
 
+#include "core/job/places.h"
 #include "core/job/validate.h"
 #include "core/job/words.h"
 #include "files/job_json.h"
@@ -93,7 +94,7 @@ Result<void> Session::read_again() {
 
 Result<void> Session::preview(const job::Edit& change) {
     auto next = std::make_shared<job::Job>(*job_);
-    change(*next);
+    if (auto ok = change(*next); !ok) return end_preview(), ok;
     if (auto ok = job::validate(*next, *parts_); !ok) return ok;
     preview_ = std::move(next);
     analyse();
@@ -107,12 +108,29 @@ void Session::end_preview() {
     if (plan_) emit plan_changed();
 }
 
+Result<job::Job> Session::tried(const job::Edit& change) const {
+    job::Job next = *job_;
+    if (auto ok = change(next); !ok) return tl::unexpected(ok.error());
+    if (next == *job_) return next;
+    if (auto ok = job::validate(next, *parts_); !ok) {
+        Problem problem = ok.error();
+        problem.where = job::said_place(next, problem.where);
+        return tl::unexpected(std::move(problem));
+    }
+    return next;
+}
+
+void Session::change(const QString& label, const job::Edit& change,
+                     files::Attachments attachments) {
+    if (auto ok = edit(label, change, std::move(attachments)); !ok) emit refused(label, ok.error());
+}
+
 Result<void> Session::edit(const QString& label, const job::Edit& change,
                            files::Attachments attachments) {
-    auto next = std::make_shared<job::Job>(*job_);
-    change(*next);
-    if (*next == *job_) return end_preview(), Result<void>();
-    if (auto ok = job::validate(*next, *parts_); !ok) return end_preview(), ok;
+    auto tried = this->tried(change);
+    if (!tried) return end_preview(), tl::unexpected(tried.error());
+    if (*tried == *job_) return end_preview(), Result<void>();
+    auto next = std::make_shared<job::Job>(std::move(*tried));
     preview_.reset();
     attachments.merge(files::own_parts_of(*next, *parts_));
     added_.insert(attachments.begin(), attachments.end());
@@ -129,9 +147,7 @@ Result<void> Session::mark(job::Mark mark, const QString& note) {
     const std::string id = files::content_id(document);
     const std::string day = QDate::currentDate().toString(Qt::ISODate).toStdString();
     return edit(tr("Milestone: %1").arg(QString::fromUtf8(job::word(mark).data())),
-                [&](job::Job& job) {
-                    job.milestones.push_back({mark, day, note.toStdString(), id});
-                },
+                job::add_milestone({mark, day, note.toStdString(), id}),
                 {{id, {"job", std::move(document)}}});
 }
 

@@ -43,8 +43,12 @@ public:
 
     /// Applies a named edit to a copy. A job that would not be valid is refused: the problem comes
     /// back and nothing changes. An edit that changes nothing is no edit.
-    Result<void> edit(const QString& label, const job::Edit& change,
-                      files::Attachments attachments = {});
+    [[nodiscard]] Result<void> edit(const QString& label, const job::Edit& change,
+                                    files::Attachments attachments = {});
+    /// The same where nothing on the page can tell a refusal: refused() tells it.
+    void change(const QString& label, const job::Edit& change, files::Attachments attachments = {});
+    /// What the job would be, unless the edit would be refused.
+    [[nodiscard]] Result<job::Job> tried(const job::Edit& change) const;
 
     /// Shows what an edit would bring while it is being dragged: figures are made of it and told by
     /// previewed(), job() stays what it is. The next edit, undo or end_preview() ends it. A job
@@ -87,6 +91,8 @@ public:
     Keeper& keeper() { return *keeper_; }
 
 signals:
+    /// An edit of change() can not be made.
+    void refused(QString label, conductus::Problem problem);
     void job_changed();
     void figures_changed();
     void plan_changed();

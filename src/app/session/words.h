@@ -2,9 +2,11 @@
 // Words of the core as the interface's strings.
 #pragma once
 
+#include <QDate>
 #include <QFile>
 #include <QString>
 #include <filesystem>
+#include <string>
 #include <string_view>
 
 #include "core/base/format.h"
@@ -17,6 +19,9 @@ inline QString words(std::string_view s) {
 
 /// A length with its unit.
 inline QString words(Millimetre length) { return words(text(length)); }
+
+/// Today as the job writes it: "2027-03-12".
+inline std::string today() { return QDate::currentDate().toString(Qt::ISODate).toStdString(); }
 
 /// A path that was chosen in a dialog, and back.
 inline std::filesystem::path path_of(const QString& path) {

@@ -5,7 +5,7 @@
 #include <QKeyEvent>
 #include <QPainter>
 #include <QStyle>
-#include <QTableWidget>
+#include <QTableView>
 
 namespace conductus::app {
 
@@ -91,16 +91,12 @@ void LinkButton::paintEvent(QPaintEvent*) {
     }
 }
 
-namespace {
+namespace {} // namespace
 
-/// Does it now and after every change of the text size, as long as the widget lives.
-template <class Act>
-void with_text_size(QWidget* widget, const Appearance& appearance, Act act) {
-    act();
-    QObject::connect(&appearance, &Appearance::changed, widget, act);
+void with_text_size(QWidget* widget, const Appearance& appearance, std::function<void()> size) {
+    size();
+    QObject::connect(&appearance, &Appearance::changed, widget, std::move(size));
 }
-
-} // namespace
 
 void keep_least_width(QWidget* widget, const Appearance& appearance, double letters) {
     with_text_size(widget, appearance, [widget, &appearance, letters] {
@@ -114,7 +110,7 @@ void keep_width(QWidget* widget, const Appearance& appearance, double letters) {
     });
 }
 
-void keep_row_height(QTableWidget* table, const Appearance& appearance) {
+void keep_row_height(QTableView* table, const Appearance& appearance) {
     table->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
     table->verticalHeader()->setMinimumSectionSize(10);
     with_text_size(table, appearance, [table, &appearance] {

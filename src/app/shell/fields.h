@@ -14,7 +14,7 @@
 #include "core/base/problem.h"
 #include "core/job/words.h"
 
-class QTableWidget;
+class QTableView;
 
 namespace conductus::app {
 
@@ -63,7 +63,10 @@ void keep_least_width(QWidget* widget, const Appearance& appearance, double lett
 void keep_width(QWidget* widget, const Appearance& appearance, double letters);
 
 /// Keeps a table's rows at a height that suits the text size.
-void keep_row_height(QTableWidget* table, const Appearance& appearance);
+void keep_row_height(QTableView* table, const Appearance& appearance);
+
+/// Does something now and again whenever the text size changes, while the widget lives.
+void with_text_size(QWidget* widget, const Appearance& appearance, std::function<void()> size);
 
 /// A combo with the words of an enumeration, in its order: the index is the value.
 template <class E>

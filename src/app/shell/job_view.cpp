@@ -23,7 +23,7 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
     stack_ = new QStackedWidget(this);
     findings_ = new FindingsPane(*session_, selection_, appearance, this);
     gauges_ = new GaugeBar(appearance, this);
-    why_ = new WhyPanel(this);
+    why_ = new WhyPanel(appearance_, this);
 
     const Bench bench{*session_, selection_, appearance};
     for (std::size_t i = 0; i < station_count; ++i) {

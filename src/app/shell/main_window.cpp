@@ -234,6 +234,10 @@ void MainWindow::open_job(shop::JobId id) {
     connect(job_view_, &JobView::shelf_wanted, this, &MainWindow::show_shelf);
     connect(&job_view_->session(), &Session::job_changed, this, &MainWindow::follow_job);
     connect(&job_view_->session(), &Session::not_kept, this, &MainWindow::not_kept);
+    connect(&job_view_->session(), &Session::refused, this,
+            [this](const QString& label, const Problem& problem) {
+                say({label.toStdString(), problem.what, problem.mend});
+            });
     connect(&job_view_->session(), &Session::kept, this, &MainWindow::be_quiet);
     connect(&job_view_->session(), &Session::overtaken, this, &MainWindow::overtaken,
             Qt::QueuedConnection);

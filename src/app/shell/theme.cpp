@@ -67,12 +67,12 @@ QPushButton[role="link"]:focus { border: 1px solid @petrol; padding: 0px; }
 QPushButton[role="choice"] { border: 1px solid transparent; color: @ink; padding: 3px 13px; }
 QPushButton[role="choice"]:checked { background: @petrol; color: @paper; font-weight: bold; }
 QPushButton[role="choice"]:focus { border: 1px solid @ink; }
-QTableWidget { background: @paper; gridline-color: @hair; border: none; selection-background-color: @chosen; selection-color: @ink; outline: none; }
-QTableWidget::item { padding: 1px 6px; }
-QTableWidget[dense="true"]::item { padding: 1px 2px; }
-QTableWidget[dense="true"] QHeaderView::section { padding: 3px 2px; }
-QTableWidget::item:focus { border: 2px solid @petrol; }
-QTableWidget QLineEdit { border: 2px solid @petrol; padding: 0px 3px; }
+QTableView { background: @paper; gridline-color: @hair; border: none; selection-background-color: @chosen; selection-color: @ink; outline: none; }
+QTableView::item { padding: 1px 6px; }
+QTableView[dense="true"]::item { padding: 1px 2px; }
+QTableView[dense="true"] QHeaderView::section { padding: 3px 2px; }
+QTableView::item:focus { border: 2px solid @petrol; }
+QTableView QLineEdit { border: 2px solid @petrol; padding: 0px 3px; }
 QHeaderView::section { background: @paper; color: @second; border: none; border-bottom: 1px solid @hair; padding: 3px 6px; font-weight: normal; }
 QTableCornerButton::section { background: @paper; border: none; }
 QSlider::groove:horizontal { height: 4px; background: @hair; }

@@ -4,9 +4,9 @@
 #include <QFrame>
 
 #include "app/session/session.h"
+#include "app/table/explained_table.h"
 
 class QLabel;
-class QTableWidget;
 
 namespace conductus::app {
 
@@ -15,7 +15,7 @@ namespace conductus::app {
 class WhyPanel : public QFrame {
     Q_OBJECT
 public:
-    explicit WhyPanel(QWidget* parent);
+    WhyPanel(const Appearance& appearance, QWidget* parent);
     void show_figure(const Explained& figure);
 
 signals:
@@ -28,7 +28,7 @@ protected:
 private:
     QLabel* title_;
     QLabel* formula_;
-    QTableWidget* table_;
+    ExplainedTable* table_;
 };
 
 } // namespace conductus::app

@@ -6,7 +6,7 @@
 #include <vector>
 
 #include "core/catalogue/catalogue.h"
-#include "core/job/job.h"
+#include "core/job/edits.h"
 
 namespace conductus::harness {
 
@@ -17,5 +17,8 @@ struct AsBuilt {
 
 /// The recorded wires as they can be solved: those on parts that are no longer there are left out.
 AsBuilt as_built(const job::Job& job, const catalogue::Catalogue& parts);
+
+/// Plans the harness as it was built, as far as it still leads somewhere. `parts` must outlive it.
+job::Edit plan_as_built(const catalogue::Catalogue& parts);
 
 } // namespace conductus::harness

@@ -10,6 +10,7 @@
 #include "core/circuit/copper.h"
 #include "core/harness/nets.h"
 #include "core/job/lookup.h"
+#include "core/job/names.h"
 #include "core/lights/chains.h"
 
 namespace conductus::harness {
@@ -64,7 +65,7 @@ private:
         need_.push_back(needs_);
         if (!in_need_) ++needs_;
         job::Wire wire;
-        wire.ref = next_wire_ref(job_);
+        wire.ref = job::free_ref(job_, "W");
         wire.from = from, wire.to = to, wire.role = role, wire.gauge = gauge;
         job_.wires.push_back(std::move(wire));
     }
@@ -462,7 +463,7 @@ job::Edit wire_missing(const Catalogue& parts, std::string of_part) {
     return [&parts, of_part = std::move(of_part)](Job& job) {
         for (const Missing& m : Deriver(job, parts, of_part).run()) {
             job::Wire wire;
-            wire.ref = next_wire_ref(job);
+            wire.ref = job::free_ref(job, "W");
             wire.from = m.from, wire.to = m.to, wire.role = m.role, wire.gauge = m.gauge;
             job.wires.push_back(std::move(wire));
         }

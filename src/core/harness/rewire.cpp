@@ -5,6 +5,7 @@
 
 #include "core/harness/derive.h"
 #include "core/job/lookup.h"
+#include "core/job/names.h"
 
 namespace conductus::harness {
 
@@ -13,7 +14,7 @@ job::Edit double_wire(std::string ref) {
         const auto* wire = job::find_ref(job.wires, ref);
         if (!wire) return;
         job::Wire second = *wire;
-        second.ref = next_wire_ref(job);
+        second.ref = job::free_ref(job, "W");
         second.resistance.reset(); // what was measured is of the one that is there
         const auto at = wire - job.wires.data();
         job.wires.insert(job.wires.begin() + at + 1, std::move(second));
@@ -40,7 +41,7 @@ job::Edit split_wire(std::string ref, Through through) {
         auto* wire = job::find_ref(job.wires, ref);
         if (!wire) return;
         job::Wire second = *wire;
-        second.ref = next_wire_ref(job);
+        second.ref = job::free_ref(job, "W");
         second.from = through.out;
         for (job::Wire* w : {wire, &second}) {
             w->length.reset(); // each goes another way now

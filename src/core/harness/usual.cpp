@@ -8,16 +8,6 @@
 
 namespace conductus::harness {
 
-std::string next_wire_ref(const job::Job& job) {
-    for (std::size_t n = 1;; ++n) {
-        const std::string ref = fmt::format("W{}", n);
-        auto taken = [&](const auto& list) { return job::find_ref(list, ref) != nullptr; };
-        if (!taken(job.wires) && !taken(job.parts) && !taken(job.blades) &&
-            !taken(job.hilt.carriers))
-            return ref;
-    }
-}
-
 std::string usual_colour(const job::Job& job, const catalogue::Catalogue& parts,
                          const job::Wire& wire) {
     auto on_pad = [&](const std::string& terminal) {

@@ -3,14 +3,16 @@
 #pragma once
 
 #include <string>
+#include <string_view>
 
 #include "core/catalogue/catalogue.h"
 #include "core/job/job.h"
 
 namespace conductus::harness {
 
-/// The next free "W12".
-std::string next_wire_ref(const job::Job& job);
+/// Colours that insulation comes in; any other may be written.
+inline constexpr std::string_view insulation_colours[] = {
+    "red", "black", "green", "blue", "yellow", "white", "orange", "brown", "violet", "grey"};
 
 /// The colour a wire is given where none is chosen: supply red, return black, data green, button
 /// blue, sound yellow; a switched negative white.

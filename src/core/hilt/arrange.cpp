@@ -368,4 +368,10 @@ Arranged arrange(const job::Job& job, const catalogue::Catalogue& parts) {
     return result;
 }
 
+job::Edit arrange_so(Arrangement arrangement) {
+    return [arrangement = std::move(arrangement)](job::Job& job) {
+        job = arranged(std::move(job), arrangement);
+    };
+}
+
 } // namespace conductus::hilt

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "core/hilt/fit.h"
+#include "core/job/edit.h"
 
 namespace conductus::hilt {
 
@@ -45,5 +46,7 @@ Arranged arrange(const job::Job& job, const catalogue::Catalogue& parts);
 
 /// The job with its parts so arranged.
 job::Job arranged(job::Job job, const Arrangement& arrangement);
+/// The same as an edit.
+job::Edit arrange_so(Arrangement arrangement);
 
 } // namespace conductus::hilt

@@ -7,6 +7,7 @@
 #include "core/job/checklist.h"
 #include "core/job/limits.h"
 #include "core/job/lookup.h"
+#include "core/job/names.h"
 
 namespace conductus::job {
 
@@ -43,6 +44,16 @@ Edit place_cells(std::string type, std::string adapter, std::vector<Millimetre> 
     };
 }
 
+Edit fit_strip_type(std::string ref, std::string type) {
+    return [ref = std::move(ref), type = std::move(type)](Job& job) {
+        for (Blade& blade : job.blades)
+            if (Strip* strip = find_ref(blade.strips, ref)) {
+                strip->type = type;
+                strip->rail.reset();
+            }
+    };
+}
+
 Edit fit_strips(std::string type) {
     return [type = std::move(type)](Job& job) {
         for (Blade& blade : job.blades)
@@ -56,12 +67,7 @@ Edit fit_strips(std::string type) {
 Edit set_look(std::size_t index, Look look) {
     return [index, look = std::move(look)](Job& job) {
         if (index >= job.looks.size()) return;
-        if (job.use.look == job.looks[index].name) job.use.look = look.name;
-        for (Use& use : job.uses)
-            if (use.look == job.looks[index].name) use.look = look.name;
-        for (Wish& wish : job.brief.wishes)
-            if (wish.by == Proof::look && wish.target == job.looks[index].name)
-                wish.target = look.name;
+        rename_look(job, job.looks[index].name, look.name);
         job.looks[index] = look;
     };
 }
@@ -124,6 +130,50 @@ Edit agree(std::size_t index, std::optional<double> value, std::string word, std
         a.that_day = value;
         if (value && !a.value) a.value = value;
         if (!word.empty() && a.word.empty()) a.word = word;
+    };
+}
+
+Edit agree_anew(std::size_t index, std::optional<double> value, std::string word, std::string day) {
+    return [=](Job& job) {
+        if (index >= job.brief.agreements.size()) return;
+        job.brief.agreements[index].value.reset();
+        job.brief.agreements[index].word.clear();
+        (void)agree(index, value, word, day)(job);
+    };
+}
+
+Edit add_agreement(std::string measure, Bound bound) {
+    return [measure = std::move(measure), bound](Job& job) {
+        Agreement& a = job.brief.agreements.emplace_back();
+        a.measure = measure;
+        a.bound = bound;
+    };
+}
+
+Edit add_wish(std::string text) {
+    return [text = std::move(text)](Job& job) {
+        job.brief.wishes.push_back({text, Proof::hand, {}, false});
+    };
+}
+
+Edit want_blades(std::vector<WantedBlade> blades) {
+    return [blades = std::move(blades)](Job& job) { job.brief.blades = blades; };
+}
+
+Edit note(std::string day, std::string text) {
+    return [day = std::move(day), text = std::move(text)](Job& job) {
+        job.log.push_back({day, text});
+    };
+}
+
+Edit add_milestone(Milestone milestone) {
+    return [milestone = std::move(milestone)](Job& job) { job.milestones.push_back(milestone); };
+}
+
+Edit add_look(Look look) {
+    return [look = std::move(look)](Job& job) {
+        job.looks.push_back(look);
+        if (job.use.look.empty()) job.use.look = look.name;
     };
 }
 

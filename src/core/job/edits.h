@@ -2,16 +2,15 @@
 // Named edits: each is a change of one thing, on a copy the caller owns.
 #pragma once
 
-#include <functional>
 #include <optional>
 #include <string>
+#include <vector>
 
 #include "core/catalogue/catalogue.h"
+#include "core/job/edit.h"
 #include "core/job/job.h"
 
 namespace conductus::job {
-
-using Edit = std::function<void(Job&)>;
 
 /// Fits another type to the part; measured values belonged to the old one and go. No such part:
 /// nothing.
@@ -23,6 +22,9 @@ Edit fit_cells(std::string type, std::string adapter, const catalogue::Catalogue
 Edit place_cells(std::string type, std::string adapter, std::vector<Millimetre> at,
                  const catalogue::Catalogue& parts);
 
+/// Fits another type to one strip; the rail that was measured belonged to the old one.
+Edit fit_strip_type(std::string ref, std::string type);
+
 /// Fits another type to every strip of the job.
 Edit fit_strips(std::string type);
 
@@ -31,6 +33,16 @@ Edit set_look(std::size_t index, Look look);
 /// Records what was found on item `index`, and lets its reading override the catalogue's figure of
 /// the part it names, unless that part is replaced.
 Edit inspect(std::size_t index, Inspected found);
+
+/// Reads "58 mOhm", "4.1 V", or a number in the unit the item has, as its reading; nothing typed:
+/// it has none. Refused: a unit that is not known, no number.
+Edit take_reading(std::size_t index, std::string typed);
+
+/// Adds an item of one's own to inspect, of the area of item `beside`.
+Edit add_inspected(std::string item, std::optional<std::size_t> beside);
+
+/// Adds a picture to an inspected item. Refused: it has as many as there may be.
+Edit add_picture(std::size_t index, Picture picture);
 
 /// Sets the kind of job; the inspection follows it.
 Edit set_kind(Kind kind);
@@ -41,6 +53,18 @@ Edit set_occasion(Occasion occasion);
 /// Agrees an agreement: `value` or `word` is what the plan says on that `day`, which is promised
 /// where nothing else was asked for.
 Edit agree(std::size_t index, std::optional<double> value, std::string word, std::string day);
+
+/// The same where it was agreed before: what the plan says now is what is promised.
+Edit agree_anew(std::size_t index, std::optional<double> value, std::string word, std::string day);
+
+Edit add_agreement(std::string measure, Bound bound);
+Edit add_wish(std::string text);
+Edit want_blades(std::vector<WantedBlade> blades);
+Edit note(std::string day, std::string text);
+Edit add_milestone(Milestone milestone);
+
+/// Adds a look; the use is lit with it where it had none.
+Edit add_look(Look look);
 
 /// A job nothing is known of yet, with the checklist of its kind.
 Job blank(std::string name, Kind kind);
@@ -86,6 +110,35 @@ Edit keep_variant(std::string name, std::string now);
 
 /// Builds as variant `index`; what was built changes places with it.
 Edit take_variant(std::size_t index);
+
+/// Puts other wires in place of all there are.
+Edit take_wires(std::vector<Wire> wires);
+
+/// Records the harness as it was built, as it is planned now.
+Edit record_built();
+
+/// A wire of the plan is soldered at both ends, or not any more.
+Edit set_soldered(std::string wire, bool done);
+
+/// Measures one contact of a connector by itself, in mΩ as it is typed; nothing typed: it is as the
+/// catalogue says.
+Edit measure_pin(std::string ref, std::string pin, std::string typed);
+
+/// Sets how many pixels the board is told of on a data pad; nothing typed,
+/// or 0: the pad is not set.
+Edit program_line(std::string pad, std::string typed);
+
+/// Sets how often an effect of a kind comes in a phase of the day; nothing typed, or 0:
+/// it does not.
+Edit set_rate(std::size_t phase, EffectKind kind, std::string per_minute);
+
+/// What rides on carrier `index`: these parts and no others, as in "B1, K1". Refused: one that is
+/// not fitted.
+Edit put_on_carrier(std::size_t index, std::string refs);
+
+/// The bore or the outer diameter of a section of the survey: "28.4", or "28.4 > 27" where it
+/// tapers from its start to its end.
+Edit measure_section(std::size_t index, bool outer, std::string typed);
 
 /// Fits what a plain single-blade job has, wired the usual way, where nothing is fitted yet: cell,
 /// kill, board, speaker, button, connector, blade, looks, and a survey to correct.

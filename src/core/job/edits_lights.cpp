@@ -5,6 +5,7 @@
 
 #include "core/job/edits.h"
 #include "core/job/lookup.h"
+#include "core/job/names.h"
 
 namespace conductus::job {
 
@@ -19,18 +20,6 @@ Edit cut_strip(std::string ref, Millimetre length, int pixels) {
 }
 
 namespace {
-
-/// The first of A1, A2 ... or W1, W2 ... that nothing is called.
-std::string free_ref(const Job& job, const char* stem) {
-    for (int n = 1;; ++n) {
-        const std::string ref = fmt::format("{}{}", stem, n);
-        bool taken = find_ref(job.parts, ref) || find_ref(job.wires, ref) ||
-                     find_ref(job.blades, ref) || find_ref(job.hilt.carriers, ref);
-        for (const Blade& blade : job.blades)
-            taken = taken || find_ref(blade.strips, ref) || find_ref(blade.strings, ref);
-        if (!taken) return ref;
-    }
-}
 
 void add_wire(Job& job, std::string from, std::string to, Role role, int gauge) {
     job.wires.push_back(

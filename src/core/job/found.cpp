@@ -35,4 +35,10 @@ void find_as_planned(Job& job) {
             job.as_found.wires.push_back({w.from, w.to, "", ""});
 }
 
+Edit date_snapshot(std::string day) {
+    return [day = std::move(day)](Job& job) {
+        if (job.as_found.on.empty()) job.as_found.on = day;
+    };
+}
+
 } // namespace conductus::job

@@ -5,7 +5,7 @@
 #include <string>
 #include <vector>
 
-#include "core/job/job.h"
+#include "core/job/edit.h"
 
 namespace conductus::job {
 
@@ -17,5 +17,8 @@ std::vector<std::string> not_found(const Job& job);
 
 /// Takes the planned wires as found: where a job was drawn up from the hilt as it came.
 void find_as_planned(Job& job);
+
+/// The day of the snapshot is the day it was begun: set, where it has none.
+Edit date_snapshot(std::string day);
 
 } // namespace conductus::job

@@ -121,6 +121,37 @@ void set_day(job::Use& use, std::vector<Phase> day) {
     use.idle = sum.idle;
 }
 
+job::Edit take_day(std::vector<Phase> day) {
+    return [day = std::move(day)](job::Job& job) { set_day(job.use, day); };
+}
+
+job::Edit count_day() {
+    return [](job::Job& job) { set_day(job.use, job.use.day); };
+}
+
+job::Edit follow_minutes() {
+    return [](job::Job& job) { stretch_day(job.use); };
+}
+
+job::Edit take_use(job::Use use) {
+    return [use = std::move(use)](job::Job& job) {
+        std::erase_if(job.uses, [&](const job::Use& u) { return u.name == use.name; });
+        const bool usual = job::find_name(usual_days(), job.use.name) != nullptr;
+        if (!usual && job.use.name != use.name && !job.use.name.empty())
+            job.uses.push_back(job.use);
+        job.use = use;
+    };
+}
+
+job::Edit keep_use(std::string name) {
+    return [name = std::move(name)](job::Job& job) {
+        job::Use kept = job.use;
+        kept.name = name;
+        std::erase_if(job.uses, [&](const job::Use& u) { return u.name == name; });
+        job.uses.push_back(std::move(kept));
+    };
+}
+
 void stretch_day(job::Use& use) {
     if (use.day.empty()) return;
     const Minutes sum = minutes_of(use.day);

@@ -8,7 +8,7 @@
 #include <vector>
 
 #include "core/base/problem.h"
-#include "core/job/job.h"
+#include "core/job/edit.h"
 
 namespace conductus::power {
 
@@ -33,6 +33,19 @@ Minutes minutes_of(const std::vector<job::Phase>& phases);
 
 /// Sets the phases, and the minutes that follow from them.
 void set_day(job::Use& use, std::vector<job::Phase> day);
+
+/// The same as edits: other phases, or the minutes anew after a phase was changed.
+job::Edit take_day(std::vector<job::Phase> day);
+job::Edit count_day();
+
+/// Makes the phases of the day fit the minutes that were set.
+job::Edit follow_minutes();
+
+/// Takes another use over. What the job's was is kept among its uses, where it would be lost.
+job::Edit take_use(job::Use use);
+
+/// Keeps the job's use among its uses, under that name.
+job::Edit keep_use(std::string name);
 
 /// Makes the phases follow `ignited` and `idle` as they are now, each in proportion; where there is
 /// nothing to stretch, the phases go.

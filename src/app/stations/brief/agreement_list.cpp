@@ -4,10 +4,14 @@
 #include <QDate>
 #include <QLocale>
 #include <QToolButton>
+#include <fmt/format.h>
 
+#include "app/session/words.h"
 #include "app/shell/flow_layout.h"
 #include "core/base/parse.h"
 #include "core/job/limits.h"
+#include "core/job/places.h"
+#include "core/job/words.h"
 
 namespace conductus::app {
 namespace {
@@ -29,9 +33,8 @@ AgreementRow::AgreementRow(const Bench& bench, std::size_t index, QWidget* paren
     text_ = new Field(
         tr("Agreement %1 in the owner's words").arg(n),
         [this](const QString& typed) {
-            return bench_.session.edit(tr("Agreement"), [&](job::Job& job) {
-                job.brief.agreements[index_].text = typed.trimmed().toStdString();
-            });
+            return bench_.session.edit(tr("Agreement"),
+                                       job::write_at(at("text"), typed.toStdString()));
         },
         this);
     text_->line()->setObjectName("agreement" + n);
@@ -77,21 +80,21 @@ AgreementRow::AgreementRow(const Bench& bench, std::size_t index, QWidget* paren
     column->addLayout(second);
 
     connect(kind_, &QComboBox::activated, this, [this](int i) {
-        change(tr("Must-have or trade-off"),
-               [i](job::Agreement& a) { a.kind = static_cast<job::Bargain>(i); });
+        bench_.session.change(
+            tr("Must-have or trade-off"),
+            job::write_at(at("kind"), std::string(job::word(static_cast<job::Bargain>(i)))));
     });
     connect(bound_, &QComboBox::activated, this, [this](int i) {
-        change(tr("Bound of an agreement"),
-               [i](job::Agreement& a) { a.bound = static_cast<job::Bound>(i); });
+        bench_.session.change(
+            tr("Bound of an agreement"),
+            job::write_at(at("bound"), std::string(job::word(static_cast<job::Bound>(i)))));
     });
     connect(agree_, &QPushButton::clicked, this, &AgreementRow::agree);
     connect(
         remove, &QToolButton::clicked, this,
         [this] {
-            (void)bench_.session.edit(tr("Take an agreement out"), [i = index_](job::Job& job) {
-                auto& all = job.brief.agreements;
-                if (i < all.size()) all.erase(all.begin() + static_cast<long>(i));
-            });
+            bench_.session.change(tr("Take an agreement out"),
+                                  job::take_out_at(fmt::format("/brief/agreements/{}", index_)));
         },
         Qt::QueuedConnection);
     show_job();
@@ -101,39 +104,26 @@ const job::Agreement& AgreementRow::agreement() const {
     return bench_.session.job().brief.agreements[index_];
 }
 
-void AgreementRow::change(const QString& label,
-                          const std::function<void(job::Agreement&)>& change) {
-    (void)bench_.session.edit(label, [&](job::Job& job) { change(job.brief.agreements[index_]); });
+std::string AgreementRow::at(const char* key) const {
+    return fmt::format("/brief/agreements/{}/{}", index_, key);
 }
 
 Result<void> AgreementRow::promise(const QString& typed) {
-    if (typed.trimmed().isEmpty()) {
-        change(tr("Promise nothing yet"), [](job::Agreement& a) { a.value.reset(); });
-        return {};
-    }
     const auto m = plan_ ? measure_of(*plan_, agreement().measure) : std::nullopt;
     // The unit is in the label beside it; typed ones are fine too.
-    const auto value = parse_number(typed.toStdString(), m ? m->unit : std::string());
-    if (!value) return tl::unexpected(value.error());
-    if (!job::limits::figure.holds(*value))
-        return problem("", "this is out of range",
-                       "Write a number from −1,000,000,000 to 1,000,000,000");
-    return bench_.session.edit(tr("Promise a figure"),
-                               [&](job::Job& job) { job.brief.agreements[index_].value = *value; });
+    return bench_.session.edit(
+        typed.trimmed().isEmpty() ? tr("Promise nothing yet") : tr("Promise a figure"),
+        job::write_at(at("value"), typed.toStdString(), m ? m->unit : std::string()));
 }
 
 void AgreementRow::agree() {
     if (!plan_ || plan_->job != bench_.session.job_ptr()) return;
     const plan::AgreementState& state = plan_->brief.agreements[index_];
-    const std::string day = QDate::currentDate().toString(Qt::ISODate).toStdString();
-    (void)bench_.session.edit(tr("Agree with the owner"), [&](job::Job& job) {
-        if (state.agreed) {
-            // Anew: what the plan says now is what is promised.
-            job.brief.agreements[index_].value.reset();
-            job.brief.agreements[index_].word.clear();
-        }
-        job::agree(index_, state.now.value, state.now.word, day)(job);
-    });
+    // Agreed anew, what the plan says now is what is promised.
+    bench_.session.change(tr("Agree with the owner"),
+                          state.agreed
+                              ? job::agree_anew(index_, state.now.value, state.now.word, today())
+                              : job::agree(index_, state.now.value, state.now.word, today()));
 }
 
 void AgreementRow::show_job() {
@@ -220,12 +210,7 @@ void AgreementList::add() {
     const std::string id = measure_->currentData().toString().toStdString();
     if (id.empty()) return;
     const auto usual = static_cast<job::Bound>(measure_->currentData(Qt::UserRole + 1).toInt());
-    (void)bench_.session.edit(tr("Add an agreement"), [&](job::Job& job) {
-        job::Agreement a;
-        a.measure = id;
-        a.bound = usual;
-        job.brief.agreements.push_back(std::move(a));
-    });
+    bench_.session.change(tr("Add an agreement"), job::add_agreement(id, usual));
     if (!rows_.empty())
         if (auto* line = findChild<QLineEdit*>(QString("agreement%1").arg(rows_.size())))
             line->setFocus(Qt::OtherFocusReason);

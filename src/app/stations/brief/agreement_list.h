@@ -19,7 +19,7 @@ public:
 
 private:
     [[nodiscard]] const job::Agreement& agreement() const;
-    void change(const QString& label, const std::function<void(job::Agreement&)>& change);
+    [[nodiscard]] std::string at(const char* key) const; ///< the place of one of its values
     Result<void> promise(const QString& typed);
     void agree();
     Bench bench_;

@@ -11,6 +11,9 @@
 #include "core/base/parse.h"
 #include "core/job/edits.h"
 #include "core/job/limits.h"
+#include "core/job/places.h"
+#include "core/job/words.h"
+#include "core/power/use_day.h"
 
 namespace conductus::app {
 namespace {
@@ -115,28 +118,27 @@ void AskedSheet::add_combo(QComboBox* combo, std::function<int(const job::Job&)>
 }
 
 void AskedSheet::add_terms() {
-    auto text = [this](const QString& label, std::string job::Job::*member) -> Field::Commit {
-        return [this, label, member](const QString& typed) {
-            return bench_.session.edit(
-                label, [&](job::Job& job) { job.*member = typed.trimmed().toStdString(); });
+    auto text = [this](const QString& label, const char* at) -> Field::Commit {
+        return [this, label, at](const QString& typed) {
+            return bench_.session.edit(label, job::write_at(at, typed.toStdString()));
         };
     };
     add_field(
         tr("Job"), "briefName", [](const job::Job& j) { return QString::fromStdString(j.name); },
-        text(tr("Name the job"), &job::Job::name));
+        text(tr("Name the job"), "/name"));
     add_combo(
         word_combo<job::Kind>(this, "briefKind", tr("Kind")),
         [](const job::Job& j) { return static_cast<int>(j.kind); },
         [this](int i) {
-            (void)bench_.session.edit(tr("Kind of job"), job::set_kind(static_cast<job::Kind>(i)));
+            bench_.session.change(tr("Kind of job"), job::set_kind(static_cast<job::Kind>(i)));
         });
     add_combo(
         word_combo<job::Stage>(this, "briefStage", tr("Stage")),
         [](const job::Job& j) { return static_cast<int>(j.stage); },
         [this](int i) {
-            (void)bench_.session.edit(tr("Stage of the job"), [i](job::Job& job) {
-                job.stage = static_cast<job::Stage>(i);
-            });
+            bench_.session.change(
+                tr("Stage of the job"),
+                job::write_at("/stage", std::string(job::word(static_cast<job::Stage>(i)))));
         });
     add_field(
         tr("Promised for"), "briefPromised",
@@ -145,12 +147,12 @@ void AskedSheet::add_terms() {
             const auto date = date_of(typed);
             if (!date) return tl::unexpected(date.error());
             return bench_.session.edit(tr("Promise a date"),
-                                       [&](job::Job& job) { job.promised = date->toStdString(); });
+                                       job::write_at("/promised", date->toStdString()));
         });
     add_field(
         tr("For"), "briefPurpose",
         [](const job::Job& j) { return QString::fromStdString(j.purpose); },
-        text(tr("What the job is for"), &job::Job::purpose), 2);
+        text(tr("What the job is for"), "/purpose"), 2);
     add_field(
         tr("Blades wanted, mm or in"), "briefBlades",
         [](const job::Job& j) {
@@ -162,8 +164,7 @@ void AskedSheet::add_terms() {
         [this](const QString& typed) -> Result<void> {
             const auto blades = blades_of(typed);
             if (!blades) return tl::unexpected(blades.error());
-            return bench_.session.edit(tr("Blades wanted"),
-                                       [&](job::Job& job) { job.brief.blades = *blades; });
+            return bench_.session.edit(tr("Blades wanted"), job::want_blades(*blades));
         });
     add_field(
         tr("Budget"), "briefBudget",
@@ -174,25 +175,18 @@ void AskedSheet::add_terms() {
         },
         [this](const QString& typed) -> Result<void> {
             const QStringList words = typed.split(' ', Qt::SkipEmptyParts);
-            if (words.isEmpty())
-                return bench_.session.edit(tr("Budget"),
-                                           [](job::Job& job) { job.brief.budget.reset(); });
-            const auto amount = parse_number(words[0].toStdString());
-            if (!amount) return tl::unexpected(amount.error());
-            if (auto ok = out_of(job::limits::amount, *amount, ""); !ok) return ok;
-            return bench_.session.edit(tr("Budget"), [&](job::Job& job) {
-                job.brief.budget = *amount;
-                if (words.size() > 1) job.brief.currency = words[1].toStdString();
-            });
+            std::vector<job::Edit> edits{
+                job::write_at("/brief/budget", words.value(0).toStdString())};
+            if (words.size() > 1)
+                edits.push_back(job::write_at("/brief/currency", words[1].toStdString()));
+            return bench_.session.edit(tr("Budget"), job::all_of(std::move(edits)));
         });
 }
 
-Field::Commit AskedSheet::minutes(const QString& label, Minute job::Use::*member) {
-    return [this, label, member](const QString& typed) -> Result<void> {
-        const auto value = parse_number(typed.toStdString(), "min");
-        if (!value) return tl::unexpected(value.error());
-        if (auto ok = out_of(job::limits::minutes, *value, "min"); !ok) return ok;
-        return bench_.session.edit(label, [&](job::Job& job) { job.use.*member = Minute(*value); });
+Field::Commit AskedSheet::minutes(const QString& label, const char* at) {
+    return [this, label, at](const QString& typed) {
+        return bench_.session.edit(
+            label, job::all_of({job::write_at(at, typed.toStdString()), power::follow_minutes()}));
     };
 }
 
@@ -206,37 +200,33 @@ void AskedSheet::add_use() {
         word_combo<job::Occasion>(this, "briefUse", tr("Use")),
         [](const job::Job& j) { return static_cast<int>(j.brief.occasion); },
         [this](int i) {
-            (void)bench_.session.edit(tr("Use"), job::set_occasion(static_cast<job::Occasion>(i)));
+            bench_.session.change(tr("Use"), job::set_occasion(static_cast<job::Occasion>(i)));
         });
     add_field(tr("Clean runtime wanted"), "briefClean", shown(&job::Use::clean),
-              minutes(tr("Clean runtime wanted"), &job::Use::clean));
+              minutes(tr("Clean runtime wanted"), "/use/clean_min"));
     add_field(tr("Lit on a day"), "briefLit", shown(&job::Use::ignited),
-              minutes(tr("Lit on a day"), &job::Use::ignited));
+              minutes(tr("Lit on a day"), "/use/ignited_min"));
     add_field(
         tr("Loudness"), "briefLoudness",
         [](const job::Job& j) { return QString::number(j.use.volume * 100) + " %"; },
         [this](const QString& typed) -> Result<void> {
-            const auto value = parse_number(typed.toStdString(), "%");
-            if (!value) return tl::unexpected(value.error());
-            if (auto ok = out_of({0, 100}, *value, "%"); !ok) return ok;
             return bench_.session.edit(tr("Loudness"),
-                                       [&](job::Job& job) { job.use.volume = *value / 100; });
+                                       job::write_at("/use/volume", typed.toStdString(), "%"));
         });
     add_combo(
         word_combo<job::Swap>(this, "briefSwap", tr("Swap of cells during the day")),
         [](const job::Job& j) { return static_cast<int>(j.brief.swap); },
         [this](int i) {
-            (void)bench_.session.edit(tr("Swap of cells"), [i](job::Job& job) {
-                job.brief.swap = static_cast<job::Swap>(i);
-            });
+            bench_.session.change(
+                tr("Swap of cells"),
+                job::write_at("/brief/swap", std::string(job::word(static_cast<job::Swap>(i)))));
         });
     add_field(
         tr("Notes"), "briefNotes",
         [](const job::Job& j) { return QString::fromStdString(j.notes); },
         [this](const QString& typed) {
-            return bench_.session.edit(tr("Notes"), [&](job::Job& job) {
-                job.notes = typed.trimmed().left(4000).toStdString();
-            });
+            return bench_.session.edit(tr("Notes"),
+                                       job::write_at("/notes", typed.left(4000).toStdString()));
         },
         3);
 }

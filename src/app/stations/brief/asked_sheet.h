@@ -27,7 +27,7 @@ private:
     void place(const QString& name, QWidget* editor, int columns);
     void add_terms();
     void add_use();
-    Field::Commit minutes(const QString& label, Minute job::Use::*minutes);
+    Field::Commit minutes(const QString& label, const char* at);
 
     QGridLayout* grid_;
     int at_ = 0;

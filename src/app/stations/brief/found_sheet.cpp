@@ -1,45 +1,52 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/brief/found_sheet.h"
 
-#include <QDate>
 #include <QPushButton>
 
 #include "app/session/words.h"
 #include "app/shell/fields.h"
-#include "app/shell/rows_table.h"
 #include "core/base/date.h"
 #include "core/job/found.h"
+#include "core/job/places.h"
 
 namespace conductus::app {
-namespace {
-
-/// The day of the snapshot is the day it was begun.
-void dated(job::Job& job) {
-    if (job.as_found.on.empty())
-        job.as_found.on = QDate::currentDate().toString(Qt::ISODate).toStdString();
-}
-
-} // namespace
-
 FoundSheet::FoundSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
     setObjectName("benchPage");
     auto [left, left_column] = paper(tr("Wiring as found"), tr("before anything is cut"), this);
-    wires_ = new RowsTable(
-        {tr("from"), tr("to"), tr("colour"), tr("note"), tr("in the plan")}, 4, "foundWires",
-        tr("Wiring as found"), bench.appearance,
-        [this](const RowsTable::Rows& rows) {
-            return bench_.session.edit(tr("Wiring as found"), [&](job::Job& job) {
-                job.as_found.wires.clear();
-                for (const QStringList& r : rows)
-                    job.as_found.wires.push_back(
-                        {r.value(0).toStdString(), r.value(1).toStdString(),
-                         r.value(2).toStdString(), r.value(3).toStdString()});
-                dated(job);
-            });
-        },
-        left);
-    connect(wires_, &RowsTable::taken, this, &FoundSheet::show_job);
-    wires_->setMinimumHeight(qRound(bench.appearance.text() * 16));
+    Session& session = bench.session;
+    const auto found_field = [&](const QString& title, const std::string& list, const char* key) {
+        Column c = field(session, title, list, key);
+        // The day of the snapshot is the day it was begun.
+        c.edit = [edit = c.edit](int row, const std::string& typed) {
+            return job::all_of({edit(row, typed), job::date_snapshot(today())});
+        };
+        return c;
+    };
+    const std::string list = "/as_found/wires";
+    TableRows found = list_rows(session, list, "");
+    found.name = [&session](int row) {
+        const auto& w = session.job().as_found.wires[static_cast<std::size_t>(row)];
+        return words(w.from) + QString::fromUtf8(" – ") + words(w.to);
+    };
+    wires_ = new Table(
+        {.object = "foundWires",
+         .name = tr("Wiring as found"),
+         .what = tr("Found wire"),
+         .columns = {found_field(tr("from"), list, "from"), found_field(tr("to"), list, "to"),
+                     found_field(tr("colour"), list, "colour"),
+                     found_field(tr("note"), list, "note"),
+                     reading(tr("in the plan"),
+                             [&session](int row) {
+                                 const job::Job& job = session.job();
+                                 const auto& w = job.as_found.wires[static_cast<std::size_t>(row)];
+                                 return job::is_planned(job, w) ? tr("the same") : tr("not so");
+                             })},
+         .rows = std::move(found),
+         .wide = 3,
+         .least_rows = 8,
+         .empty = tr("Type where each wire begins and ends, before anything is cut."),
+         .session = &session},
+        bench.appearance, left);
     left_column->addWidget(wires_, 1);
     left_column->addWidget(wires_->refusal());
     new_ = label({}, "second", left);
@@ -54,27 +61,20 @@ FoundSheet::FoundSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     buttons->addStretch();
     left_column->addLayout(buttons);
     connect(take, &QPushButton::clicked, this, [this] {
-        (void)bench_.session.edit(tr("Wired as planned"), [](job::Job& job) {
-            job::find_as_planned(job);
-            dated(job);
-        });
+        bench_.session.change(tr("Wired as planned"),
+                              job::all_of({job::find_as_planned, job::date_snapshot(today())}));
     });
 
     auto [right, right_column] = paper(tr("Configuration as found"), tr("type or paste"), this);
-    settings_ = new RowsTable(
-        {tr("setting"), tr("value")}, 2, "foundSettings", tr("Configuration as found"),
-        bench.appearance,
-        [this](const RowsTable::Rows& rows) {
-            return bench_.session.edit(tr("Configuration as found"), [&](job::Job& job) {
-                job.as_found.settings.clear();
-                for (const QStringList& r : rows)
-                    job.as_found.settings.push_back(
-                        {r.value(0).toStdString(), r.value(1).toStdString()});
-                dated(job);
-            });
-        },
-        right);
-    connect(settings_, &RowsTable::taken, this, &FoundSheet::show_job);
+    settings_ = new Table({.object = "foundSettings",
+                           .name = tr("Configuration as found"),
+                           .what = tr("Found setting"),
+                           .columns = {found_field(tr("setting"), "/as_found/settings", "name"),
+                                       found_field(tr("value"), "/as_found/settings", "value")},
+                           .rows = list_rows(session, "/as_found/settings", "name"),
+                           .empty = tr("Type or paste what the board was set to."),
+                           .session = &session},
+                          bench.appearance, right);
     right_column->addWidget(settings_, 1);
     right_column->addWidget(settings_->refusal());
     on_ = new Field(
@@ -84,7 +84,7 @@ FoundSheet::FoundSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
             if (!day.empty() && !is_date(day))
                 return problem("", "this is no date", "Write it like 2027-03-12");
             return bench_.session.edit(tr("Day of the snapshot"),
-                                       [&](job::Job& job) { job.as_found.on = day; });
+                                       job::write_at("/as_found/on", day));
         },
         right);
     on_->line()->setObjectName("foundOn");
@@ -103,14 +103,8 @@ FoundSheet::FoundSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
 
 void FoundSheet::show_job() {
     const job::Job& job = bench_.session.job();
-    RowsTable::Rows wires, settings;
-    for (const auto& w : job.as_found.wires)
-        wires.push_back({words(w.from), words(w.to), words(w.colour), words(w.note),
-                         job::is_planned(job, w) ? tr("the same") : tr("not so")});
-    for (const auto& s : job.as_found.settings)
-        settings.push_back({words(s.name), words(s.value)});
-    wires_->show_rows(wires);
-    settings_->show_rows(settings);
+    wires_->refresh();
+    settings_->refresh();
     on_->show_value(words(job.as_found.on));
     QStringList fresh;
     for (const std::string& wire : job::not_found(job))

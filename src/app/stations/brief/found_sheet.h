@@ -2,13 +2,13 @@
 #pragma once
 
 #include "app/stations/station_page.h"
+#include "app/table/table.h"
 
 class QLabel;
 
 namespace conductus::app {
 
 class Field;
-class RowsTable;
 
 /// Wiring and configuration as they were found, against the plan.
 class FoundSheet : public StationPage {
@@ -18,7 +18,7 @@ public:
     void show_job() override;
 
 private:
-    RowsTable *wires_, *settings_;
+    Table *wires_, *settings_;
     QLabel* new_;
     Field* on_;
 };

@@ -2,14 +2,14 @@
 #include "app/stations/brief/item_panel.h"
 
 #include <QFormLayout>
+#include <fmt/format.h>
 
+#include "app/session/words.h"
 #include "app/shell/fields.h"
-#include "app/stations/brief/inspection_table.h"
+#include "app/stations/brief/inspection_rows.h"
 #include "app/stations/brief/picture_strip.h"
-#include "core/base/parse.h"
-#include "core/job/edits.h"
-#include "core/job/limits.h"
 #include "core/job/lookup.h"
+#include "core/job/places.h"
 
 namespace conductus::app {
 
@@ -50,98 +50,67 @@ ItemPanel::ItemPanel(const Bench& bench, QWidget* parent) : StationPage(bench, p
     feeds_->setObjectName("itemFeeds");
     feeds_->setWordWrap(true);
     form->addRow(QString(), feeds_);
-    auto text = [this](const QString& name, const char* object,
-                       std::string job::Inspected::*member) {
+    auto text = [this](const QString& name, const char* object, const char* key) {
         auto* field = new Field(
-            name,
-            [this, member](const QString& typed) -> Result<void> {
-                change([&](job::Inspected& i) {
-                    i.*member = typed.trimmed().left(4000).toStdString();
-                });
-                return {};
-            },
-            this);
+            name, [this, key](const QString& typed) { return write(key, typed.left(4000)); }, this);
         field->line()->setObjectName(object);
         return field;
     };
-    note_ = text(tr("Note on the item"), "itemNote", &job::Inspected::note);
+    note_ = text(tr("Note on the item"), "itemNote", "note");
     form->addRow(tr("note"), note_);
     fate_ = word_combo<job::Fate>(this, "itemFate", tr("Kept or replaced"));
     form->addRow(tr("then"), fate_);
-    why_ = text(tr("Why it is kept or replaced"), "itemWhy", &job::Inspected::why);
+    why_ = text(tr("Why it is kept or replaced"), "itemWhy", "why");
     form->addRow(tr("why"), why_);
     column->addWidget(form_);
     pictures_ = new PictureStrip(bench, this);
     column->addWidget(pictures_, 1);
 
     connect(condition_, &QComboBox::activated, this, [this](int i) {
-        change([i](job::Inspected& item) { item.condition = static_cast<job::Condition>(i); });
+        tell(write("condition", words(job::word(static_cast<job::Condition>(i)))));
     });
     connect(unit_, &QComboBox::activated, this, [this](int i) {
-        change([i](job::Inspected& item) { item.unit = static_cast<job::ReadingUnit>(i); });
+        tell(write("unit", words(job::word(static_cast<job::ReadingUnit>(i)))));
     });
-    connect(fate_, &QComboBox::activated, this, [this](int i) {
-        change([i](job::Inspected& item) { item.fate = static_cast<job::Fate>(i); });
-    });
-    connect(part_, &QComboBox::activated, this, [this](int i) {
-        const std::string ref = part_->itemData(i).toString().toStdString();
-        change([&](job::Inspected& item) { item.part = ref; });
-    });
+    connect(fate_, &QComboBox::activated, this,
+            [this](int i) { tell(write("fate", words(job::word(static_cast<job::Fate>(i))))); });
+    connect(part_, &QComboBox::activated, this,
+            [this](int i) { tell(write("part", part_->itemData(i).toString())); });
     connect(pictures_, &PictureStrip::added, this,
             [this](const QString& id, const files::Attachment& picture, const QString& caption) {
-                change(
-                    [&](job::Inspected& item) {
-                        if (item.pictures.size() < job::limits::pictures_each)
-                            item.pictures.push_back({id.toStdString(), caption.toStdString()});
-                    },
-                    {{id.toStdString(), picture}});
+                if (index_ < 0) return;
+                bench_.session.change(label_of(),
+                                      job::add_picture(static_cast<std::size_t>(index_),
+                                                       {id.toStdString(), caption.toStdString()}),
+                                      {{id.toStdString(), picture}});
             });
     connect(pictures_, &PictureStrip::removed, this, [this](int at) {
-        change([at](job::Inspected& item) {
-            if (at < static_cast<int>(item.pictures.size()))
-                item.pictures.erase(item.pictures.begin() + at);
-        });
+        if (index_ < 0) return;
+        bench_.session.change(
+            label_of(), job::take_out_at(fmt::format("/inspection/{}/pictures/{}", index_, at)));
     });
 }
 
-void ItemPanel::change(const std::function<void(job::Inspected&)>& change,
-                       files::Attachments attachments) {
+QString ItemPanel::label_of() const {
     const auto& items = bench_.session.job().inspection;
-    if (index_ < 0 || index_ >= static_cast<int>(items.size())) return;
-    job::Inspected next = items[static_cast<std::size_t>(index_)];
-    change(next);
-    (void)bench_.session.edit(tr("Inspect %1").arg(QString::fromStdString(next.item)),
-                              job::inspect(static_cast<std::size_t>(index_), next),
-                              std::move(attachments));
+    return tr("Inspect %1").arg(words(items[static_cast<std::size_t>(index_)].item));
+}
+
+Result<void> ItemPanel::write(const char* key, const QString& typed) {
+    if (index_ < 0) return {};
+    return bench_.session.edit(
+        label_of(),
+        job::write_at(fmt::format("/inspection/{}/{}", index_, key), typed.toStdString()));
+}
+
+void ItemPanel::tell(const Result<void>& done) {
+    if (!done) emit bench_.session.refused(label_of(), done.error());
 }
 
 Result<void> ItemPanel::take_reading(const QString& typed) {
-    if (typed.trimmed().isEmpty()) {
-        change([](job::Inspected& i) { i.reading.reset(); });
-        return {};
-    }
-    // "58 mΩ" brings its unit along.
-    QString text = typed.trimmed();
-    text.replace(QString::fromUtf8("Ω"), "Ohm");
-    static const QRegularExpression tail("\\s*([A-Za-z]+)$");
-    std::optional<job::ReadingUnit> unit;
-    if (const auto match = tail.match(text); match.hasMatch()) {
-        unit = job::from_word<job::ReadingUnit>(match.captured(1).toStdString());
-        if (!unit)
-            return problem("", "this unit is not known here",
-                           "Write V, A, Ohm, mOhm, mAh, mm or dB");
-        text = text.left(match.capturedStart());
-    }
-    const auto value = parse_number(text.toStdString());
-    if (!value) return tl::unexpected(value.error());
-    if (!job::limits::figure.holds(*value))
-        return problem("", "this is out of range",
-                       "Write a number from −1,000,000,000 to 1,000,000,000");
-    change([&](job::Inspected& i) {
-        i.reading = *value;
-        if (unit) i.unit = *unit;
-    });
-    return {};
+    if (index_ < 0) return {};
+    return bench_.session.edit(
+        label_of(), job::take_reading(static_cast<std::size_t>(index_), typed.toStdString()));
 }
 
 void ItemPanel::show_item(int index) {

@@ -20,8 +20,10 @@ public:
     void show_item(int index);
 
 private:
-    void change(const std::function<void(job::Inspected&)>& change,
-                files::Attachments attachments = {});
+    [[nodiscard]] QString label_of() const;
+    /// Writes one field of the item that is shown.
+    [[nodiscard]] Result<void> write(const char* key, const QString& typed);
+    void tell(const Result<void>& done);
     Result<void> take_reading(const QString& typed);
     int index_ = -1;
     QLabel *title_, *feeds_;

@@ -7,6 +7,7 @@
 #include <QLocale>
 #include <QPushButton>
 
+#include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "core/job/edits.h"
 
@@ -127,10 +128,8 @@ void PastSheet::make_log(QLayout* layout) {
         tr("Add a note"),
         [this](const QString& typed) -> Result<void> {
             if (typed.trimmed().isEmpty()) return {};
-            const std::string day = QDate::currentDate().toString(Qt::ISODate).toStdString();
-            return bench_.session.edit(tr("Add a note"), [&](job::Job& job) {
-                job.log.push_back({day, typed.trimmed().left(4000).toStdString()});
-            });
+            return bench_.session.edit(
+                tr("Add a note"), job::note(today(), typed.trimmed().left(4000).toStdString()));
         },
         this);
     log_->line()->setObjectName("addNote");
@@ -235,8 +234,7 @@ void PastSheet::show_comparison(const plan::Comparison& c) {
 void PastSheet::go_back() {
     const auto then = state_of(before_);
     if (!then || before_->currentIndex() == 0) return;
-    (void)bench_.session.edit(tr("Go back to %1").arg(before_->currentText()),
-                              job::go_back_to(**then));
+    bench_.session.change(tr("Go back to %1").arg(before_->currentText()), job::go_back_to(**then));
 }
 
 } // namespace conductus::app

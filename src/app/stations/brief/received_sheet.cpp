@@ -3,8 +3,9 @@
 
 #include <QPushButton>
 
+#include "app/session/words.h"
 #include "app/shell/fields.h"
-#include "app/stations/brief/inspection_table.h"
+#include "app/stations/brief/inspection_rows.h"
 #include "app/stations/brief/item_panel.h"
 #include "core/job/checklist.h"
 
@@ -23,8 +24,15 @@ ReceivedSheet::ReceivedSheet(const Bench& bench, QWidget* parent) : StationPage(
     count_->setObjectName("inspectionCount");
     head->addWidget(count_);
     column->addLayout(head);
-    table_ = new InspectionTable(bench, left);
+    table_ = new Table(inspection_setup(bench.session, order_), bench.appearance, left);
+    table_->on_letter([this](int row, int key) {
+        const int item = order_[static_cast<std::size_t>(row)];
+        const job::Edit edit = inspected_by_letter(bench_.session.job(), item, key);
+        if (edit) bench_.session.change(tr("Inspect %1").arg(table_->rows().row_name(row)), edit);
+        return static_cast<bool>(edit);
+    });
     column->addWidget(table_, 1);
+    column->addWidget(table_->refusal());
     auto* hint =
         label(tr("F fine · W worn · B broken · M missing · U unknown · K kept · R replaced"),
               "second", left);
@@ -37,13 +45,11 @@ ReceivedSheet::ReceivedSheet(const Bench& bench, QWidget* parent) : StationPage(
         tr("Add an item to inspect"),
         [this](const QString& typed) -> Result<void> {
             if (typed.trimmed().isEmpty()) return {};
-            return bench_.session.edit(tr("Add an item to inspect"), [&](job::Job& job) {
-                job::Inspected item;
-                const int row = table_->item_index();
-                if (row >= 0) item.area = job.inspection[static_cast<std::size_t>(row)].area;
-                item.item = typed.trimmed().toStdString();
-                job.inspection.push_back(std::move(item));
-            });
+            const int at = item_index();
+            return bench_.session.edit(
+                tr("Add an item to inspect"),
+                job::add_inspected(typed.trimmed().toStdString(),
+                                   at < 0 ? std::nullopt : std::optional<std::size_t>(at)));
         },
         left);
     add_->line()->setObjectName("addInspected");
@@ -56,12 +62,21 @@ ReceivedSheet::ReceivedSheet(const Bench& bench, QWidget* parent) : StationPage(
     row_->setSpacing(10);
     row_->addWidget(left, 13);
     row_->addWidget(panel_, 8);
-    connect(table_, &InspectionTable::item_chosen, panel_, &ItemPanel::show_item);
+    connect(table_, &Table::row_chosen, this, [this] {
+        const auto& item = bench_.session.job().inspection[static_cast<std::size_t>(item_index())];
+        if (!item.part.empty()) bench_.selection.choose(words(item.part));
+        panel_->show_item(item_index());
+    });
     connect(begin_, &QPushButton::clicked, this, [this] {
-        (void)bench_.session.edit(tr("Lay out the checklist"), job::follow_checklist);
+        bench_.session.change(tr("Lay out the checklist"), job::follow_checklist);
         table_->setFocus();
     });
     show_job();
+}
+
+int ReceivedSheet::item_index() const {
+    const int row = table_->chosen();
+    return row < 0 ? -1 : order_[static_cast<std::size_t>(row)];
 }
 
 void ReceivedSheet::resizeEvent(QResizeEvent* event) {
@@ -73,8 +88,10 @@ void ReceivedSheet::resizeEvent(QResizeEvent* event) {
 
 void ReceivedSheet::show_job() {
     const auto& items = bench_.session.job().inspection;
-    table_->show_items();
-    panel_->show_item(table_->item_index());
+    order_ = order_inspection(bench_.session.job());
+    table_->refresh();
+    if (table_->chosen() < 0 && !order_.empty()) table_->choose(0);
+    panel_->show_item(item_index());
     const auto done = std::count_if(items.begin(), items.end(), [](const job::Inspected& i) {
         return i.condition != job::Condition::unknown;
     });
@@ -83,6 +100,6 @@ void ReceivedSheet::show_job() {
     table_->setVisible(!items.empty());
 }
 
-void ReceivedSheet::show_plan(const PlanPtr&) { panel_->show_item(table_->item_index()); }
+void ReceivedSheet::show_plan(const PlanPtr&) { panel_->show_item(item_index()); }
 
 } // namespace conductus::app

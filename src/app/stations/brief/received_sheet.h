@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/stations/station_page.h"
+#include "app/table/table.h"
 
 class QBoxLayout;
 class QPushButton;
@@ -10,7 +11,6 @@ class QLabel;
 namespace conductus::app {
 
 class Field;
-class InspectionTable;
 class ItemPanel;
 
 /// The inspection: what was looked at and how it was found.
@@ -26,7 +26,10 @@ protected:
 
 private:
     QBoxLayout* row_;
-    InspectionTable* table_;
+    /// The item in focus by its index in the job; -1: none.
+    [[nodiscard]] int item_index() const;
+    std::vector<int> order_; ///< items as they are listed
+    Table* table_;
     ItemPanel* panel_;
     QLabel* count_;
     QPushButton* begin_;

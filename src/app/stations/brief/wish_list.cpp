@@ -2,8 +2,11 @@
 #include "app/stations/brief/wish_list.h"
 
 #include <QToolButton>
+#include <fmt/format.h>
 
 #include "core/job/lookup.h"
+#include "core/job/places.h"
+#include "core/job/words.h"
 
 namespace conductus::app {
 
@@ -18,9 +21,7 @@ WishRow::WishRow(const Bench& bench, std::size_t index, QWidget* parent)
     text_ = new Field(
         tr("Wish %1").arg(n),
         [this](const QString& typed) {
-            return bench_.session.edit(tr("Wish"), [&](job::Job& job) {
-                job.brief.wishes[index_].text = typed.trimmed().toStdString();
-            });
+            return bench_.session.edit(tr("Wish"), job::write_at(at("text"), typed.toStdString()));
         },
         this);
     text_->line()->setObjectName("wish" + n);
@@ -43,18 +44,16 @@ WishRow::WishRow(const Bench& bench, std::size_t index, QWidget* parent)
     row->addWidget(state_);
     row->addWidget(remove);
     connect(done_, &QCheckBox::clicked, this, [this](bool on) {
-        (void)bench_.session.edit(on ? tr("Wish done") : tr("Wish open again"),
-                                  [&](job::Job& job) { job.brief.wishes[index_].done = on; });
+        bench_.session.change(on ? tr("Wish done") : tr("Wish open again"),
+                              job::tick_at(at("done"), on));
     });
     connect(proof_, &QComboBox::activated, this, &WishRow::link);
     // The row may go with its edit.
     connect(
         remove, &QToolButton::clicked, this,
         [this] {
-            (void)bench_.session.edit(tr("Take a wish out"), [i = index_](job::Job& job) {
-                auto& wishes = job.brief.wishes;
-                if (i < wishes.size()) wishes.erase(wishes.begin() + static_cast<long>(i));
-            });
+            bench_.session.change(tr("Take a wish out"),
+                                  job::take_out_at(fmt::format("/brief/wishes/{}", index_)));
         },
         Qt::QueuedConnection);
     fill_proofs();
@@ -109,11 +108,14 @@ void WishRow::fill_proofs() {
 
 void WishRow::link(int item) {
     const QStringList chosen = proof_->itemData(item).toStringList();
-    (void)bench_.session.edit(tr("What shows a wish"), [&](job::Job& job) {
-        job::Wish& wish = job.brief.wishes[index_];
-        wish.by = static_cast<Proof>(chosen[0].toInt());
-        wish.target = chosen[1].toStdString();
-    });
+    const auto by = job::word(static_cast<Proof>(chosen[0].toInt()));
+    bench_.session.change(tr("What shows a wish"),
+                          job::all_of({job::write_at(at("by"), std::string(by)),
+                                       job::write_at(at("target"), chosen[1].toStdString())}));
+}
+
+std::string WishRow::at(const char* key) const {
+    return fmt::format("/brief/wishes/{}/{}", index_, key);
 }
 
 void WishRow::show_job() {
@@ -157,9 +159,7 @@ WishList::WishList(const Bench& bench, QWidget* parent) : StationPage(bench, par
 
 Result<void> WishList::add(const QString& text) {
     if (text.trimmed().isEmpty()) return {};
-    return bench_.session.edit(tr("Add a wish"), [&](job::Job& job) {
-        job.brief.wishes.push_back({text.trimmed().toStdString(), Proof::hand, {}, false});
-    });
+    return bench_.session.edit(tr("Add a wish"), job::add_wish(text.trimmed().toStdString()));
 }
 
 void WishList::show_job() {

@@ -20,6 +20,7 @@ public:
 private:
     void fill_proofs();
     void link(int item);
+    [[nodiscard]] std::string at(const char* key) const; ///< the place of one of its values
     Bench bench_;
     std::size_t index_;
     QCheckBox* done_;

@@ -9,8 +9,7 @@
 
 #include "app/session/words.h"
 #include "app/shell/fields.h"
-#include "app/shell/reading_table.h"
-#include "app/stations/harness/wire_rows.h"
+#include "app/stations/harness/wire_columns.h"
 #include "core/harness/built.h"
 #include "core/plan/compare.h"
 
@@ -19,8 +18,19 @@ namespace conductus::app {
 BuiltSheet::BuiltSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
     setObjectName("benchPage");
     auto [sheet, column] = paper(tr("Planned"), {}, this);
-    planned_ = reading_table(wire_columns(), 2, "plannedWires", tr("Wires as planned"),
-                             bench.appearance, sheet);
+    auto planned = wire_columns(bench.session, "/wires");
+    for (Column& c : planned)
+        c.edit = {};
+    TableRows planned_rows = list_rows(bench.session, "/wires", "ref");
+    planned_rows.add = {};
+    planned_rows.take_out = {};
+    planned_ = new Table({.object = "plannedWires",
+                          .name = tr("Wires as planned"),
+                          .columns = std::move(planned),
+                          .rows = std::move(planned_rows),
+                          .wide = wire_to,
+                          .empty = tr("Nothing is planned yet.")},
+                         bench.appearance, sheet);
     column->addWidget(planned_, 1);
     auto [below, below_column] = paper(tr("As built"), tr("what was soldered"), this);
     record_ = new QPushButton(tr("Record it as planned"), below);
@@ -32,22 +42,14 @@ BuiltSheet::BuiltSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     top->addWidget(record_);
     top->addWidget(plan_it_);
     top->addStretch();
-    built_ = new RowsTable(
-        wire_columns(), static_cast<int>(wire_columns().size()), "builtWires", tr("Wires as built"),
-        bench.appearance,
-        [this](const RowsTable::Rows& rows) -> Result<void> {
-            std::vector<job::Wire> wires;
-            const job::Job& job = bench_.session.job();
-            if (auto ok = read_wires(rows, job, bench_.session.parts(),
-                                     job.built.empty() ? job.wires : job.built, wires);
-                !ok)
-                return ok;
-            return bench_.session.edit(tr("Harness as built"),
-                                       [&](job::Job& j) { j.built = wires; });
-        },
-        below);
-    built_->horizontalHeader()->setMinimumSectionSize(qRound(bench.appearance.text() * 2.6));
-    connect(built_, &RowsTable::taken, this, &BuiltSheet::show_job);
+    built_ = new Table({.object = "builtWires",
+                        .name = tr("Wires as built"),
+                        .what = tr("Built wire"),
+                        .columns = wire_columns(bench.session, "/built"),
+                        .rows = list_rows(bench.session, "/built", "ref"),
+                        .wide = wire_to,
+                        .session = &bench.session},
+                       bench.appearance, below);
     below_column->addLayout(top);
     below_column->addWidget(built_, 1);
     below_column->addWidget(built_->refusal());
@@ -72,30 +74,18 @@ BuiltSheet::BuiltSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     all->setSpacing(8);
     all->addLayout(tables, 5);
     all->addWidget(apart, 2);
-    connect(record_, &QPushButton::clicked, this, [this] {
-        (void)bench_.session.edit(tr("Built as planned"),
-                                  [](job::Job& job) { job.built = job.wires; });
-    });
+    connect(record_, &QPushButton::clicked, this,
+            [this] { bench_.session.change(tr("Built as planned"), job::record_built()); });
     connect(plan_it_, &QPushButton::clicked, this, [this] {
-        (void)bench_.session.edit(tr("Planned as built"), [this](job::Job& job) {
-            job.wires = harness::as_built(job, bench_.session.parts()).wires;
-        });
+        bench_.session.change(tr("Planned as built"),
+                              harness::plan_as_built(bench_.session.parts()));
     });
 }
 
 void BuiltSheet::show_job() {
     const job::Job& job = bench_.session.job();
-    RowsTable::Rows built;
-    for (const job::Wire& w : job.built)
-        built.push_back(wire_cells(w, job, bench_.session.parts()));
-    built_->show_rows(built);
-    planned_->setRowCount(static_cast<int>(job.wires.size()));
-    for (int row = 0; row < planned_->rowCount(); ++row) {
-        const QStringList cells =
-            wire_cells(job.wires[static_cast<std::size_t>(row)], job, bench_.session.parts());
-        for (int c = 0; c < cells.size(); ++c)
-            set_cell(planned_, row, c, cells[c]);
-    }
+    built_->refresh();
+    planned_->refresh();
     record_->setText(job.built.empty() ? tr("Record it as planned")
                                        : tr("Record it anew, as planned"));
     plan_it_->setEnabled(!job.built.empty() && job.built != job.wires);

@@ -2,8 +2,8 @@
 #pragma once
 
 #include "app/session/newest.h"
-#include "app/shell/rows_table.h"
 #include "app/stations/station_page.h"
+#include "app/table/table.h"
 
 class QLabel;
 class QPushButton;
@@ -20,8 +20,7 @@ public:
 
 private:
     PlanPtr plan_;
-    RowsTable* built_;
-    QTableWidget* planned_;
+    Table *built_, *planned_;
     QLabel* said_;
     QPushButton *record_, *plan_it_;
     Newest<PlanPtr> solved_;

@@ -10,40 +10,43 @@
 
 #include "app/session/words.h"
 #include "app/shell/fields.h"
-#include "app/shell/reading_table.h"
-#include "app/shell/row_reader.h"
 #include "core/base/format.h"
+#include "core/job/lookup.h"
+#include "core/job/places.h"
 
 namespace conductus::app {
 
 DataSheet::DataSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
     setObjectName("benchPage");
     auto [top, top_column] = paper(tr("As soldered"), tr("pad to lights, to button"), this);
-    wired_ = reading_table({tr("pad"), tr("leads to"), tr("wired"), tr("set")}, 1, "dataMap",
-                           tr("What hangs on which pad"), bench.appearance, top);
-    wired_->setProperty("dense", true);
+    const auto cell = [this](std::size_t column) {
+        return
+            [this, column](int row) { return wired_rows_[static_cast<std::size_t>(row)][column]; };
+    };
+    wired_ = new Table({.object = "dataMap",
+                        .name = tr("What hangs on which pad"),
+                        .columns = {reading(tr("pad"), cell(0)), reading(tr("leads to"), cell(1)),
+                                    reading(tr("wired"), cell(2)), reading(tr("set"), cell(3))},
+                        .rows = {[this] { return static_cast<int>(wired_rows_.size()); }},
+                        .wide = 1,
+                        .dense = true,
+                        .empty = tr("No pad leads anywhere yet: wire the lights and buttons.")},
+                       bench.appearance, top);
     top_column->addWidget(wired_, 1);
 
     auto [left, left_column] = paper(tr("Data lines as set"), {}, this);
-    const QStringList line_columns{tr("pad"), tr("pixels")};
-    lines_ = new RowsTable(
-        line_columns, 2, "configLines", tr("Data lines as the board is set"), bench.appearance,
-        [this, line_columns](const RowsTable::Rows& rows) -> Result<void> {
-            std::vector<job::Line> lines;
-            if (auto ok = read_rows(rows, line_columns, lines,
-                                    [](RowReader& r, std::size_t) {
-                                        job::Line line;
-                                        line.pad = r.words();
-                                        line.pixels = r.whole(job::limits::pixels, 1);
-                                        return line;
-                                    });
-                !ok)
-                return ok;
-            return bench_.session.edit(tr("Data lines as set"),
-                                       [&](job::Job& job) { job.lines = lines; });
-        },
-        left);
-    connect(lines_, &RowsTable::taken, this, &DataSheet::show_job);
+    Session& session = bench.session;
+    Column line_pad = field(session, tr("pad"), "/lines", "pad");
+    line_pad.choices = [this](int) { return pads_beginning("d"); };
+    lines_ =
+        new Table({.object = "configLines",
+                   .name = tr("Data lines as the board is set"),
+                   .what = tr("Data line"),
+                   .columns = {line_pad, field(session, tr("pixels"), "/lines", "pixels", "px")},
+                   .rows = list_rows(session, "/lines", "pad"),
+                   .empty = tr("What the board is told: a pad, and how many pixels."),
+                   .session = &session},
+                  bench.appearance, left);
     auto* as_wired = new QPushButton(tr("Set all as wired"), left);
     as_wired->setObjectName("configureAsWired");
     left_column->addWidget(lines_, 1);
@@ -55,26 +58,16 @@ DataSheet::DataSheet(const Bench& bench, QWidget* parent) : StationPage(bench, p
     mode_->setObjectName("buttonMode");
     mode_->setAccessibleName(tr("Button mode of the board"));
     mode_->addItems({tr("not entered"), tr("one button"), tr("two buttons"), tr("three buttons")});
-    const QStringList button_columns{tr("pad"), tr("use")};
-    buttons_ = new RowsTable(
-        button_columns, 2, "configButtons", tr("Button pads as the board is set"), bench.appearance,
-        [this, button_columns](const RowsTable::Rows& rows) -> Result<void> {
-            std::vector<job::ButtonUse> pads;
-            if (auto ok = read_rows(rows, button_columns, pads,
-                                    [](RowReader& r, std::size_t i) {
-                                        job::ButtonUse use;
-                                        use.pad = r.words();
-                                        use.use = r.words();
-                                        if (use.use.empty()) use.use = i ? "second" : "main";
-                                        return use;
-                                    });
-                !ok)
-                return ok;
-            return bench_.session.edit(tr("Buttons as set"),
-                                       [&](job::Job& job) { job.config.pads = pads; });
-        },
-        right);
-    connect(buttons_, &RowsTable::taken, this, &DataSheet::show_job);
+    Column button_pad = field(session, tr("pad"), "/config/pads", "pad");
+    button_pad.choices = [this](int) { return pads_beginning("s"); };
+    buttons_ = new Table({.object = "configButtons",
+                          .name = tr("Button pads as the board is set"),
+                          .what = tr("Button pad"),
+                          .columns = {button_pad, field(session, tr("use"), "/config/pads", "use")},
+                          .rows = list_rows(session, "/config/pads", "pad"),
+                          .empty = tr("Which pad does what: main, second …"),
+                          .session = &session},
+                         bench.appearance, right);
     right_column->addWidget(mode_, 0, Qt::AlignLeft);
     right_column->addWidget(buttons_, 1);
     right_column->addWidget(buttons_->refusal());
@@ -108,24 +101,30 @@ DataSheet::DataSheet(const Bench& bench, QWidget* parent) : StationPage(bench, p
     all->addLayout(upper, 1);
     all->addLayout(lower, 1);
     connect(mode_, &QComboBox::activated, this, [this](int mode) {
-        (void)bench_.session.edit(tr("Button mode"),
-                                  [mode](job::Job& job) { job.config.buttons = mode; });
+        bench_.session.change(tr("Button mode"),
+                              job::write_at("/config/buttons", std::to_string(mode)));
     });
     connect(as_wired, &QPushButton::clicked, this, [this] {
-        (void)bench_.session.edit(tr("Set all as wired"),
-                                  harness::configure_as_wired(bench_.session.parts()));
+        bench_.session.change(tr("Set all as wired"),
+                              harness::configure_as_wired(bench_.session.parts()));
     });
+}
+
+QStringList DataSheet::pads_beginning(const char* letter) const {
+    QStringList pads;
+    const auto board =
+        job::first_of<catalogue::Board>(bench_.session.job(), bench_.session.parts());
+    if (!board) return pads;
+    for (const std::string& terminal : board.type->terminals)
+        if (terminal[0] == *letter && terminal.find('_') == std::string::npos)
+            pads << words(board.part->ref + "." + terminal);
+    return pads;
 }
 
 void DataSheet::show_job() {
     const job::Job& job = bench_.session.job();
-    RowsTable::Rows lines, pads;
-    for (const job::Line& line : job.lines)
-        lines.push_back({words(line.pad), QString::number(line.pixels)});
-    for (const job::ButtonUse& use : job.config.pads)
-        pads.push_back({words(use.pad), words(use.use)});
-    lines_->show_rows(lines);
-    buttons_->show_rows(pads);
+    lines_->refresh();
+    buttons_->refresh();
     mode_->setCurrentIndex(job.config.buttons);
 }
 
@@ -155,29 +154,24 @@ QStringList DataSheet::lights_of(const harness::DataLine& line) {
 void DataSheet::show_plan(const PlanPtr& plan) {
     plan_ = plan;
     const harness::DataMap& map = plan->harness.data;
-    const Inks& inks = bench_.appearance.inks();
-    wired_->setRowCount(0);
-    const auto add = [&](const QStringList& cells) {
-        const int row = wired_->rowCount();
-        wired_->setRowCount(row + 1);
-        for (int c = 0; c < cells.size(); ++c)
-            set_cell(wired_, row, c, cells[c]);
-        return row;
+    wired_rows_.clear();
+    const auto add = [&](const QString& pad, const QString& leads, const QString& wired = {},
+                         CellText set = {}) {
+        wired_rows_.push_back({pad, leads, wired, std::move(set)});
     };
     for (const harness::DataLine& line : map.lines) {
         const QStringList lights = lights_of(line);
         const bool differs = line.configured && *line.configured != line.wired;
-        const int row =
-            add({words(line.pad), lights.value(0, tr("nothing")), tr("%1 px").arg(line.wired),
-                 line.configured ? tr("%1 px").arg(*line.configured) : tr("not set")});
-        wired_->item(row, 3)->setForeground(differs ? inks.warn : inks.ink);
+        add(words(line.pad), lights.value(0, tr("nothing")), tr("%1 px").arg(line.wired),
+            {line.configured ? tr("%1 px").arg(*line.configured) : tr("not set"),
+             differs ? CellInk::warn : CellInk::ink});
         for (int i = 1; i < lights.size(); ++i)
-            add({{}, lights[i], {}, {}});
+            add({}, lights[i]);
     }
     for (const harness::ButtonLine& b : map.buttons)
-        add({words(b.pad), b.button.empty() ? tr("no button") : words(b.button),
-             b.button.empty() ? tr("no") : tr("yes"),
-             b.use.empty() ? tr("not set") : words(b.use)});
+        add(words(b.pad), b.button.empty() ? tr("no button") : words(b.button),
+            b.button.empty() ? tr("no") : tr("yes"), b.use.empty() ? tr("not set") : words(b.use));
+    wired_->refresh();
     show_mismatches();
 }
 
@@ -218,7 +212,7 @@ void DataSheet::show_mismatches() {
             list->addWidget(link);
             connect(link, &QAbstractButton::clicked, this, [this, text = text, edit = edit] {
                 const QString name = words(text);
-                (void)bench_.session.edit(name.left(1).toUpper() + name.mid(1), edit);
+                bench_.session.change(name.left(1).toUpper() + name.mid(1), edit);
             });
         }
     }

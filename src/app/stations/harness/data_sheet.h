@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <QTableWidget>
+#include <array>
 
-#include "app/shell/rows_table.h"
 #include "app/stations/station_page.h"
+#include "app/table/table.h"
 
 class QComboBox;
 class QLabel;
@@ -24,8 +24,9 @@ public:
 private:
     static QStringList lights_of(const harness::DataLine& line);
     void show_mismatches();
-    QTableWidget* wired_;
-    RowsTable *lines_, *buttons_;
+    [[nodiscard]] QStringList pads_beginning(const char* letter) const;
+    Table *wired_, *lines_, *buttons_;
+    std::vector<std::array<CellText, 4>> wired_rows_;
     QComboBox* mode_;
     QWidget* mismatches_;
     PlanPtr plan_;

@@ -6,14 +6,14 @@
 #include <QPainter>
 #include <QScrollArea>
 #include <QVBoxLayout>
+#include <fmt/format.h>
 
 #include "app/drawing/connectors_drawing.h"
 #include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/picture_menu.h"
-#include "app/shell/row_reader.h"
 #include "core/base/format.h"
-#include "core/job/lookup.h"
+#include "core/job/places.h"
 
 namespace conductus::app {
 
@@ -64,40 +64,44 @@ FacesSheet::FacesSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     column->addWidget(scroll, 1);
     auto [below, below_column] =
         paper(tr("Pins measured by themselves"), tr("the others as the catalogue says"), this);
-    const QStringList columns{tr("connector"), tr("pin"), tr("mΩ")};
-    pins_ = new RowsTable(
-        columns, 3, "measuredPins", tr("Pins measured by themselves"), bench.appearance,
-        [this, columns](const RowsTable::Rows& rows) -> Result<void> {
-            struct Row {
-                std::string ref;
-                job::MeasuredPin pin;
-            };
-            std::vector<Row> read;
-            if (auto ok =
-                    read_rows(rows, columns, read,
-                              [&](RowReader& r, std::size_t) {
-                                  Row row;
-                                  row.ref = r.words();
-                                  row.pin.pin = r.words();
-                                  row.pin.resistance = Ohm(r.number({0, 1e6}, "mΩ", 30) / 1e3);
-                                  return row;
-                              });
-                !ok)
-                return ok;
-            for (const Row& row : read)
-                if (!job::find_ref(bench_.session.job().parts, row.ref))
-                    return problem(row.ref, "there is no such part",
-                                   "Write the connector's reference, like P1");
-            return bench_.session.edit(tr("Measured pins"), [&](job::Job& job) {
-                for (job::Part& part : job.parts)
-                    part.measured.pins.clear();
-                for (const Row& row : read)
-                    job::find_ref(job.parts, row.ref)->measured.pins.push_back(row.pin);
-            });
-        },
-        below);
-    connect(pins_, &RowsTable::taken, this, &FacesSheet::show_job);
-    pins_->setToolTip(tr("P1 · plus2 · 80: spring pins that barely touch share unevenly"));
+    Column ohms = figures(tr("measured"), [this](int row) {
+        const Pin& pin = pins_of_[static_cast<std::size_t>(row)];
+        return pin.measured ? CellText(QString::number(pin.measured->value() * 1e3, 'g', 10))
+                            : CellText(QString());
+    });
+    ohms.unit = tr("mΩ");
+    ohms.edit = [this](int row, const std::string& typed) -> job::Edit {
+        const Pin pin = pins_of_[static_cast<std::size_t>(row)];
+        return job::measure_pin(pin.ref, pin.name, typed);
+    };
+    pins_ = new Table(
+        {.object = "measuredPins",
+         .name = tr("Pins measured by themselves"),
+         .what = tr("Measure"),
+         .columns = {reading(tr("connector"),
+                             [this](int row) {
+                                 return words(pins_of_[static_cast<std::size_t>(row)].ref);
+                             }),
+                     reading(tr("pin"),
+                             [this](int row) {
+                                 return words(pins_of_[static_cast<std::size_t>(row)].name);
+                             }),
+                     figures(tr("catalogue, mΩ"),
+                             [this](int row) {
+                                 const Pin& pin = pins_of_[static_cast<std::size_t>(row)];
+                                 return CellText(QString::number(pin.usual.value() * 1e3, 'g', 4),
+                                                 CellInk::second);
+                             }),
+                     ohms},
+         .rows = {[this] { return static_cast<int>(pins_of_.size()); },
+                  [this](int row) {
+                      const Pin& pin = pins_of_[static_cast<std::size_t>(row)];
+                      return words(pin.ref + "." + pin.name);
+                  }},
+         .empty = tr("No connector is fitted."),
+         .session = &bench.session},
+        bench.appearance, below);
+    pins_->setToolTip(tr("Spring pins that barely touch share unevenly: measure each alone"));
     below_column->addWidget(pins_, 1);
     below_column->addWidget(pins_->refusal());
     auto* all = new QVBoxLayout(this);
@@ -108,12 +112,25 @@ FacesSheet::FacesSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
 }
 
 void FacesSheet::show_job() {
-    RowsTable::Rows rows;
-    for (const job::Part& part : bench_.session.job().parts)
-        for (const job::MeasuredPin& pin : part.measured.pins)
-            rows.push_back({words(part.ref), words(pin.pin),
-                            QString::number(std::round(pin.resistance.value() * 1e5) / 100)});
-    pins_->show_rows(rows);
+    pins_of_.clear();
+    for (const job::Part& part : bench_.session.job().parts) {
+        const auto* c = bench_.session.parts().find_as<catalogue::Connector>(part.type);
+        if (!c) continue;
+        const auto add = [&](const char* pole, int n) {
+            for (int i = 1; i <= n; ++i) {
+                Pin pin{part.ref,
+                        fmt::format("{}{}", pole, i),
+                        part.measured.resistance.value_or(c->pin_resistance),
+                        {}};
+                for (const job::MeasuredPin& measured : part.measured.pins)
+                    if (measured.pin == pin.name) pin.measured = measured.resistance;
+                pins_of_.push_back(std::move(pin));
+            }
+        };
+        add("plus", c->plus_pins);
+        add("minus", c->minus_pins);
+    }
+    pins_->refresh();
 }
 
 void FacesSheet::show_plan(const PlanPtr& plan) { faces_->show_plan(plan); }

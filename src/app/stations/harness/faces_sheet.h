@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "app/shell/rows_table.h"
 #include "app/stations/station_page.h"
+#include "app/table/table.h"
 
 namespace conductus::app {
 
@@ -33,7 +33,13 @@ public:
 
 private:
     FacesView* faces_;
-    RowsTable* pins_;
+    struct Pin {
+        std::string ref, name; ///< "P1", "plus2"
+        Ohm usual;
+        std::optional<Ohm> measured;
+    };
+    Table* pins_;
+    std::vector<Pin> pins_of_;
 };
 
 } // namespace conductus::app

@@ -1,14 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/harness/sizing_sheet.h"
 
-#include <QHeaderView>
 #include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
+#include <algorithm>
 
 #include "app/session/words.h"
 #include "app/shell/fields.h"
-#include "app/shell/reading_table.h"
 #include "core/base/format.h"
 #include "core/base/parse.h"
 
@@ -44,20 +43,51 @@ SizingSheet::SizingSheet(const Bench& bench, QWidget* parent) : StationPage(benc
     top->addWidget(label(tr("mV"), "second", sheet));
     top->addWidget(said_, 1);
     top->addWidget(make_);
-    table_ = reading_table({tr("wire"), tr("from"), tr("to"), tr("now"), tr("wanted"), tr("amps"),
-                            tr("lost, as wanted"), tr("alone it wants")},
-                           1, "gaugesTable", tr("Gauges wanted"), bench.appearance, sheet);
+    const auto sized = [this](int row) -> const plan::SizedWire& {
+        return sized_->wires[static_cast<std::size_t>(row)];
+    };
+    const auto wire = [this, sized](int row) { return plan_->harness.wire(sized(row).ref); };
+    const auto awg = [](int gauge) { return tr("%1 AWG").arg(gauge); };
+    table_ = new Table(
+        {.object = "gaugesTable",
+         .name = tr("Gauges wanted"),
+         .columns =
+             {reading(tr("wire"), [sized](int row) { return words(sized(row).ref); }),
+              reading(tr("from"),
+                      [wire](int row) { return wire(row) ? words(wire(row)->from) : QString(); }),
+              reading(tr("to"),
+                      [wire](int row) { return wire(row) ? words(wire(row)->to) : QString(); }),
+              figures(tr("now"), [=](int row) { return awg(sized(row).now); }),
+              reading(tr("wanted"),
+                      [=](int row) {
+                          const int now = sized(row).now, wanted = sized(row).wanted;
+                          if (now == wanted) return CellText(awg(wanted));
+                          return CellText(
+                              (wanted < now ? tr("%1, thicker") : tr("%1, finer")).arg(awg(wanted)),
+                              CellInk::petrol);
+                      }),
+              figures(tr("amps"), [sized](int row) { return words(text(sized(row).amps)); }),
+              figures(tr("lost, as wanted"),
+                      [sized](int row) { return words(text(sized(row).drop)); }),
+              figures(
+                  tr("alone it wants"),
+                  [=](int row) { return wire(row) ? awg(wire(row)->gauge_wanted) : QString(); })},
+         .rows = {[this] { return sized_ ? static_cast<int>(sized_->wires.size()) : 0; },
+                  [sized](int row) { return words(sized(row).ref); }},
+         .wide = 1,
+         .sortable = true,
+         .empty = tr("Nothing is wired yet.")},
+        bench.appearance, sheet);
     column->addLayout(top);
     column->addWidget(table_, 1);
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     all->addWidget(sheet);
     connect(make_, &QPushButton::clicked, this, [this] {
-        if (sized_) (void)bench_.session.edit(tr("Gauges for %1 mV").arg(budget_), sized_->edit);
+        if (sized_) bench_.session.change(tr("Gauges for %1 mV").arg(budget_), sized_->edit);
     });
-    connect(table_, &QTableWidget::currentCellChanged, this, [this](int row, int, int, int) {
-        if (row >= 0 && table_->item(row, 0)) bench_.selection.choose(table_->item(row, 0)->text());
-    });
+    connect(table_, &Table::row_chosen, this,
+            [this, sized](int row) { bench_.selection.choose(words(sized(row).ref)); });
 }
 
 void SizingSheet::show_plan(const PlanPtr& plan) {
@@ -69,35 +99,14 @@ void SizingSheet::show_plan(const PlanPtr& plan) {
 void SizingSheet::work() {
     if (!plan_) return;
     sized_ = plan::size_wires(*plan_, Volt(budget_ / 1e3));
-    const QSignalBlocker quiet(table_);
+    table_->refresh();
     if (!sized_) {
         said_->setText(words(sized_.error().text()));
-        table_->setRowCount(0);
         make_->setEnabled(false);
         return;
     }
-    bool same = true;
-    table_->setRowCount(static_cast<int>(sized_->wires.size()));
-    for (int row = 0; row < table_->rowCount(); ++row) {
-        const plan::SizedWire& w = sized_->wires[static_cast<std::size_t>(row)];
-        const harness::WireRow* now = plan_->harness.wire(w.ref);
-        same = same && w.now == w.wanted;
-        set_cell(table_, row, 0, words(w.ref));
-        set_cell(table_, row, 1, now ? words(now->from) : QString());
-        set_cell(table_, row, 2, now ? words(now->to) : QString());
-        set_cell(table_, row, 3, tr("%1 AWG").arg(w.now));
-        auto* wanted = set_cell(table_, row, 4,
-                                w.wanted == w.now  ? tr("%1 AWG").arg(w.wanted)
-                                : w.wanted < w.now ? tr("%1 AWG, thicker").arg(w.wanted)
-                                                   : tr("%1 AWG, finer").arg(w.wanted));
-        wanted->setForeground(w.wanted == w.now ? bench_.appearance.inks().ink
-                                                : bench_.appearance.inks().petrol);
-        set_cell(table_, row, 5, words(text(w.amps)));
-        set_cell(table_, row, 6, words(text(w.drop)));
-        set_cell(table_, row, 7, now ? tr("%1 AWG").arg(now->gauge_wanted) : QString());
-        for (const int c : {3, 5, 6, 7})
-            table_->item(row, c)->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    }
+    const bool same = std::all_of(sized_->wires.begin(), sized_->wires.end(),
+                                  [](const plan::SizedWire& w) { return w.now == w.wanted; });
     said_->setText(
         (sized_->reached ? QString() : tr("Not reached: even the thickest lose more. ")) +
         tr("%1 now, %2 as wanted, in %3; copper %4 mm³, now %5 mm³.")

@@ -1,9 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <QTableWidget>
-
 #include "app/stations/station_page.h"
+#include "app/table/table.h"
 #include "core/plan/size_wires.h"
 
 class QLabel;
@@ -27,7 +26,7 @@ private:
     Field* field_;
     QLabel* said_;
     QPushButton* make_;
-    QTableWidget* table_;
+    Table* table_;
     Result<plan::SizedWires> sized_{tl::unexpected(Problem{})};
 };
 

@@ -1,13 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/harness/solder_sheet.h"
 
-#include <QHeaderView>
 #include <QLabel>
 #include <QVBoxLayout>
+#include <algorithm>
 
 #include "app/session/words.h"
 #include "app/shell/fields.h"
-#include "app/shell/reading_table.h"
 #include "core/base/format.h"
 
 namespace conductus::app {
@@ -19,9 +18,44 @@ SolderSheet::SolderSheet(const Bench& bench, QWidget* parent) : StationPage(benc
     said_ = label({}, "second", sheet);
     said_->setObjectName("solderSaid");
     said_->setWordWrap(true);
-    table_ = reading_table(
-        {tr("done"), tr("wire"), tr("from"), tr("to"), tr("cut to"), tr("where"), tr("why")}, 6,
-        "solderOrder", tr("Soldering order"), bench.appearance, sheet);
+    const auto step = [this](int row) -> const harness::SolderStep& {
+        return steps_[static_cast<std::size_t>(row)];
+    };
+    const auto wire = [this, step](int row) -> const harness::WireRow& {
+        return *plan_->harness.wire(step(row).wire);
+    };
+    Column done = reading(tr("done"), [step](int row) {
+        CellText cell;
+        cell.value = step(row).done;
+        cell.tip = step(row).done ? tr("soldered") : tr("not soldered");
+        return cell;
+    });
+    done.tick = true;
+    done.edit = [step](int row, const std::string& typed) {
+        return job::set_soldered(step(row).wire, typed == "yes");
+    };
+    table_ = new Table(
+        {.object = "solderOrder",
+         .name = tr("Soldering order"),
+         .what = tr("Soldered"),
+         .columns = {done, reading(tr("wire"), [step](int row) { return words(step(row).wire); }),
+                     reading(tr("from"), [wire](int row) { return words(wire(row).from); }),
+                     reading(tr("to"), [wire](int row) { return words(wire(row).to); }),
+                     figures(tr("cut to"), [wire](int row) { return words(wire(row).length); }),
+                     reading(tr("where"), [step](int row) { return words(step(row).where); }),
+                     reading(tr("why"),
+                             [step, wire](int row) {
+                                 QStringList why{words(step(row).why)};
+                                 for (const std::string& advice : wire(row).advice)
+                                     why << words(advice);
+                                 return CellText(why.join("; "), why.join("\n"));
+                             })},
+         .rows = {[this] { return static_cast<int>(steps_.size()); },
+                  [step](int row) { return words(step(row).wire); }},
+         .wide = 6,
+         .empty = tr("Nothing is wired yet."),
+         .session = &bench.session},
+        bench.appearance, sheet);
     auto* caution = label(tr("Fumes and a hot iron: air the room, protect your eyes, and never "
                              "solder onto a cell."),
                           "second", sheet);
@@ -32,49 +66,17 @@ SolderSheet::SolderSheet(const Bench& bench, QWidget* parent) : StationPage(benc
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     all->addWidget(sheet);
-    connect(table_, &QTableWidget::itemChanged, this, [this](QTableWidgetItem* item) {
-        if (item->column() != 0) return;
-        const std::string wire = table_->item(item->row(), 1)->text().toStdString();
-        const bool done = item->checkState() == Qt::Checked;
-        (void)bench_.session.edit(
-            done ? tr("%1 is soldered").arg(words(wire))
-                 : tr("%1 is not soldered").arg(words(wire)),
-            [&](job::Job& job) {
-                std::erase_if(job.soldered, [&](const job::Soldered& s) { return s.wire == wire; });
-                if (done) job.soldered.push_back({wire});
-            });
-    });
-    connect(table_, &QTableWidget::currentCellChanged, this, [this](int row, int, int, int) {
-        if (row >= 0 && table_->item(row, 1)) bench_.selection.choose(table_->item(row, 1)->text());
-    });
+    connect(table_, &Table::row_chosen, this,
+            [this, step](int row) { bench_.selection.choose(words(step(row).wire)); });
 }
 
 void SolderSheet::show_plan(const PlanPtr& plan) {
     plan_ = plan;
-    const auto steps = harness::solder_order(*plan->job, *plan->parts, plan->harness);
-    const QSignalBlocker quiet(table_);
-    table_->setRowCount(static_cast<int>(steps.size()));
-    int done = 0;
-    for (int row = 0; row < table_->rowCount(); ++row) {
-        const harness::SolderStep& s = steps[static_cast<std::size_t>(row)];
-        const harness::WireRow& w = *plan->harness.wire(s.wire);
-        done += s.done;
-        auto* tick = set_cell(table_, row, 0, {});
-        tick->setFlags(tick->flags() | Qt::ItemIsUserCheckable);
-        tick->setCheckState(s.done ? Qt::Checked : Qt::Unchecked);
-        set_cell(table_, row, 1, words(s.wire));
-        set_cell(table_, row, 2, words(w.from));
-        set_cell(table_, row, 3, words(w.to));
-        set_cell(table_, row, 4, words(text(w.length)))
-            ->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-        set_cell(table_, row, 5, words(s.where));
-        QStringList why{words(s.why)};
-        for (const std::string& advice : w.advice)
-            why << words(advice);
-        set_cell(table_, row, 6, why.join("; "))->setToolTip(why.join("\n"));
-    }
-    said_->setText(steps.empty() ? tr("Nothing is wired yet.")
-                                 : tr("%1 of %2 soldered.").arg(done).arg(steps.size()));
+    steps_ = harness::solder_order(*plan->job, *plan->parts, plan->harness);
+    table_->refresh();
+    const auto done = std::count_if(steps_.begin(), steps_.end(), [](auto& s) { return s.done; });
+    said_->setText(steps_.empty() ? tr("Nothing is wired yet.")
+                                  : tr("%1 of %2 soldered.").arg(done).arg(steps_.size()));
 }
 
 } // namespace conductus::app

@@ -1,9 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <QTableWidget>
-
 #include "app/stations/station_page.h"
+#include "app/table/table.h"
 #include "core/harness/order.h"
 
 class QLabel;
@@ -19,7 +18,8 @@ public:
 
 private:
     PlanPtr plan_;
-    QTableWidget* table_;
+    Table* table_;
+    std::vector<harness::SolderStep> steps_;
     QLabel* said_;
 };
 

@@ -4,7 +4,6 @@
 #include <QComboBox>
 #include <QFileDialog>
 #include <QFileInfo>
-#include <QHeaderView>
 #include <QHelpEvent>
 #include <QLabel>
 #include <QLineEdit>
@@ -21,7 +20,7 @@
 #include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/picture_menu.h"
-#include "app/stations/harness/wire_rows.h"
+#include "app/stations/harness/wire_columns.h"
 #include "core/base/format.h"
 #include "core/harness/rewire.h"
 #include "core/job/lookup.h"
@@ -199,42 +198,48 @@ WiresSheet::WiresSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     tools->addWidget(filter_, 1);
     tools->addWidget(label(tr("order"), "second", sheet));
     tools->addWidget(sort_);
-    const QStringList columns =
-        wire_columns() + QStringList{tr("route"), tr("amps"), tr("lost"), tr("warmer")};
-    table_ = new RowsTable(
-        columns, static_cast<int>(wire_columns().size()), "wires", tr("Wires"), bench.appearance,
-        [this](const RowsTable::Rows& rows) -> Result<void> {
-            std::vector<job::Wire> wires;
-            const job::Job& job = bench_.session.job();
-            if (auto ok = read_wires(rows, job, bench_.session.parts(), job.wires, wires); !ok)
-                return ok;
-            // A table in another order is still the same harness.
-            std::stable_sort(wires.begin(), wires.end(),
-                             [&](const job::Wire& a, const job::Wire& b) {
-                                 auto at = [&](const job::Wire& w) {
-                                     const auto* was = job::find_ref(job.wires, w.ref);
-                                     return was ? was - job.wires.data() : std::ptrdiff_t{1} << 30;
-                                 };
-                                 return at(a) < at(b);
-                             });
-            return bench_.session.edit(tr("Wires"), [&](job::Job& j) { j.wires = wires; });
-        },
-        sheet);
+    std::vector<Column> columns = wire_columns(bench.session, "/wires");
+    const auto solved = [this](int row) {
+        return plan_ ? plan_->harness.wire(
+                           bench_.session.job().wires[static_cast<std::size_t>(row)].ref)
+                     : nullptr;
+    };
+    const auto add_figure = [&](const QString& title, auto value, auto shown) {
+        Column c = figures(title, [=](int row) {
+            const harness::WireRow* w = solved(row);
+            return w ? words(shown(*w)) : QString();
+        });
+        c.sort_by = [=](int row) {
+            const harness::WireRow* w = solved(row);
+            return w ? value(*w) : 0.0;
+        };
+        columns.push_back(std::move(c));
+    };
+    using Row = const harness::WireRow&;
+    add_figure(
+        tr("route"), [](Row w) { return w.length.value(); },
+        [](Row w) { return text(w.route.length()); });
+    add_figure(
+        tr("amps"), [](Row w) { return w.amps.value(); }, [](Row w) { return text(w.amps); });
+    add_figure(
+        tr("lost"), [](Row w) { return w.drop.value(); }, [](Row w) { return text(w.drop); });
+    add_figure(
+        tr("warmer"), [](Row w) { return w.rise.value(); },
+        [](Row w) { return with_unit(w.rise.value(), "K"); });
+    table_ = new Table({.object = "wires",
+                        .name = tr("Wires"),
+                        .what = tr("Wire"),
+                        .columns = std::move(columns),
+                        .rows = list_rows(bench.session, "/wires", "ref"),
+                        .wide = wire_to,
+                        .dense = true,
+                        .sortable = true,
+                        .least_rows = 3,
+                        .empty = tr("Type the terminals that the first wire joins, like B1.plus."),
+                        .session = &bench.session},
+                       bench.appearance, sheet);
     table_->setToolTip(
         tr("Type in the last row for another wire. Cut to: empty, as its route asks"));
-    table_->horizontalHeader()->setMinimumSectionSize(qRound(bench.appearance.text() * 2.2));
-    table_->setProperty("dense", true);
-    auto* header = table_->horizontalHeader();
-    header->setSectionResizeMode(QHeaderView::ResizeToContents);
-    header->setStretchLastSection(true);
-    for (int c = static_cast<int>(wire_columns().size()); c < table_->columnCount(); ++c)
-        table_->horizontalHeaderItem(c)->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    const auto roomy = [this] { // a few rows in any window
-        table_->setMinimumHeight(qRound(bench_.appearance.text() * 8));
-    };
-    roomy();
-    connect(&bench.appearance, &Appearance::changed, this, roomy);
-    connect(table_, &RowsTable::taken, this, &WiresSheet::show_job);
     column->addWidget(scroll, 7);
     column->addLayout(tools);
     column->addWidget(table_, 4);
@@ -244,39 +249,37 @@ WiresSheet::WiresSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     all->addWidget(sheet);
 
     connect(missing_, &QPushButton::clicked, this, [this] {
-        (void)bench_.session.edit(tr("Wire what is missing"),
-                                  harness::wire_missing(bench_.session.parts()));
+        bench_.session.change(tr("Wire what is missing"),
+                              harness::wire_missing(bench_.session.parts()));
     });
-    // What is done to a wire: in the table's menu, by right button or menu key.
-    table_->setContextMenuPolicy(Qt::CustomContextMenu);
-    connect(table_, &QWidget::customContextMenuRequested, this, [this](const QPoint& at) {
-        const auto* cell = table_->item(table_->currentRow(), 0);
+    table_->offer([this](QMenu& menu, int row) {
         const job::Job& job = bench_.session.job();
-        const job::Wire* wire =
-            cell ? job::find_ref(job.wires, cell->text().toStdString()) : nullptr;
-        if (!wire) return;
-        auto* menu = new QMenu(this);
-        menu->setObjectName("wireMenu");
-        menu->setAttribute(Qt::WA_DeleteOnClose);
-        const QString ref = words(wire->ref);
-        menu->addAction(tr("Double %1").arg(ref), this, [this, ref] {
-            (void)bench_.session.edit(tr("Double %1").arg(ref),
-                                      harness::double_wire(ref.toStdString()));
+        const job::Wire& wire = job.wires[static_cast<std::size_t>(row)];
+        const QString ref = words(wire.ref);
+        menu.addAction(tr("Double %1").arg(ref), this, [this, ref] {
+            bench_.session.change(tr("Double %1").arg(ref),
+                                  harness::double_wire(ref.toStdString()));
         });
-        for (const harness::Through& t : harness::ways_through(job, bench_.session.parts(), *wire))
-            menu->addAction(tr("Lead %1 through %2").arg(ref, words(t.part)), this, [this, ref, t] {
-                (void)bench_.session.edit(tr("Lead %1 through %2").arg(ref, words(t.part)),
-                                          harness::split_wire(ref.toStdString(), t));
+        for (const harness::Through& t : harness::ways_through(job, bench_.session.parts(), wire))
+            menu.addAction(tr("Lead %1 through %2").arg(ref, words(t.part)), this, [this, ref, t] {
+                bench_.session.change(tr("Lead %1 through %2").arg(ref, words(t.part)),
+                                      harness::split_wire(ref.toStdString(), t));
             });
-        menu->popup(table_->viewport()->mapToGlobal(at));
     });
-    connect(filter_, &QLineEdit::textChanged, this, &WiresSheet::list);
-    connect(sort_, &QComboBox::activated, this, &WiresSheet::list);
-    connect(table_, &QTableWidget::currentCellChanged, this, [this](int row, int, int was, int) {
-        if (row != was && row >= 0 && table_->item(row, 0) &&
-            !table_->item(row, 0)->text().isEmpty())
-            bench_.selection.choose(table_->item(row, 0)->text());
+    connect(filter_, &QLineEdit::textChanged, this,
+            [this](const QString& text) { table_->rows().filter(text); });
+    connect(sort_, &QComboBox::activated, this, [this](int order) {
+        constexpr std::pair<int, bool> orders[] = {{-1, false},
+                                                   {wire_column_count, true},
+                                                   {wire_column_count + 1, true},
+                                                   {wire_column_count + 2, true},
+                                                   {wire_gauge, false},
+                                                   {wire_role, false}};
+        const auto& [by, descending] = orders[order];
+        table_->rows().order_by(by, descending);
     });
+    connect(table_, &Table::row_chosen, this,
+            [this](int row) { bench_.selection.choose(table_->rows().row_name(row)); });
     connect(&bench.selection, &Selection::changed, this, [this, scroll] {
         const QString chosen = bench_.selection.options().chosen;
         for (const LaneSpot& s : lanes_->spots())
@@ -286,66 +289,22 @@ WiresSheet::WiresSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
                 break; // painted anew, the spots are others
             }
         if (chosen.isEmpty() || table_->hasFocus()) return;
-        for (int row = 0; row < table_->rowCount(); ++row)
-            if (table_->item(row, 0) && table_->item(row, 0)->text() == chosen) {
-                const QSignalBlocker quiet(table_);
-                table_->setCurrentCell(row, 0);
-            }
+        const auto& wires = bench_.session.job().wires;
+        if (const auto* wire = job::find_ref(wires, chosen.toStdString()))
+            table_->choose(static_cast<int>(wire - wires.data()));
     });
     connect(in, &QPushButton::clicked, this, &WiresSheet::take_csv);
 }
 
-void WiresSheet::show_job() { list(); }
+void WiresSheet::show_job() { table_->refresh(); }
 
 void WiresSheet::show_preview(const PlanPtr& plan) { lanes_->show_plan(plan); }
-
-void WiresSheet::list() {
-    const job::Job& job = bench_.session.job();
-    struct Row {
-        QStringList cells;
-        double key = 0;
-    };
-    std::vector<Row> all;
-    for (const job::Wire& w : job.wires) {
-        Row row{wire_cells(w, job, bench_.session.parts()), 0};
-        const harness::WireRow* solved = plan_ ? plan_->harness.wire(w.ref) : nullptr;
-        if (solved) {
-            row.cells << words(text(solved->route.length())) << words(text(solved->amps))
-                      << words(text(solved->drop)) << words(with_unit(solved->rise.value(), "K"));
-            const double keys[] = {0,
-                                   -solved->length.value(),
-                                   -solved->amps.value(),
-                                   -solved->drop.value(),
-                                   static_cast<double>(w.gauge),
-                                   static_cast<double>(w.role)};
-            row.key = keys[std::clamp(sort_->currentIndex(), 0, 5)];
-        }
-        all.push_back(std::move(row));
-    }
-    std::stable_sort(all.begin(), all.end(),
-                     [](const Row& a, const Row& b) { return a.key < b.key; });
-    RowsTable::Rows rows;
-    for (Row& row : all)
-        rows.push_back(std::move(row.cells));
-    table_->show_rows(rows);
-    const QString wanted = filter_->text().trimmed();
-    for (int row = 0; row < table_->rowCount(); ++row) {
-        bool there = wanted.isEmpty() || row == table_->rowCount() - 1;
-        for (int c = 0; c < table_->columnCount() && !there; ++c)
-            there = table_->item(row, c) &&
-                    table_->item(row, c)->text().contains(wanted, Qt::CaseInsensitive);
-        table_->setRowHidden(row, !there);
-        for (int c = static_cast<int>(wire_columns().size()); c < table_->columnCount(); ++c)
-            if (table_->item(row, c))
-                table_->item(row, c)->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    }
-}
 
 void WiresSheet::show_plan(const PlanPtr& plan) {
     plan_ = plan;
     const harness::Harness& h = plan->harness;
     lanes_->show_plan(plan);
-    list();
+    table_->refresh();
     const int n = static_cast<int>(h.wires.size()), gaps = static_cast<int>(h.missing.size());
     said_->setText(n == 0
                        ? tr("Nothing is wired yet. What is fitted says what is needed.")
@@ -469,9 +428,7 @@ void WiresSheet::take_csv() {
             all.mid(0, 4).join("\n") +
             (all.size() > 4 ? tr("\n… and %1 more").arg(all.size() - 4) : QString()));
     }
-    if (auto ok =
-            bench_.session.edit(tr("Read wires"), [&](job::Job& job) { job.wires = read.wires; });
-        !ok)
+    if (auto ok = bench_.session.edit(tr("Read wires"), job::take_wires(read.wires)); !ok)
         said_->setText(words(ok.error().text()));
 }
 

@@ -2,8 +2,8 @@
 #pragma once
 
 #include "app/drawing/lanes_drawing.h"
-#include "app/shell/rows_table.h"
 #include "app/stations/station_page.h"
+#include "app/table/table.h"
 
 class QComboBox;
 class QLineEdit;
@@ -48,13 +48,12 @@ public:
     void show_preview(const PlanPtr& plan) override;
 
 private:
-    void list();
     void write(const QString& what, const QString& filter, const QString& name,
                const std::function<Result<void>(const QString& path)>& to);
     QMenu* out_menu();
     void take_csv();
     LanesView* lanes_;
-    RowsTable* table_;
+    Table* table_;
     QLabel* said_;
     QLabel* note_;
     QPushButton* missing_;

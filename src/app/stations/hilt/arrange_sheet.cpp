@@ -133,8 +133,7 @@ void ArrangeSheet::show_found(const JobPtr& job, const hilt::Arranged& found) {
         row->addWidget(take);
         column->addLayout(row);
         connect(take, &QPushButton::clicked, this, [this, a, cell] {
-            (void)bench_.session.edit(tr("Arrange for %1").arg(cell),
-                                      [&](job::Job& now) { now = hilt::arranged(now, a); });
+            bench_.session.change(tr("Arrange for %1").arg(cell), hilt::arrange_so(a));
         });
     }
 }

@@ -13,33 +13,6 @@
 namespace conductus::app {
 namespace {
 
-QTableWidget* reading_table(const QStringList& columns, const Appearance& appearance,
-                            QWidget* parent) {
-    auto* t = new QTableWidget(0, static_cast<int>(columns.size()), parent);
-    t->setHorizontalHeaderLabels(columns);
-    t->verticalHeader()->hide();
-    t->setShowGrid(false);
-    t->setWordWrap(true);
-    t->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    t->setTabKeyNavigation(false);
-    t->setSelectionMode(QAbstractItemView::SingleSelection);
-    t->setSelectionBehavior(QAbstractItemView::SelectRows);
-    t->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-    t->verticalHeader()->setMinimumSectionSize(qRound(appearance.text() * 1.9));
-    t->verticalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
-    return t;
-}
-
-void fill(QTableWidget* t, const std::vector<QStringList>& rows) {
-    t->setRowCount(static_cast<int>(rows.size()));
-    for (int r = 0; r < t->rowCount(); ++r)
-        for (int c = 0; c < t->columnCount(); ++c) {
-            if (!t->item(r, c)) t->setItem(r, c, new QTableWidgetItem);
-            t->item(r, c)->setText(rows[static_cast<std::size_t>(r)].value(c));
-            t->item(r, c)->setTextAlignment(Qt::AlignLeft | Qt::AlignTop);
-        }
-}
-
 QString access_name(const std::string& what) {
     if (what == "data_port") return AssemblySheet::tr("data port");
     if (what == "kill") return AssemblySheet::tr("kill switch");
@@ -58,13 +31,24 @@ AssemblySheet::AssemblySheet(const Bench& bench, QWidget* parent) : StationPage(
     trouble_->setObjectName("assemblyTrouble");
     trouble_->setWordWrap(true);
     left_column->addWidget(trouble_);
-    steps_ = reading_table({{}, tr("step"), tr("why")}, bench.appearance, left);
-    steps_->setObjectName("assemblySteps");
-    steps_->setAccessibleName(tr("Order of assembly"));
-    steps_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
+    const auto step = [this](int row) -> const hilt::Step& {
+        return plan_->study.assembly.steps[static_cast<std::size_t>(row)];
+    };
+    steps_ = new Table(
+        {.object = "assemblySteps",
+         .name = tr("Order of assembly"),
+         .columns = {figures(tr("no."), [](int row) { return QString::number(row + 1); }),
+                     reading(tr("step"), [step](int row) { return words(step(row).text); }),
+                     reading(tr("why"), [step](int row) { return words(step(row).why); })},
+         .rows = {[this] {
+             return plan_ ? static_cast<int>(plan_->study.assembly.steps.size()) : 0;
+         }},
+         .wide = 2,
+         .wrap = true,
+         .least_rows = 10,
+         .empty = tr("Nothing is fitted yet.")},
+        bench.appearance, left);
     steps_->horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);
-    steps_->horizontalHeader()->setSectionResizeMode(2, QHeaderView::Stretch);
-    steps_->setMinimumHeight(qRound(bench.appearance.text() * 20));
     left_column->addWidget(steps_, 1);
     keys_ = label({}, "second", left);
     keys_->setObjectName("assemblyKeys");
@@ -72,12 +56,37 @@ AssemblySheet::AssemblySheet(const Bench& bench, QWidget* parent) : StationPage(
     left_column->addWidget(keys_);
 
     auto [right, right_column] = paper(tr("To reach"), tr("in the finished hilt"), this);
-    access_ = reading_table({tr("what"), tr("steps"), tr("how")}, bench.appearance, right);
-    access_->setObjectName("access");
-    access_->setAccessibleName(tr("What has to come off to reach a thing"));
-    access_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
-    access_->horizontalHeader()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
-    access_->horizontalHeader()->setSectionResizeMode(2, QHeaderView::Stretch);
+    const auto access = [this](int row) -> const hilt::Access& {
+        return plan_->study.assembly.access[static_cast<std::size_t>(row)];
+    };
+    access_ = new Table(
+        {.object = "access",
+         .name = tr("What has to come off to reach a thing"),
+         .columns = {reading(tr("what"),
+                             [access](int row) { return access_name(access(row).what); }),
+                     figures(tr("steps"),
+                             [access](int row) {
+                                 return access(row).possible
+                                            ? QString::number(access(row).steps.size())
+                                            : QString("–");
+                             }),
+                     reading(tr("how"),
+                             [access](int row) {
+                                 QStringList how;
+                                 for (const hilt::Step& s : access(row).steps)
+                                     how << words(s.text);
+                                 return CellText(
+                                     !access(row).possible
+                                         ? tr("not without what is never loosened, or barred")
+                                     : how.isEmpty() ? tr("as it is")
+                                                     : how.join("; "));
+                             })},
+         .rows = {[this] {
+             return plan_ ? static_cast<int>(plan_->study.assembly.access.size()) : 0;
+         }},
+         .wide = 2,
+         .wrap = true},
+        bench.appearance, right);
     right_column->addWidget(access_, 1);
     figures_ = label({}, "", right);
     figures_->setObjectName("hiltFigures");
@@ -90,10 +99,8 @@ AssemblySheet::AssemblySheet(const Bench& bench, QWidget* parent) : StationPage(
     both->setSpacing(10);
     both->addWidget(left, 11);
     both->addWidget(right, 9);
-    connect(steps_, &QTableWidget::currentCellChanged, this, [this](int row) {
-        if (row >= 0 && steps_->item(row, 1))
-            bench_.selection.choose(steps_->item(row, 1)->data(Qt::UserRole).toString());
-    });
+    connect(steps_, &Table::row_chosen, this,
+            [this, step](int row) { bench_.selection.choose(words(step(row).ref)); });
 }
 
 void AssemblySheet::show_plan(const PlanPtr& plan) {
@@ -101,12 +108,9 @@ void AssemblySheet::show_plan(const PlanPtr& plan) {
     const hilt::Assembly& a = study.assembly;
     trouble_->setVisible(!a.possible);
     trouble_->setText(words(a.trouble));
-    std::vector<QStringList> rows;
-    for (const hilt::Step& s : a.steps)
-        rows.push_back({QString::number(rows.size() + 1), words(s.text), words(s.why)});
-    fill(steps_, rows);
-    for (int r = 0; r < steps_->rowCount(); ++r)
-        steps_->item(r, 1)->setData(Qt::UserRole, words(a.steps[static_cast<std::size_t>(r)].ref));
+    plan_ = plan;
+    steps_->refresh();
+    access_->refresh();
     QStringList keys, warnings;
     for (const std::string& k : a.keys)
         keys << words(k);
@@ -115,19 +119,6 @@ void AssemblySheet::show_plan(const PlanPtr& plan) {
     QString below = keys.isEmpty() ? QString() : tr("Keys: %1.").arg(keys.join(", "));
     if (!warnings.isEmpty()) below += " " + tr("Mind: %1.").arg(warnings.join("; "));
     keys_->setText(below.trimmed());
-    rows.clear();
-    for (const hilt::Access& access : a.access) {
-        QStringList how, with;
-        for (const hilt::Step& s : access.steps)
-            how << words(s.text);
-        rows.push_back({access_name(access.what),
-                        access.possible ? QString::number(access.steps.size()) : QString("–"),
-                        !access.possible ? tr("not without what is never loosened, or barred")
-                        : how.isEmpty()  ? tr("as it is")
-                                         : how.join("; ")});
-    }
-    fill(access_, rows);
-
     QStringList lines;
     const auto line = [&](const QString& name, const QString& value) {
         lines << QString("<p style='margin:2px 0'><b>%1</b>&nbsp; %2</p>")

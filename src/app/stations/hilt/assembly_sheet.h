@@ -2,9 +2,9 @@
 #pragma once
 
 #include <QLabel>
-#include <QTableWidget>
 
 #include "app/stations/station_page.h"
+#include "app/table/table.h"
 
 namespace conductus::app {
 
@@ -16,7 +16,8 @@ public:
     void show_plan(const PlanPtr& plan) override;
 
 private:
-    QTableWidget *steps_, *access_;
+    PlanPtr plan_;
+    Table *steps_, *access_;
     QLabel *trouble_, *keys_, *figures_;
 };
 

@@ -2,34 +2,14 @@
 #include "app/stations/hilt/joints_sheet.h"
 
 #include <QHBoxLayout>
-#include <QHeaderView>
 #include <QRegularExpression>
-#include <QScrollBar>
-#include <fmt/format.h>
-#include <fmt/ranges.h>
 
 #include "app/session/words.h"
 #include "app/shell/flow_layout.h"
-#include "app/shell/row_reader.h"
-#include "core/base/parse.h"
-#include "core/job/limits.h"
-#include "core/job/lookup.h"
+#include "core/job/places.h"
 
 namespace conductus::app {
-namespace {
-
-using job::limits::Range;
-
-QString figure(double v) { return QString::number(std::round(v * 1000) / 1000); }
-
-std::string or_numbered(std::string name, const char* stem, std::size_t i) {
-    return name.empty() ? fmt::format("{} {}", stem, i + 1) : name;
-}
-
-} // namespace
-
 JointsSheet::JointsSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
-    using namespace job;
     setObjectName("benchPage");
     auto* left = new QFrame(this);
     left->setObjectName("paper");
@@ -37,102 +17,85 @@ JointsSheet::JointsSheet(const Bench& bench, QWidget* parent) : StationPage(benc
     left_column->setContentsMargins(14, 8, 14, 10);
     left_column->setSpacing(4);
     left_column->addWidget(hilt_row());
-    const QStringList joint_columns{tr("joint"), tr("at"),    tr("kind"),
-                                    tr("hand"),  tr("pitch"), tr("engaged")};
-    joints_ = table(left_column, "joints", tr("Joints"), tr("where sections come apart"),
-                    joint_columns, [joint_columns](Job& job, const RowsTable::Rows& rows) {
-                        return read_rows(rows, joint_columns, job.hilt.joints,
-                                         [](RowReader& r, std::size_t i) {
-                                             Joint j;
-                                             j.name = or_numbered(r.words(), "joint", i);
-                                             j.at = r.length(limits::place_mm);
-                                             j.kind = r.choice(JointKind::thread);
-                                             j.hand = r.choice(Hand::right);
-                                             j.pitch = r.length(limits::pitch_mm);
-                                             j.engaged = r.length(limits::depth_mm);
-                                             return j;
-                                         });
-                    });
-    const QStringList screw_columns{tr("screw"), tr("at"),     tr("angle"), tr("thread"), tr("key"),
-                                    tr("holds"), tr("loosen"), tr("state"), tr("note")};
+    Session& session = bench.session;
+    const auto columns = [&](const std::string& list,
+                             std::initializer_list<std::pair<QString, const char*>> fields) {
+        std::vector<Column> all;
+        for (const auto& [title, key] : fields)
+            all.push_back(field(session, title, list, key));
+        return all;
+    };
+    joints_ =
+        table(left_column, "joints", tr("Joints"), tr("where sections come apart"), "/hilt/joints",
+              columns("/hilt/joints", {{tr("joint"), "name"},
+                                       {tr("at"), "at_mm"},
+                                       {tr("kind"), "kind"},
+                                       {tr("hand"), "hand"},
+                                       {tr("pitch"), "pitch_mm"},
+                                       {tr("engaged"), "engaged_mm"}}),
+              tr("Name a joint: where the pommel comes off, for instance."));
+    auto screws = columns("/hilt/fasteners", {{tr("screw"), "name"},
+                                              {tr("at"), "at_mm"},
+                                              {tr("angle"), "angle_deg"},
+                                              {tr("thread"), "thread"},
+                                              {tr("key"), "key"},
+                                              {tr("holds"), "holds"},
+                                              {tr("loosen"), "loosen"},
+                                              {tr("state"), "state"},
+                                              {tr("note"), "note"}});
+    screws[5].choices = [&session](int) {
+        QStringList all{tr("blade")};
+        for (const job::Part& part : session.job().parts)
+            all << words(part.ref);
+        for (const job::Carrier& carrier : session.job().hilt.carriers)
+            all << words(carrier.ref);
+        for (const job::Joint& joint : session.job().hilt.joints)
+            all << words(joint.name);
+        return all;
+    };
     screws_ = table(left_column, "screws", tr("Screws"),
-                    tr("holds: a part, a carrier, a joint, or blade"), screw_columns,
-                    [screw_columns](Job& job, const RowsTable::Rows& rows) {
-                        return read_rows(rows, screw_columns, job.hilt.fasteners,
-                                         [](RowReader& r, std::size_t i) {
-                                             Fastener f;
-                                             f.name = or_numbered(r.words(), "screw", i);
-                                             f.at = r.length(limits::place_mm);
-                                             f.angle = r.angle();
-                                             f.thread = r.words();
-                                             f.key = r.words();
-                                             f.holds = r.words();
-                                             f.loosen = r.choice(Loosen::may);
-                                             f.state = r.choice(ScrewState::fine);
-                                             f.note = r.words();
-                                             return f;
-                                         });
-                    });
-    const QStringList carrier_columns{tr("carrier"), tr("kind"), tr("wall"), tr("goes in by"),
-                                      tr("carries")};
+                    tr("holds: a part, a carrier, a joint, or blade"), "/hilt/fasteners",
+                    std::move(screws), tr("Name a screw, its place and what it holds."));
+    auto carriers = columns("/hilt/carriers", {{tr("carrier"), "ref"},
+                                               {tr("kind"), "kind"},
+                                               {tr("wall"), "wall_mm"},
+                                               {tr("goes in by"), "goes_in"}});
+    Column carries = reading(tr("carries"), [&session](int row) {
+        QStringList on;
+        const auto& carrier = session.job().hilt.carriers[static_cast<std::size_t>(row)];
+        for (const job::Part& part : session.job().parts)
+            if (part.carrier == carrier.ref) on << words(part.ref);
+        return CellText(on.join(", "));
+    });
+    carries.edit = [](int row, const std::string& typed) {
+        return job::put_on_carrier(static_cast<std::size_t>(row), typed);
+    };
+    carriers.push_back(std::move(carries));
     carriers_ =
         table(left_column, "carriers", tr("Carriers"),
-              tr("none: one chassis carries all but speaker, button, connector"), carrier_columns,
-              [carrier_columns](Job& job, const RowsTable::Rows& rows) -> Result<void> {
-                  std::map<std::string, std::string> on;
-                  auto ok = read_rows(
-                      rows, carrier_columns, job.hilt.carriers, [&](RowReader& r, std::size_t i) {
-                          Carrier c;
-                          c.ref = r.words();
-                          if (c.ref.empty()) c.ref = fmt::format("C{}", i + 1);
-                          c.kind = r.choice(CarrierKind::fixed);
-                          c.wall = r.length(limits::wall_mm, 1.2);
-                          c.goes_in = r.choice(End::both);
-                          for (const QString& ref : words(r.words()).split(
-                                   QRegularExpression("[\\s,;]+"), Qt::SkipEmptyParts))
-                              on[ref.toStdString()] = c.ref;
-                          return c;
-                      });
-                  if (!ok) return ok;
-                  for (const auto& [ref, carrier] : on)
-                      if (!find_ref(job.parts, ref))
-                          return problem(carrier, fmt::format("there is no part {}", ref),
-                                         "Name fitted parts, like B1, K1");
-                  for (Part& p : job.parts) {
-                      const auto it = on.find(p.ref);
-                      p.carrier = it == on.end() ? std::string() : it->second;
-                  }
-                  return {};
-              });
-    const QStringList opening_columns{tr("opening"), tr("use"),   tr("at"),  tr("angle"),
-                                      tr("length"),  tr("width"), tr("part")};
+              tr("none: one chassis carries all but speaker, button, connector"), "/hilt/carriers",
+              std::move(carriers), tr("Type the reference of a carrier, and what rides on it."));
+    auto openings = columns("/hilt/openings", {{tr("opening"), "name"},
+                                               {tr("use"), "use"},
+                                               {tr("at"), "at_mm"},
+                                               {tr("angle"), "angle_deg"},
+                                               {tr("length"), "length_mm"},
+                                               {tr("width"), "width_mm"},
+                                               {tr("part"), "part"}});
+    openings[6].choices = [&session](int) {
+        QStringList all;
+        for (const job::Part& part : session.job().parts)
+            all << words(part.ref);
+        return all;
+    };
     openings_ =
         table(left_column, "openings", tr("Openings"), tr("switch, port, vent, window, slot"),
-              opening_columns, [opening_columns](Job& job, const RowsTable::Rows& rows) {
-                  return read_rows(rows, opening_columns, job.hilt.openings,
-                                   [](RowReader& r, std::size_t i) {
-                                       Opening o;
-                                       o.name = or_numbered(r.words(), "opening", i);
-                                       o.use = r.choice(OpeningUse::vent);
-                                       o.at = r.length(limits::place_mm);
-                                       o.angle = r.angle();
-                                       o.length = r.length(limits::depth_mm, 5);
-                                       o.width = r.length(limits::depth_mm, o.length.value());
-                                       o.part = r.words();
-                                       return o;
-                                   });
-              });
-    const QStringList bore_columns{tr("down to"), tr("bore ø")};
-    bores_ = table(left_column, "socketBores", tr("Blade socket"), tr("from the mouth inward"),
-                   bore_columns, [bore_columns](Job& job, const RowsTable::Rows& rows) {
-                       return read_rows(rows, bore_columns, job.hilt.socket.bores,
-                                        [](RowReader& r, std::size_t) {
-                                            SocketBore b;
-                                            b.depth = r.length(limits::depth_mm);
-                                            b.bore = r.length(limits::diameter_mm, 25.7);
-                                            return b;
-                                        });
-                   });
+              "/hilt/openings", std::move(openings), tr("Name a hole through the wall."));
+    bores_ = table(
+        left_column, "socketBores", tr("Blade socket"), tr("from the mouth inward"),
+        "/hilt/socket/bores",
+        columns("/hilt/socket/bores", {{tr("down to"), "depth_mm"}, {tr("bore ø"), "bore_mm"}}),
+        tr("How deep the socket is, and its bore: a row for every step."));
     left_column->addStretch(1);
 
     auto* row = new QHBoxLayout(this);
@@ -141,8 +104,9 @@ JointsSheet::JointsSheet(const Bench& bench, QWidget* parent) : StationPage(benc
     show_job();
 }
 
-RowsTable* JointsSheet::table(QLayout* column, const QString& object, const QString& title,
-                              const QString& remark, const QStringList& columns, const Read& read) {
+Table* JointsSheet::table(QLayout* column, const QString& object, const QString& title,
+                          const QString& remark, const std::string& list,
+                          std::vector<Column> columns, const QString& empty) {
     auto* head = new QWidget(this);
     head->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
     auto* words = new QHBoxLayout(head);
@@ -151,37 +115,28 @@ RowsTable* JointsSheet::table(QLayout* column, const QString& object, const QStr
     words->addStretch();
     words->addWidget(label(remark, "second", head));
     column->addWidget(head);
-    auto* t = new RowsTable(
-        columns, static_cast<int>(columns.size()), object, title, bench_.appearance,
-        [this, read, title](const RowsTable::Rows& rows) -> Result<void> {
-            // The job is only changed where every row could be read and the whole is right.
-            job::Job trial = bench_.session.job();
-            if (auto ok = read(trial, rows); !ok) return ok;
-            return bench_.session.edit(title, [&](job::Job& job) {
-                job.hilt = trial.hilt;
-                job.parts = trial.parts;
-            });
-        },
-        this);
-    connect(t, &RowsTable::taken, this, &JointsSheet::show_job);
+    const std::string key = list == "/hilt/socket/bores" ? ""
+                            : list == "/hilt/carriers"   ? "ref"
+                                                         : "name";
+    auto* t = new Table({.object = object,
+                         .name = title,
+                         .columns = std::move(columns),
+                         .rows = list_rows(bench_.session, list, key),
+                         .empty = empty,
+                         .session = &bench_.session},
+                        bench_.appearance, this);
     t->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    t->as_high_as_its_rows(8);
     column->addWidget(t);
     column->addWidget(t->refusal());
     return t;
 }
 
-Field* JointsSheet::length_field(const QString& object, const QString& name,
-                                 Millimetre job::Hilt::*member, Range range) {
+Field* JointsSheet::value_field(const QString& object, const QString& name, const std::string& at) {
     auto* field = new Field(
         name,
-        [this, name, member, range](const QString& typed) -> Result<void> {
-            const auto v = parse_length(typed.toStdString());
-            if (!v) return tl::unexpected(v.error());
-            if (!range.holds(v->value()))
-                return problem(
-                    "", "this is out of range",
-                    fmt::format("It lies between {} and {} mm", range.least, range.most));
-            return bench_.session.edit(name, [&](job::Job& job) { job.hilt.*member = *v; });
+        [this, name, at](const QString& typed) {
+            return bench_.session.edit(name, job::write_at(at, typed.toStdString()));
         },
         this);
     field->line()->setObjectName(object);
@@ -196,22 +151,11 @@ QWidget* JointsSheet::hilt_row() {
     opens_ = word_combo<job::End>(holder, "hiltOpens", tr("End of the hilt that stands open"));
     chassis_ = word_combo<job::Chassis>(holder, "hiltChassis", tr("School of the chassis"));
     material_ = word_combo<job::Material>(holder, "hiltMaterial", tr("Material of the hilt"));
-    clearance_ = length_field("hiltClearance", tr("Clearance wanted"), &job::Hilt::clearance,
-                              job::limits::clearance_mm);
-    wall_ = length_field("hiltWall", tr("Wall of the chassis"), &job::Hilt::chassis_wall,
-                         job::limits::wall_mm);
-    nominal_ = new Field(
-        tr("Nominal diameter of the socket"),
-        [this](const QString& typed) -> Result<void> {
-            const auto v = parse_length(typed.toStdString());
-            if (!v) return tl::unexpected(v.error());
-            if (!job::limits::depth_mm.holds(v->value()))
-                return problem("", "this is out of range", "Usual are 7/8 in and 1 in");
-            return bench_.session.edit(tr("Nominal diameter of the socket"),
-                                       [&](job::Job& job) { job.hilt.socket.nominal = *v; });
-        },
-        holder);
-    nominal_->line()->setObjectName("socketNominal");
+    clearance_ = value_field("hiltClearance", tr("Clearance wanted"), "/hilt/clearance_mm");
+    wall_ = value_field("hiltWall", tr("Wall of the chassis"), "/hilt/chassis_wall_mm");
+    nominal_ = value_field("socketNominal", tr("Nominal diameter of the socket"),
+                           "/hilt/socket/nominal_mm");
+    nominal_->setToolTip(tr("Usual are 7/8 in and 1 in"));
     keep_width(nominal_, bench_.appearance, 7);
     for (QComboBox* combo : {opens_, chassis_, material_})
         keep_width(combo, bench_.appearance, 8.5);
@@ -221,17 +165,14 @@ QWidget* JointsSheet::hilt_row() {
     flow->addWidget(grouped(tr("clearance"), clearance_, tr("mm"), holder));
     flow->addWidget(grouped(tr("of"), material_, {}, holder));
     flow->addWidget(grouped(tr("socket, nominal"), nominal_, tr("mm"), holder));
-    const auto on = [this](QComboBox* combo, const QString& label, auto set) {
-        connect(combo, &QComboBox::activated, this, [this, label, set](int i) {
-            (void)bench_.session.edit(label, [&](job::Job& job) { set(job.hilt, i); });
+    const auto on = [this](QComboBox* combo, const QString& label, const char* at) {
+        connect(combo, &QComboBox::activated, this, [this, combo, label, at] {
+            bench_.session.change(label, job::write_at(at, combo->currentText().toStdString()));
         });
     };
-    on(opens_, tr("End that opens"),
-       [](job::Hilt& h, int i) { h.opens = static_cast<job::End>(i); });
-    on(chassis_, tr("School of the chassis"),
-       [](job::Hilt& h, int i) { h.chassis = static_cast<job::Chassis>(i); });
-    on(material_, tr("Material of the hilt"),
-       [](job::Hilt& h, int i) { h.material = static_cast<job::Material>(i); });
+    on(opens_, tr("End that opens"), "/hilt/opens");
+    on(chassis_, tr("School of the chassis"), "/hilt/chassis");
+    on(material_, tr("Material of the hilt"), "/hilt/material");
     return holder;
 }
 
@@ -241,48 +182,13 @@ void JointsSheet::show_job() {
     opens_->setCurrentIndex(static_cast<int>(h.opens));
     chassis_->setCurrentIndex(static_cast<int>(h.chassis));
     material_->setCurrentIndex(static_cast<int>(h.material));
-    clearance_->show_value(figure(h.clearance.value()));
-    wall_->show_value(figure(h.chassis_wall.value()));
-    nominal_->show_value(h.socket.nominal > Millimetre(0) ? figure(h.socket.nominal.value())
+    const auto typed = [&](const char* at) { return words(job::typed_at(job, at).value_or("")); };
+    clearance_->show_value(typed("/hilt/clearance_mm"));
+    wall_->show_value(typed("/hilt/chassis_wall_mm"));
+    nominal_->show_value(h.socket.nominal > Millimetre(0) ? typed("/hilt/socket/nominal_mm")
                                                           : QString());
-    const auto show = [this](RowsTable* table, const RowsTable::Rows& rows) {
-        table->show_rows(rows);
-        int height = table->horizontalHeader()->sizeHint().height() + 6 +
-                     table->horizontalScrollBar()->sizeHint().height();
-        for (int i = 0; i < std::min(table->rowCount(), 8); ++i)
-            height += table->rowHeight(i);
-        table->setFixedHeight(height);
-    };
-    RowsTable::Rows rows;
-    for (const auto& j : h.joints)
-        rows.push_back({words(j.name), figure(j.at.value()), said(j.kind), said(j.hand),
-                        figure(j.pitch.value()), figure(j.engaged.value())});
-    show(joints_, rows);
-    rows.clear();
-    for (const auto& f : h.fasteners)
-        rows.push_back({words(f.name), figure(f.at.value()), figure(f.angle.value()) + QChar(0xb0),
-                        words(f.thread), words(f.key), words(f.holds), said(f.loosen),
-                        said(f.state), words(f.note)});
-    show(screws_, rows);
-    rows.clear();
-    for (const auto& c : h.carriers) {
-        QStringList on;
-        for (const auto& p : job.parts)
-            if (p.carrier == c.ref) on << words(p.ref);
-        rows.push_back(
-            {words(c.ref), said(c.kind), figure(c.wall.value()), said(c.goes_in), on.join(", ")});
-    }
-    show(carriers_, rows);
-    rows.clear();
-    for (const auto& o : h.openings)
-        rows.push_back({words(o.name), said(o.use), figure(o.at.value()),
-                        figure(o.angle.value()) + QChar(0xb0), figure(o.length.value()),
-                        figure(o.width.value()), words(o.part)});
-    show(openings_, rows);
-    rows.clear();
-    for (const auto& b : h.socket.bores)
-        rows.push_back({figure(b.depth.value()), figure(b.bore.value())});
-    show(bores_, rows);
+    for (Table* table : {joints_, screws_, carriers_, openings_, bores_})
+        table->refresh();
 }
 
 } // namespace conductus::app

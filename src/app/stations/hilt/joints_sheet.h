@@ -2,9 +2,8 @@
 #pragma once
 
 #include "app/shell/fields.h"
-#include "app/shell/rows_table.h"
 #include "app/stations/station_page.h"
-#include "core/job/limits.h"
+#include "app/table/table.h"
 
 namespace conductus::app {
 
@@ -16,16 +15,15 @@ public:
     void show_job() override;
 
 private:
-    using Read = std::function<Result<void>(job::Job&, const RowsTable::Rows&)>;
-    /// A titled table whose rows are read into the job whole; what can not be read stays as typed,
-    /// with the reason under the table.
-    RowsTable* table(QLayout* column, const QString& object, const QString& title,
-                     const QString& remark, const QStringList& columns, const Read& read);
-    Field* length_field(const QString& object, const QString& name, Millimetre job::Hilt::*member,
-                        job::limits::Range range);
+    /// A titled table over a list of the hilt, its refusals under it.
+    Table* table(QLayout* column, const QString& object, const QString& title,
+                 const QString& remark, const std::string& list, std::vector<Column> columns,
+                 const QString& empty);
+    /// A field over one value of the hilt, "/hilt/clearance_mm".
+    Field* value_field(const QString& object, const QString& name, const std::string& at);
     QWidget* hilt_row();
 
-    RowsTable *joints_, *screws_, *openings_, *bores_, *carriers_;
+    Table *joints_, *screws_, *openings_, *bores_, *carriers_;
     QComboBox *opens_, *chassis_, *material_;
     Field *clearance_, *wall_, *nominal_;
 };

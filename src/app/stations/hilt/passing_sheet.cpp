@@ -54,19 +54,19 @@ PassingSheet::PassingSheet(const Bench& bench, QWidget* parent) : StationPage(be
     list_->setWordWrap(true);
     left_column->addWidget(list_);
     left_column->addSpacing(8);
-    auto* row = new QHBoxLayout;
-    row->addWidget(label(tr("slide"), "second", left));
+    auto* slide_row = new QHBoxLayout;
+    slide_row->addWidget(label(tr("slide"), "second", left));
     carrier_ = new QComboBox(left);
     carrier_->setObjectName("slideCarrier");
     carrier_->setAccessibleName(tr("What is slid"));
-    row->addWidget(carrier_);
+    slide_row->addWidget(carrier_);
     way_ = new QSlider(Qt::Horizontal, left);
     way_->setObjectName("slideWay");
     way_->setAccessibleName(tr("How far it is in"));
     way_->setRange(0, 1);
     way_->setValue(1); // in its place
-    row->addWidget(way_, 1);
-    left_column->addLayout(row);
+    slide_row->addWidget(way_, 1);
+    left_column->addLayout(slide_row);
     words_ = label({}, "second", left);
     words_->setObjectName("slideWords");
     words_->setWordWrap(true);
@@ -77,12 +77,26 @@ PassingSheet::PassingSheet(const Bench& bench, QWidget* parent) : StationPage(be
     head->addStretch();
     head->addWidget(label(tr("mm from the pommel, up, to the side; degrees"), "second", left));
     left_column->addLayout(head);
-    places_ = new RowsTable(
-        {tr("part"), tr("starts at"), tr("up"), tr("side"), tr("turn")}, 5, "places",
-        tr("Where each part lies"), bench.appearance,
-        [this](const RowsTable::Rows& rows) { return place(rows); }, left);
-    connect(places_, &RowsTable::taken, this, &PassingSheet::show_job);
-    places_->setMinimumHeight(qRound(bench.appearance.text() * 13));
+    Session& session = bench.session;
+    Column ref = field(session, tr("part"), "/parts", "ref");
+    ref.edit = {}; // its place is typed here, not its name
+    TableRows fitted = list_rows(session, "/parts", "ref");
+    fitted.add = {};
+    fitted.take_out = {};
+    places_ = new Table({.object = "places",
+                         .name = tr("Where each part lies"),
+                         .what = tr("Place"),
+                         .columns = {ref, field(session, tr("starts at"), "/parts", "at_mm"),
+                                     field(session, tr("up"), "/parts", "off_axis_mm"),
+                                     field(session, tr("side"), "/parts", "side_mm"),
+                                     field(session, tr("turn"), "/parts", "turn_deg")},
+                         .rows = std::move(fitted),
+                         .least_rows = 6,
+                         .empty = tr("Nothing is fitted yet."),
+                         .session = &session},
+                        bench.appearance, left);
+    connect(places_, &Table::row_chosen, this,
+            [this](int row) { bench_.selection.choose(places_->rows().row_name(row)); });
     left_column->addWidget(places_, 1);
     left_column->addWidget(places_->refusal());
 
@@ -127,49 +141,7 @@ PassingSheet::PassingSheet(const Bench& bench, QWidget* parent) : StationPage(be
     show_job();
 }
 
-void PassingSheet::show_job() {
-    const auto number = [](double v) { return QString::number(std::round(v * 1000) / 1000); };
-    RowsTable::Rows rows;
-    for (const job::Part& p : bench_.session.job().parts)
-        rows.push_back({words(p.ref), number(p.at.value()), number(p.off_axis.value()),
-                        number(p.side.value()), number(p.turn.value())});
-    places_->show_rows(rows);
-}
-
-Result<void> PassingSheet::place(const RowsTable::Rows& rows) {
-    job::Job trial = bench_.session.job();
-    for (const QStringList& row : rows) {
-        const std::string ref = row.value(0).toStdString();
-        job::Part* part = job::find_ref(trial.parts, ref);
-        if (!part) return problem(ref, "there is no such part", "Its place is typed, not its name");
-        Problem bad;
-        const auto read = [&](int column, job::limits::Range range, const char* unit) {
-            QString cell = row.value(column).trimmed();
-            cell.remove(QChar(0xb0));
-            if (cell.isEmpty()) return 0.0;
-            const auto v =
-                *unit
-                    ? parse_length(cell.toStdString()).map([](Millimetre mm) { return mm.value(); })
-                    : parse_number(cell.toStdString());
-            if (v && range.holds(*v)) return *v;
-            bad = v ? Problem{"", "this is out of range",
-                              QString("It lies between %1 and %2")
-                                  .arg(range.least)
-                                  .arg(range.most)
-                                  .toStdString()}
-                    : v.error();
-            bad.where = ref + ", " + places_->horizontalHeaderItem(column)->text().toStdString();
-            return 0.0;
-        };
-        part->at = Millimetre(read(1, job::limits::place_mm, "mm"));
-        part->off_axis = Millimetre(read(2, job::limits::off_axis_mm, "mm"));
-        part->side = Millimetre(read(3, job::limits::off_axis_mm, "mm"));
-        part->turn = Degree(read(4, job::limits::angle_deg, ""));
-        if (!bad.what.empty()) return tl::unexpected(bad);
-    }
-    return bench_.session.edit(tr("Place the parts"),
-                               [&](job::Job& job) { job.parts = trial.parts; });
-}
+void PassingSheet::show_job() { places_->refresh(); }
 
 const hilt::Passing* PassingSheet::chosen() const {
     if (!plan_) return nullptr;

@@ -6,8 +6,8 @@
 #include <QSlider>
 
 #include "app/shell/fields.h"
-#include "app/shell/rows_table.h"
 #include "app/stations/station_page.h"
+#include "app/table/table.h"
 
 namespace conductus::app {
 
@@ -39,14 +39,12 @@ protected:
     void hideEvent(QHideEvent*) override;
 
 private:
-    /// Reads the places of all parts; what can not be read stays as typed.
-    Result<void> place(const RowsTable::Rows& rows);
     void slide();
     void slice();
     [[nodiscard]] const hilt::Passing* chosen() const;
     PlanPtr plan_;
     QLabel *list_, *words_;
-    RowsTable* places_;
+    Table* places_;
     QComboBox* carrier_;
     QSlider *way_, *at_;
     Field* at_field_;

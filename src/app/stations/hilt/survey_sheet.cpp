@@ -6,21 +6,41 @@
 
 #include "app/shell/fields.h"
 #include "app/stations/hilt/fit_list.h"
-#include "app/stations/hilt/parts_table.h"
-#include "app/stations/hilt/survey_table.h"
+#include "app/stations/hilt/survey_columns.h"
+#include "core/job/places.h"
 
 namespace conductus::app {
 
 SurveySheet::SurveySheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
-    auto* refusal = label({}, "refused");
-    refusal->setObjectName("surveyRefusal");
-    survey_ = new SurveyTable(bench, refusal, this);
-    parts_ = new PartsTable(bench, this);
+    Session& session = bench.session;
+    survey_ = new Table(
+        {.object = "survey",
+         .name = tr("Survey: caliper readings"),
+         .what = tr("Survey"),
+         .columns = survey_columns(session),
+         .rows = list_rows(session, "/hilt/sections", "name"),
+         .least_rows = 5,
+         .empty = tr("Type the name of the section at the pommel, then Tab from reading to "
+                     "reading. Tab after the last one begins the next section."),
+         .session = &session},
+        bench.appearance, this);
+    TableRows fitted = list_rows(session, "/parts", "ref");
+    fitted.add = {};
+    parts_ = new Table({.object = "parts",
+                        .name = tr("Parts in the hilt"),
+                        .what = tr("Part"),
+                        .columns = part_columns(session, plan_),
+                        .rows = std::move(fitted),
+                        .wide = 1,
+                        .least_rows = 7,
+                        .empty = tr("Nothing is fitted yet."),
+                        .session = &session},
+                       bench.appearance, this);
     cells_ = new FitList(bench.appearance, this);
 
     auto [left, left_column] = paper(tr("Survey"), tr("caliper readings, mm or in"), this);
     left_column->addWidget(survey_, 11);
-    left_column->addWidget(refusal);
+    left_column->addWidget(survey_->refusal());
     auto* add = new QPushButton(tr("Add a section"), left);
     add->setObjectName("addSection");
     auto* remove = new QPushButton(tr("Remove it"), left);
@@ -30,18 +50,26 @@ SurveySheet::SurveySheet(const Bench& bench, QWidget* parent) : StationPage(benc
     buttons->addWidget(remove);
     buttons->addStretch();
     left_column->addLayout(buttons);
-    connect(add, &QPushButton::clicked, survey_, &SurveyTable::add_row);
-    connect(remove, &QPushButton::clicked, survey_, &SurveyTable::remove_row);
+    connect(add, &QPushButton::clicked, this, [this] {
+        bench_.session.change(tr("Add a section"), job::add_at("/hilt/sections"));
+        survey_->choose(survey_->rows().source_count() - 1);
+        survey_->setFocus();
+    });
+    connect(remove, &QPushButton::clicked, this, [this] {
+        if (const int row = survey_->chosen(); row >= 0)
+            survey_->rows().take_out({survey_->rows().shown_row(row)});
+    });
     left_column->addSpacing(4);
     left_column->addWidget(label(tr("Parts in the hilt"), "title", left));
     left_column->addWidget(parts_, 14);
+    left_column->addWidget(parts_->refusal());
     usual_ = new QPushButton(tr("Fit the usual parts, wired the usual way"), left);
     usual_->setObjectName("fitUsual");
     usual_->setToolTip(tr("Cell, kill, board, speaker, button, connector, one blade: to be changed "
                           "to what this job has"));
     left_column->addWidget(usual_);
     connect(usual_, &QPushButton::clicked, this, [this] {
-        (void)bench_.session.edit(tr("Fit the usual parts"), job::fit_usual_parts);
+        bench_.session.change(tr("Fit the usual parts"), job::fit_usual_parts);
         parts_->setFocus(Qt::OtherFocusReason);
     });
 
@@ -55,8 +83,8 @@ SurveySheet::SurveySheet(const Bench& bench, QWidget* parent) : StationPage(benc
     row_->setSpacing(10);
     row_->addWidget(left, 11);
     row_->addWidget(right, 9);
-    survey_->setMinimumHeight(qRound(bench.appearance.text() * 11.6));
-    parts_->setMinimumHeight(qRound(bench.appearance.text() * 15));
+    connect(parts_, &Table::row_chosen, this,
+            [this](int row) { bench_.selection.choose(parts_->rows().row_name(row)); });
     show_job();
 }
 
@@ -68,14 +96,15 @@ void SurveySheet::resizeEvent(QResizeEvent* event) {
 }
 
 void SurveySheet::show_job() {
-    survey_->show_sections();
-    parts_->show_parts();
+    survey_->refresh();
+    parts_->refresh();
     const job::Job& job = bench_.session.job();
     usual_->setVisible(job.parts.empty() && job.blades.empty() && job.wires.empty());
 }
 
 void SurveySheet::show_plan(const PlanPtr& plan) {
-    parts_->show_plan(plan);
+    plan_ = plan;
+    parts_->refresh();
     cells_->show_plan(plan);
 }
 

@@ -4,13 +4,12 @@
 #include <QBoxLayout>
 
 #include "app/stations/station_page.h"
+#include "app/table/table.h"
 
 class QPushButton;
 
 namespace conductus::app {
 
-class SurveyTable;
-class PartsTable;
 class FitList;
 
 /// Survey, parts and what goes in.
@@ -26,8 +25,8 @@ protected:
 
 private:
     QBoxLayout* row_;
-    SurveyTable* survey_;
-    PartsTable* parts_;
+    PlanPtr plan_;
+    Table *survey_, *parts_;
     FitList* cells_;
     QPushButton* usual_;
 };

@@ -10,14 +10,13 @@
 
 #include "app/session/words.h"
 #include "app/shell/fields.h"
-#include "app/shell/reading_table.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
 
 namespace conductus::app {
 namespace {
 
-enum Column {
+enum CurrentsColumn {
     part_column,
     place_column,
     share_column,
@@ -71,9 +70,63 @@ CurrentsSheet::CurrentsSheet(const Bench& bench, QWidget* parent) : StationPage(
     which_->setAccessibleName(tr("Look or effect whose currents are shown"));
     keep_least_width(which_, bench.appearance, 16);
     head->addWidget(which_);
-    table_ = reading_table({tr("part"), tr("where"), tr("of its rating"), tr("mean"), tr("peak"),
-                            tr("rated"), tr("in")},
-                           share_column, "currents", tr("Currents"), bench.appearance, this);
+    const auto row_of = [this](int row) { return rows_[static_cast<std::size_t>(row)]; };
+    const auto over = [row_of](int row) {
+        const auto& rated = row_of(row).carried->place.rated;
+        return rated && row_of(row).carried->peak > *rated;
+    };
+    const auto ink = [over](int row) { return over(row) ? CellInk::stop : CellInk::ink; };
+    Column share = reading(tr("of its rating"), [row_of](int row) {
+        const plan::Carried& c = *row_of(row).carried;
+        CellText cell;
+        if (!c.place.rated || !(*c.place.rated > Ampere(0))) return cell;
+        cell.value = c.peak / *c.place.rated;
+        cell.tip = tr("%1 % of its rating").arg(qRound(cell.value.toDouble() * 100));
+        return cell;
+    });
+    share.sort_by = [show = share.show](int row) { return show(row).value.toDouble(); };
+    const auto amps = [&](const QString& title, auto value, bool inked) {
+        Column c = figures(title, [=](int row) {
+            return CellText(words(text(value(*row_of(row).carried))),
+                            inked ? ink(row) : CellInk::ink);
+        });
+        c.sort_by = [=](int row) { return value(*row_of(row).carried).value(); };
+        return c;
+    };
+    table_ = new Table(
+        {.object = "currents",
+         .name = tr("Currents"),
+         .columns = {reading(tr("part"),
+                             [row_of](int row) { return words(row_of(row).carried->place.ref); }),
+                     reading(tr("where"),
+                             [row_of](int row) {
+                                 const plan::CarryingPlace& p = row_of(row).carried->place;
+                                 return p.label == p.ref ? QString() : words(p.label);
+                             }),
+                     share,
+                     amps(
+                         tr("mean"), [](const plan::Carried& c) { return c.mean; }, false),
+                     amps(
+                         tr("peak"), [](const plan::Carried& c) { return c.peak; }, true),
+                     figures(tr("rated"),
+                             [=](int row) {
+                                 const auto& rated = row_of(row).carried->place.rated;
+                                 if (!rated) return CellText(QString(QChar(0x2013)));
+                                 const QString said = words(text(*rated));
+                                 return CellText(over(row) ? tr("over %1").arg(said) : said,
+                                                 ink(row));
+                             }),
+                     reading(
+                         tr("in"),
+                         [=](int row) { return CellText(words(row_of(row).in->name), ink(row)); })},
+         .rows = {[this] { return static_cast<int>(rows_.size()); },
+                  [row_of](int row) {
+                      const plan::CarryingPlace& p = row_of(row).carried->place;
+                      return words(p.ref) + " " + words(p.label);
+                  }},
+         .wide = share_column,
+         .sortable = true},
+        bench.appearance, this);
     table_->setItemDelegateForColumn(share_column, new ShareBar(bench.appearance, table_));
     none_ = label(tr("Nothing is solved yet: see the findings."), "second", this);
     auto* column = new QVBoxLayout(this);
@@ -83,9 +136,8 @@ CurrentsSheet::CurrentsSheet(const Bench& bench, QWidget* parent) : StationPage(
     column->addWidget(none_);
     column->addWidget(table_, 1);
     connect(which_, &QComboBox::activated, this, [this] { show_rows(); });
-    connect(table_, &QTableWidget::currentCellChanged, this, [this](int row, int, int was, int) {
-        if (row >= 0 && row != was && table_->item(row, part_column))
-            bench_.selection.choose(table_->item(row, part_column)->text());
+    connect(table_, &Table::row_chosen, this, [this, row_of](int row) {
+        bench_.selection.choose(words(row_of(row).carried->place.ref));
     });
 }
 
@@ -112,33 +164,9 @@ std::vector<CurrentsSheet::Row> CurrentsSheet::rows() const {
 }
 
 void CurrentsSheet::show_rows() {
-    const QSignalBlocker quiet(table_);
-    const auto all = rows();
-    const Inks& inks = bench_.appearance.inks();
-    table_->setRowCount(static_cast<int>(all.size()));
-    for (int r = 0; r < table_->rowCount(); ++r) {
-        const auto& [carried, in] = all[static_cast<std::size_t>(r)];
-        const plan::CarryingPlace& place = carried->place;
-        const bool itself = place.label == place.ref;
-        const bool over = place.rated && carried->peak > *place.rated;
-        const QString cells[] = {words(place.ref),
-                                 itself ? QString() : words(place.label),
-                                 {},
-                                 words(text(carried->mean)),
-                                 words(text(carried->peak)),
-                                 !place.rated ? QString(QChar(0x2013))
-                                 : over       ? tr("over %1").arg(words(text(*place.rated)))
-                                              : words(text(*place.rated)),
-                                 words(in->name)};
-        for (int c = 0; c < table_->columnCount(); ++c)
-            set_cell(table_, r, c, cells[c])
-                ->setForeground(over && c >= peak_column ? inks.stop : inks.ink);
-        table_->item(r, share_column)
-            ->setData(Qt::UserRole, place.rated && *place.rated > Ampere(0)
-                                        ? QVariant(carried->peak / *place.rated)
-                                        : QVariant());
-    }
-    none_->setVisible(all.empty());
+    rows_ = rows();
+    table_->refresh();
+    none_->setVisible(rows_.empty());
 }
 
 void CurrentsSheet::show_plan(const PlanPtr& plan) {

@@ -1,9 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <QTableWidget>
-
 #include "app/stations/station_page.h"
+#include "app/table/table.h"
 
 class QComboBox;
 class QLabel;
@@ -26,9 +25,10 @@ private:
     [[nodiscard]] std::vector<Row> rows() const;
     void show_rows();
     QComboBox* which_;
-    QTableWidget* table_;
+    Table* table_;
     QLabel* none_;
     PlanPtr plan_;
+    std::vector<Row> rows_; ///< as they are listed
 };
 
 } // namespace conductus::app

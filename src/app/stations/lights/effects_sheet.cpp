@@ -4,7 +4,6 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QHBoxLayout>
-#include <QHeaderView>
 #include <QLabel>
 #include <QMouseEvent>
 #include <QPainter>
@@ -19,36 +18,11 @@
 #include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/picture_menu.h"
-#include "app/shell/row_reader.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
 
 namespace conductus::app {
 namespace {
-
-QString percent(double share) { return QString::number(qRound(share * 100)); }
-
-/// Effects as rows of a table.
-Result<void> read_effects(const RowsTable::Rows& rows, const QStringList& columns,
-                          std::vector<job::Effect>& effects) {
-    return read_rows(rows, columns, effects, [](RowReader& r, std::size_t i) {
-        job::Effect e;
-        e.name = r.words();
-        if (e.name.empty()) e.name = fmt::format("effect {}", i + 1);
-        e.kind = r.choice(job::EffectKind::flash);
-        e.from = r.share(0);
-        e.to = r.share(1);
-        e.lasts = Second(r.number(job::limits::seconds, "s", 0.2));
-        e.cap = r.share(1);
-        // Nothing said of colour: white.
-        const double usual = r.rest_is_empty() ? 1 : 0;
-        e.colour.red = r.share(usual);
-        e.colour.green = r.share(usual);
-        e.colour.blue = r.share(usual);
-        e.colour.white = r.share(0);
-        return e;
-    });
-}
 
 /// A round step that divides `most` into three to six.
 double step_for(double most) {
@@ -195,44 +169,59 @@ EffectsSheet::EffectsSheet(const Bench& bench, QWidget* parent) : StationPage(be
     view_ = new FilmView(bench, sheet);
     clock_ = new QTimer(this);
     clock_->setInterval(16);
-    auto* row = new QHBoxLayout;
-    row->setSpacing(10);
-    row->addWidget(which_);
-    row->addWidget(play_);
-    row->addWidget(slow_);
-    row->addWidget(time_, 1);
-    column->addLayout(row);
+    auto* top = new QHBoxLayout;
+    top->setSpacing(10);
+    top->addWidget(which_);
+    top->addWidget(play_);
+    top->addWidget(slow_);
+    top->addWidget(time_, 1);
+    column->addLayout(top);
     column->addWidget(view_, 1);
     column->addWidget(said_);
     auto [below, below_column] =
         paper(tr("Effects"), tr("along the blade foot 0 to tip 100; all shares in %"), this);
-    const QStringList columns{tr("effect"),   tr("kind"),  tr("from"), tr("to"),
-                              tr("lasts, s"), tr("cap"),   tr("red"),  tr("green"),
-                              tr("blue"),     tr("white"), tr("mean"), tr("peak")};
-    effects_ = new RowsTable(
-        columns, 10, "effects", tr("Effects"), bench.appearance,
-        [this, columns](const RowsTable::Rows& rows) -> Result<void> {
-            std::vector<job::Effect> effects;
-            if (auto ok = read_effects(rows, columns, effects); !ok) return ok;
-            return bench_.session.edit(tr("Effects"),
-                                       [&](job::Job& job) { job.effects = effects; });
-        },
-        below);
-    connect(effects_, &RowsTable::taken, this, &EffectsSheet::show_job);
-    effects_->horizontalHeader()->setMinimumSectionSize(qRound(bench.appearance.text() * 3));
-    effects_->horizontalHeader()->setSectionResizeMode(9, QHeaderView::ResizeToContents);
-    effects_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+    Session& session = bench.session;
+    const std::string list = "/effects";
+    const auto solved = [this](int row) {
+        const auto& effect = bench_.session.job().effects[static_cast<std::size_t>(row)];
+        return plan_ ? job::find_name(plan_->effects, effect.name) : nullptr;
+    };
+    const auto share = [&](const QString& title, const char* key) {
+        Column c = field(session, title, list, key, "%");
+        c.unit.clear(); // said once, above
+        return c;
+    };
+    Column mean = figures(tr("mean"), [solved](int row) {
+        return solved(row) ? words(text(solved(row)->mean)) : QString();
+    });
+    Column peak = figures(tr("peak"), [solved](int row) {
+        return solved(row) ? words(text(solved(row)->peak)) : QString();
+    });
+    effects_ = new Table(
+        {.object = "effects",
+         .name = tr("Effects"),
+         .what = tr("Effect"),
+         .columns = {field(session, tr("effect"), list, "name"),
+                     field(session, tr("kind"), list, "kind"), share(tr("from"), "from"),
+                     share(tr("to"), "to"), field(session, tr("lasts, s"), list, "lasts_s"),
+                     share(tr("cap"), "cap"), share(tr("red"), "colour/red"),
+                     share(tr("green"), "colour/green"), share(tr("blue"), "colour/blue"),
+                     share(tr("white"), "colour/white"), mean, peak},
+         .rows = list_rows(session, list, "name"),
+         .wide = 0,
+         .dense = true,
+         .empty = tr("Name an effect: a clash flash, a blast mark, a lock-up."),
+         .session = &session},
+        bench.appearance, below);
     effects_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     // A row chosen is the one that plays.
-    connect(effects_, &QTableWidget::currentCellChanged, this,
-            [this](int chosen, int, int was, int) {
-                const auto& all = bench_.session.job().effects;
-                if (chosen < 0 || chosen == was || chosen >= static_cast<int>(all.size())) return;
-                const int i = which_->findText(words(all[static_cast<std::size_t>(chosen)].name));
-                if (i < 0 || i == which_->currentIndex()) return;
-                which_->setCurrentIndex(i);
-                film();
-            });
+    connect(effects_, &Table::row_chosen, this, [this](int chosen) {
+        const auto& all = bench_.session.job().effects;
+        const int i = which_->findText(words(all[static_cast<std::size_t>(chosen)].name));
+        if (i < 0 || i == which_->currentIndex()) return;
+        which_->setCurrentIndex(i);
+        film();
+    });
     below_column->addWidget(effects_, 1);
     below_column->addWidget(effects_->refusal());
     auto* all = new QVBoxLayout(this);
@@ -273,25 +262,7 @@ void EffectsSheet::play(bool on) {
     on ? clock_->start() : clock_->stop();
 }
 
-void EffectsSheet::show_job() {
-    RowsTable::Rows rows;
-    for (const job::Effect& e : bench_.session.job().effects) {
-        QStringList row{words(e.name),
-                        said(e.kind),
-                        percent(e.from),
-                        percent(e.to),
-                        QString::number(e.lasts.value()),
-                        percent(e.cap),
-                        percent(e.colour.red),
-                        percent(e.colour.green),
-                        percent(e.colour.blue),
-                        percent(e.colour.white)};
-        const plan::LookPlan* solved = plan_ ? job::find_name(plan_->effects, e.name) : nullptr;
-        if (solved) row << words(text(solved->mean)) << words(text(solved->peak));
-        rows.push_back(row);
-    }
-    effects_->show_rows(rows);
-}
+void EffectsSheet::show_job() { effects_->refresh(); }
 
 void EffectsSheet::show_plan(const PlanPtr& plan) {
     plan_ = plan;

@@ -7,6 +7,7 @@
 #include "app/drawing/blade_drawing.h"
 #include "app/session/newest.h"
 #include "app/stations/station_page.h"
+#include "app/table/table.h"
 #include "core/plan/film.h"
 
 class QCheckBox;
@@ -64,7 +65,7 @@ private:
     QSlider* time_;
     QLabel* said_;
     FilmView* view_;
-    RowsTable* effects_;
+    Table* effects_;
     QTimer* clock_;
     PlanPtr plan_;
     FilmPtr film_;

@@ -1,12 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <QTableWidget>
 #include <vector>
 
 #include "app/drawing/chains_drawing.h"
-#include "app/shell/rows_table.h"
 #include "app/stations/station_page.h"
+#include "app/table/table.h"
 
 class QLabel;
 
@@ -41,12 +40,8 @@ public:
     void show_plan(const PlanPtr& plan) override;
 
 private:
-    void program(int row, const QString& text);
-    Result<void> read_stretches(const RowsTable::Rows& rows, const QStringList& columns,
-                                std::vector<job::Stretch>& stretches) const;
     ChainsView* chains_;
-    QTableWidget *lines_, *hops_;
-    RowsTable* stretches_;
+    Table *lines_, *hops_, *stretches_;
     QLabel* none_;
     PlanPtr plan_;
 };

@@ -10,7 +10,6 @@
 #include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
-#include "app/shell/reading_table.h"
 #include "core/base/format.h"
 #include "core/base/parse.h"
 #include "core/circuit/feeds.h"
@@ -54,9 +53,59 @@ LoadsSheet::LoadsSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
         label(tr("each in the look or effect where it draws most, full cell"), "second", this);
     remark->setMinimumWidth(10);
     head->addWidget(remark, 1);
-    table_ = reading_table({tr("load"), tr("what it is"), tr("pixels"), tr("line"), tr("pads"),
-                            tr("most"), tr("at its pads"), tr("held on")},
-                           1, "loads", tr("Loads"), bench.appearance, this);
+    const auto load = [this](int row) -> const plan::Load& {
+        return plan_->lights.loads[static_cast<std::size_t>(row)];
+    };
+    const QString dash(QChar(0x2013));
+    Column most = reading(tr("most"), [load](int row) {
+        const plan::Load& l = load(row);
+        return l.most > Ampere(0) ? tr("%1, %2").arg(words(text(l.most)), words(l.in))
+                                  : tr("nothing");
+    });
+    most.sort_by = [load](int row) { return load(row).most.value(); };
+    table_ = new Table(
+        {.object = "loads",
+         .name = tr("Loads"),
+         .columns = {reading(tr("load"),
+                             [load](int row) {
+                                 const plan::Load& l = load(row);
+                                 return l.owner.empty()
+                                            ? words(l.ref)
+                                            : tr("%1 in %2").arg(words(l.ref), words(l.owner));
+                             }),
+                     reading(tr("what it is"), [load](int row) { return words(load(row).what); }),
+                     figures(tr("pixels"),
+                             [=](int row) {
+                                 const int n = load(row).pixels;
+                                 return n > 0 ? QString::number(n) : dash;
+                             }),
+                     reading(tr("line"),
+                             [=](int row) {
+                                 return load(row).line.empty() ? dash : words(load(row).line);
+                             }),
+                     reading(tr("pads"),
+                             [=](int row) {
+                                 const std::string& pads = load(row).pads;
+                                 return pads == "always" ? tr("always lit")
+                                        : pads.empty()   ? dash
+                                                         : words(pads);
+                             }),
+                     most,
+                     figures(tr("at its pads"),
+                             [load](int row) {
+                                 const plan::Load& l = load(row);
+                                 return l.most > Ampere(0) ? words(text(l.across)) : QString();
+                             }),
+                     figures(tr("held on"),
+                             [load](int row) {
+                                 const auto& hottest = load(row).hottest;
+                                 return hottest ? words(text(*hottest)) : QString();
+                             })},
+         .rows = {[this] { return plan_ ? static_cast<int>(plan_->lights.loads.size()) : 0; },
+                  [load](int row) { return words(load(row).ref); }},
+         .wide = 1,
+         .sortable = true},
+        bench.appearance, this);
     none_ =
         label(tr("Nothing lights up yet. Start with the usual parts on the Hilt station, or add "
                  "an accent below."),
@@ -75,9 +124,8 @@ LoadsSheet::LoadsSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     column->addWidget(said_);
     make_editor(column);
 
-    connect(table_, &QTableWidget::currentCellChanged, this, [this](int row, int, int was, int) {
-        if (row == was || row < 0) return;
-        if (const plan::Load* load = chosen()) bench_.selection.choose(words(load->ref));
+    connect(table_, &Table::row_chosen, this, [this, load](int row) {
+        bench_.selection.choose(words(load(row).ref));
         show_chosen();
     });
 }
@@ -147,7 +195,7 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
         {tr("foot"), tr("foot and tip"), tr("foot and middle"), tr("foot, middle and tip")});
     connect(feed_, &QComboBox::activated, this, [this](int i) {
         if (const plan::Load* load = chosen())
-            (void)bench_.session.edit(
+            bench_.session.change(
                 tr("Feed %1 at %2").arg(words(load->ref), feed_->itemText(i)),
                 circuit::feed_at(load->ref, feeds()[static_cast<std::size_t>(i)]));
     });
@@ -181,12 +229,12 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
         const plan::Load* load = chosen();
         if (!load) return;
         // Every die of the LED that has a resistor of its own.
-        (void)bench_.session.edit(
-            tr("Take the pick for %1").arg(words(load->ref)), [&](job::Job& job) {
-                for (const power::LedRun& run : plan_->lights.leds)
-                    if (run.led == load->ref && !run.resistor.empty() && run.e24 > Ohm(0))
-                        job::choose_resistor(run.resistor, run.e24)(job);
-            });
+        std::vector<job::Edit> picks;
+        for (const power::LedRun& run : plan_->lights.leds)
+            if (run.led == load->ref && !run.resistor.empty() && run.e24 > Ohm(0))
+                picks.push_back(job::choose_resistor(run.resistor, run.e24));
+        bench_.session.change(tr("Take the pick for %1").arg(words(load->ref)),
+                              job::all_of(std::move(picks)));
     });
     led_box_->layout()->addWidget(grouped(tr("resistor"), ohms_, {}, led_box_));
     led_box_->layout()->addWidget(pick_);
@@ -195,10 +243,10 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
     remove_->setObjectName("removeLoad");
     connect(remove_, &QPushButton::clicked, this, [this] {
         if (const plan::Load* load = chosen())
-            (void)bench_.session.edit(tr("Remove %1").arg(words(load->ref)),
-                                      load->kind == plan::Load::Kind::strip
-                                          ? job::remove_strip(load->ref)
-                                          : job::remove_part(load->ref));
+            bench_.session.change(tr("Remove %1").arg(words(load->ref)),
+                                  load->kind == plan::Load::Kind::strip
+                                      ? job::remove_strip(load->ref)
+                                      : job::remove_part(load->ref));
     });
     auto* row = new FlowLayout(12, 4);
     row->addWidget(type_);
@@ -238,7 +286,7 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
         job::Edit edit = what == "strip"   ? job::add_strip(load ? load->ref : std::string())
                          : what == "blade" ? job::add_blade(like, how, bench_.session.parts())
                                            : job::add_accent(what, how, bench_.session.parts());
-        (void)bench_.session.edit(tr("Add %1").arg(add_what_->currentText()), edit);
+        bench_.session.change(tr("Add %1").arg(add_what_->currentText()), edit);
     });
     auto* adding = new FlowLayout(12, 4);
     adding->addWidget(add_what_);
@@ -251,16 +299,13 @@ void LoadsSheet::fit(const QString& type) {
     const plan::Load* load = chosen();
     if (!load) return;
     const std::string id = type.toStdString();
-    (void)bench_.session.edit(tr("Fit %1").arg(type_->currentText()), [&](job::Job& job) {
-        if (load->kind != plan::Load::Kind::strip) return job::fit_type(load->ref, id)(job);
-        for (job::Blade& blade : job.blades)
-            if (job::Strip* strip = job::find_ref(blade.strips, load->ref))
-                strip->type = id, strip->rail.reset();
-    });
+    bench_.session.change(tr("Fit %1").arg(type_->currentText()),
+                          load->kind == plan::Load::Kind::strip ? job::fit_strip_type(load->ref, id)
+                                                                : job::fit_type(load->ref, id));
 }
 
 const plan::Load* LoadsSheet::chosen() const {
-    const int row = table_->currentRow();
+    const int row = table_->chosen();
     if (!plan_ || row < 0 || row >= static_cast<int>(plan_->lights.loads.size())) return nullptr;
     return &plan_->lights.loads[static_cast<std::size_t>(row)];
 }
@@ -349,33 +394,14 @@ void LoadsSheet::show_chosen() {
 }
 
 void LoadsSheet::show_plan(const PlanPtr& plan) {
-    const plan::Load* was = chosen();
-    const std::string ref = was ? was->ref : bench_.selection.options().chosen.toStdString();
     plan_ = plan;
     const auto& loads = plan->lights.loads;
     none_->setVisible(loads.empty());
-    const QSignalBlocker quiet(table_);
-    table_->setRowCount(static_cast<int>(loads.size()));
-    int row = loads.empty() ? -1 : 0;
-    for (int r = 0; r < table_->rowCount(); ++r) {
-        const plan::Load& l = loads[static_cast<std::size_t>(r)];
-        if (l.ref == ref) row = r;
-        const bool draws = l.most > Ampere(0);
-        const QString cells[] = {
-            l.owner.empty() ? words(l.ref) : tr("%1 in %2").arg(words(l.ref), words(l.owner)),
-            words(l.what),
-            l.pixels > 0 ? QString::number(l.pixels) : QString(QChar(0x2013)),
-            l.line.empty() ? QString(QChar(0x2013)) : words(l.line),
-            l.pads == "always" ? tr("always lit")
-            : l.pads.empty()   ? QString(QChar(0x2013))
-                               : words(l.pads),
-            draws ? tr("%1, %2").arg(words(text(l.most)), words(l.in)) : tr("nothing"),
-            draws ? words(text(l.across)) : QString(),
-            l.hottest ? words(text(*l.hottest)) : QString()};
-        for (int c = 0; c < 8; ++c)
-            set_cell(table_, r, c, cells[c])->setToolTip(cells[c]);
+    table_->refresh();
+    if (table_->chosen() < 0 && !loads.empty()) {
+        const auto* wanted = job::find_ref(loads, bench_.selection.options().chosen.toStdString());
+        table_->choose(wanted ? static_cast<int>(wanted - loads.data()) : 0);
     }
-    table_->setCurrentCell(row, 0);
     show_chosen();
 }
 

@@ -1,9 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <QTableWidget>
-
 #include "app/stations/station_page.h"
+#include "app/table/table.h"
 
 class QComboBox;
 class QLabel;
@@ -28,7 +27,7 @@ private:
     void fit(const QString& type);
 
     PlanPtr plan_;
-    QTableWidget* table_;
+    Table* table_;
     QLabel* none_;
     QWidget *strip_box_, *led_box_;
     QComboBox *type_, *feed_, *add_what_, *add_how_;

@@ -9,6 +9,7 @@
 #include <QSpinBox>
 #include <QVBoxLayout>
 #include <cmath>
+#include <fmt/format.h>
 
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
@@ -16,6 +17,7 @@
 #include "app/stations/lights/look_list.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
+#include "core/job/places.h"
 #include "core/job/words.h"
 
 namespace conductus::app {
@@ -86,23 +88,13 @@ LooksSheet::LooksSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
             look.name = tr("Look %1").arg(n).toStdString();
             if (!job::find_name(bench_.session.job().looks, look.name)) break;
         }
-        (void)bench_.session.edit(tr("Add a look"), [&](job::Job& job) {
-            job.looks.push_back(look);
-            if (job.use.look.empty()) job.use.look = look.name;
-        });
+        bench_.session.change(tr("Add a look"), job::add_look(look));
         bench_.selection.look_at(QString::fromStdString(look.name));
     });
     connect(remove, &QPushButton::clicked, this, [this] {
         const std::size_t i = look_index();
         if (i >= bench_.session.job().looks.size()) return;
-        (void)bench_.session.edit(tr("Remove a look"), [i](job::Job& job) {
-            const std::string gone = job.looks[i].name;
-            job.looks.erase(job.looks.begin() + static_cast<std::ptrdiff_t>(i));
-            if (job.use.look == gone)
-                job.use.look = job.looks.empty() ? "" : job.looks.front().name;
-            for (job::Use& use : job.uses) // those follow the use where they have none
-                if (use.look == gone) use.look.clear();
-        });
+        bench_.session.change(tr("Remove a look"), job::take_out_at(fmt::format("/looks/{}", i)));
     });
     connect(&bench.selection, &Selection::changed, this, [this] {
         show_look();
@@ -137,8 +129,8 @@ void LooksSheet::make_look_editor(QBoxLayout* column) {
     connect(as_look_, &QPushButton::clicked, this, [this] {
         job::Look look = bench_.session.job().looks[look_index()];
         std::erase_if(look.lights, [&](const job::Shown& s) { return s.light == light(); });
-        (void)bench_.session.edit(tr("%1 as the look").arg(light_->currentText()),
-                                  job::set_look(look_index(), look));
+        bench_.session.change(tr("%1 as the look").arg(light_->currentText()),
+                              job::set_look(look_index(), look));
     });
     style_ = new QComboBox(box);
     style_->setObjectName("lookStyle");
@@ -264,7 +256,7 @@ void LooksSheet::edit_setting(const QString& what, const Setting& setting) {
         light().empty()
             ? QString::fromStdString(look.name)
             : tr("%1 in %2").arg(light_->currentText(), QString::fromStdString(look.name));
-    (void)bench_.session.edit(tr("%1 of %2").arg(what, of), job::set_look(look_index(), look));
+    bench_.session.change(tr("%1 of %2").arg(what, of), job::set_look(look_index(), look));
 }
 
 void LooksSheet::preview_setting(const Setting& setting) {
@@ -428,7 +420,7 @@ void LooksSheet::show_changes() {
         connect(link, &LinkButton::clicked, this, [this, edit = w.edit, what = w.text] {
             QString label = QString::fromStdString(what);
             label[0] = label[0].toUpper();
-            (void)bench_.session.edit(label, edit);
+            bench_.session.change(label, edit);
         });
         QFont font = page_font(bench_.appearance.text() * 0.95, true);
         link->setFixedWidth(QFontMetrics(font).horizontalAdvance(link->text()) + 8);

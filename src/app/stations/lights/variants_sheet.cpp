@@ -10,6 +10,7 @@
 #include <QScrollArea>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <fmt/format.h>
 
 #include "app/drawing/blade_drawing.h"
 #include "app/session/words.h"
@@ -17,6 +18,7 @@
 #include "core/base/format.h"
 #include "core/job/edits.h"
 #include "core/job/lookup.h"
+#include "core/job/places.h"
 #include "core/plan/compare.h"
 
 namespace conductus::app {
@@ -192,15 +194,13 @@ VariantsSheet::VariantsSheet(const Bench& bench, QWidget* parent) : StationPage(
     auto chosen = [this] { return static_cast<std::size_t>(std::max(0, which_->currentIndex())); };
     connect(take_, &QPushButton::clicked, this, [this, chosen] {
         if (which_->count() > 0)
-            (void)bench_.session.edit(tr("Build as %1").arg(which_->currentText()),
-                                      job::take_variant(chosen()));
+            bench_.session.change(tr("Build as %1").arg(which_->currentText()),
+                                  job::take_variant(chosen()));
     });
     connect(drop_, &QPushButton::clicked, this, [this, chosen] {
         if (which_->count() > 0)
-            (void)bench_.session.edit(
-                tr("Drop %1").arg(which_->currentText()), [at = chosen()](job::Job& job) {
-                    job.variants.erase(job.variants.begin() + static_cast<std::ptrdiff_t>(at));
-                });
+            bench_.session.change(tr("Drop %1").arg(which_->currentText()),
+                                  job::take_out_at(fmt::format("/variants/{}", chosen())));
     });
 }
 

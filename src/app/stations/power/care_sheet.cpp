@@ -8,6 +8,7 @@
 #include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "core/base/format.h"
+#include "core/job/places.h"
 #include "core/power/cell_model.h"
 
 namespace conductus::app {
@@ -64,10 +65,9 @@ CareSheet::CareSheet(const Bench& bench, QWidget* parent) : StationPage(bench, p
     all->addWidget(store);
     all->addWidget(care, 1);
     connect(charger_, &QComboBox::activated, this, [this] {
-        (void)bench_.session.edit(
-            tr("Charge with %1").arg(charger_->currentText()), [this](job::Job& job) {
-                job.charger = charger_->currentData().toString().toStdString();
-            });
+        bench_.session.change(
+            tr("Charge with %1").arg(charger_->currentText()),
+            job::write_at("/charger", charger_->currentData().toString().toStdString()));
     });
 }
 

@@ -2,50 +2,22 @@
 #include "app/stations/power/day_sheet.h"
 
 #include <QComboBox>
-#include <QHeaderView>
 #include <QInputDialog>
 #include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
-#include <algorithm>
-#include <cmath>
+#include <fmt/format.h>
 
 #include "app/session/words.h"
 #include "app/shell/fields.h"
-#include "app/shell/row_reader.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
+#include "core/job/places.h"
 
 namespace conductus::app {
 namespace {
 
 using job::EffectKind;
-
-/// Kinds that have a column for their rate.
-constexpr EffectKind rated[] = {EffectKind::flash, EffectKind::mark, EffectKind::lock_up,
-                                EffectKind::drag, EffectKind::melt};
-
-Result<void> read_phases(const RowsTable::Rows& rows, const QStringList& columns,
-                         std::vector<job::Phase>& day) {
-    return read_rows(rows, columns, day, [](RowReader& r, std::size_t) {
-        job::Phase p;
-        p.kind = r.choice(job::PhaseKind::ignited);
-        p.lasts = Minute(r.number(job::limits::minutes, "min", 10));
-        p.times = r.whole(job::limits::times, 1);
-        p.pause = Minute(r.number(job::limits::minutes, "min", 0));
-        for (const EffectKind kind : rated)
-            if (const double rate = r.number(job::limits::per_minute, "", 0); rate > 0)
-                p.rates.push_back({kind, rate});
-        constexpr double not_said = 1e9;
-        const double celsius = r.number({-20, 50}, "°C", not_said);
-        if (celsius != not_said) p.temperature = Celsius(celsius);
-        const double loud = r.number({0, 100}, "%", not_said);
-        if (loud != not_said) p.volume = loud / 100;
-        return p;
-    });
-}
-
-QString number(double v) { return QString::number(v, 'g', 6); }
 
 } // namespace
 
@@ -68,20 +40,50 @@ DaySheet::DaySheet(const Bench& bench, QWidget* parent) : StationPage(bench, par
     top->addWidget(take);
     top->addStretch();
     top->addWidget(keep);
-    const QStringList columns{tr("what"),  tr("min each"), tr("times"),   tr("idle, min"),
-                              tr("clash"), tr("blast"),    tr("lock-up"), tr("drag"),
-                              tr("melt"),  tr("at °C"),    tr("loud %")};
-    phases_ = new RowsTable(
-        columns, 11, "phases", tr("Phases of the day"), bench.appearance,
-        [this, columns](const RowsTable::Rows& rows) -> Result<void> {
-            std::vector<job::Phase> day;
-            if (auto ok = read_phases(rows, columns, day); !ok) return ok;
-            return bench_.session.edit(tr("Day of use"),
-                                       [&](job::Job& job) { power::set_day(job.use, day); });
-        },
-        sheet);
-    phases_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
-    connect(phases_, &RowsTable::taken, this, &DaySheet::show_job);
+    Session& session = bench.session;
+    const std::string list = "/use/day";
+    const auto day_field = [&](const QString& title, const char* key, const QString& unit = {}) {
+        Column c = field(session, title, list, key, unit);
+        c.unit.clear(); // the titles say it
+        c.figures = true;
+        // The minutes of the day follow from its phases.
+        c.edit = [edit = c.edit](int row, const std::string& typed) {
+            return job::all_of({edit(row, typed), power::count_day()});
+        };
+        return c;
+    };
+    const auto rate = [&](const QString& title, EffectKind kind) {
+        Column c = figures(title, [&session, kind](int row) {
+            for (const job::Rate& r : session.job().use.day[static_cast<std::size_t>(row)].rates)
+                if (r.kind == kind) return CellText(QString::number(r.per_minute, 'g', 10));
+            return CellText();
+        });
+        c.edit = [kind](int row, const std::string& typed) {
+            return job::set_rate(static_cast<std::size_t>(row), kind, typed);
+        };
+        return c;
+    };
+    Column what = day_field(tr("what"), "kind");
+    what.figures = false;
+    TableRows rows = list_rows(session, list, "");
+    rows.add = [] { return job::all_of({job::add_at("/use/day"), power::count_day()}); };
+    rows.take_out = [](int row) {
+        return job::all_of({job::take_out_at(fmt::format("/use/day/{}", row)), power::count_day()});
+    };
+    phases_ = new Table(
+        {.object = "phases",
+         .name = tr("Phases of the day"),
+         .what = tr("Phase"),
+         .columns = {what, day_field(tr("min each"), "lasts_min"), day_field(tr("times"), "times"),
+                     day_field(tr("idle, min"), "pause_min"), rate(tr("clash"), EffectKind::flash),
+                     rate(tr("blast"), EffectKind::mark), rate(tr("lock-up"), EffectKind::lock_up),
+                     rate(tr("drag"), EffectKind::drag), rate(tr("melt"), EffectKind::melt),
+                     day_field(tr("at °C"), "temperature_degC"),
+                     day_field(tr("loud %"), "volume", "%")},
+         .rows = std::move(rows),
+         .empty = tr("Begin with what it does first: stored, idle or ignited, and for how long."),
+         .session = &session},
+        bench.appearance, sheet);
     line_ = new DayLine(bench, sheet);
     said_ = label({}, "second", sheet);
     said_->setObjectName("dayFigures");
@@ -99,10 +101,7 @@ DaySheet::DaySheet(const Bench& bench, QWidget* parent) : StationPage(bench, par
     connect(take, &QPushButton::clicked, this, &DaySheet::take_use);
     connect(keep, &QPushButton::clicked, this, &DaySheet::keep_use);
     connect(line_, &DayLine::drawn, this, [this](const std::vector<job::Phase>& day) {
-        if (auto ok = bench_.session.edit(tr("Draw the day"),
-                                          [&](job::Job& job) { power::set_day(job.use, day); });
-            !ok)
-            said_->setText(words(ok.error().text()));
+        bench_.session.change(tr("Draw the day"), power::take_day(day));
     });
 }
 
@@ -115,20 +114,7 @@ void DaySheet::show_job() {
     for (const job::Use& u : power::usual_days())
         if (!job::find_name(job.uses, u.name)) use_->addItem(words(u.name));
     if (const int i = use_->findText(was); i >= 0) use_->setCurrentIndex(i);
-    RowsTable::Rows rows;
-    for (const job::Phase& p : job.use.day) {
-        QStringList row{said(p.kind), number(p.lasts.value()), QString::number(p.times),
-                        p.pause > Minute(0) ? number(p.pause.value()) : QString()};
-        for (const EffectKind kind : rated) {
-            const auto it = std::find_if(p.rates.begin(), p.rates.end(),
-                                         [&](const job::Rate& r) { return r.kind == kind; });
-            row << (it != p.rates.end() ? number(it->per_minute) : QString());
-        }
-        row << (p.temperature ? number(p.temperature->value()) : QString())
-            << (p.volume ? number(*p.volume * 100) : QString());
-        rows.push_back(row);
-    }
-    phases_->show_rows(rows);
+    phases_->refresh();
     line_->update();
 }
 
@@ -165,14 +151,7 @@ void DaySheet::show_study(const StudyPtr& study) {
 void DaySheet::take_use() {
     const auto use = power::use_named(bench_.session.job(), use_->currentText().toStdString());
     if (!use) return;
-    (void)bench_.session.edit(tr("Use: %1").arg(use_->currentText()), [&](job::Job& job) {
-        std::erase_if(job.uses, [&](const job::Use& u) { return u.name == use->name; });
-        // What it was is kept, where it would be lost.
-        const bool usual = job::find_name(power::usual_days(), job.use.name) != nullptr;
-        if (!usual && job.use.name != use->name && !job.use.name.empty())
-            job.uses.push_back(job.use);
-        job.use = *use;
-    });
+    bench_.session.change(tr("Use: %1").arg(use_->currentText()), power::take_use(*use));
 }
 
 void DaySheet::keep_use() {
@@ -180,17 +159,8 @@ void DaySheet::keep_use() {
     const QString name =
         QInputDialog::getText(this, tr("Keep this day"), tr("Name"), QLineEdit::Normal, {}, &given);
     if (!given || name.trimmed().isEmpty()) return;
-    if (auto ok = bench_.session.edit(tr("Keep the day %1").arg(name.trimmed()),
-                                      [&](job::Job& job) {
-                                          job::Use kept = job.use;
-                                          kept.name = name.trimmed().toStdString();
-                                          std::erase_if(job.uses, [&](const job::Use& u) {
-                                              return u.name == kept.name;
-                                          });
-                                          job.uses.push_back(std::move(kept));
-                                      });
-        !ok)
-        said_->setText(words(ok.error().text()));
+    bench_.session.change(tr("Keep the day %1").arg(name.trimmed()),
+                          power::keep_use(name.trimmed().toStdString()));
 }
 
 } // namespace conductus::app

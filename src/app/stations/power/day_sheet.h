@@ -5,14 +5,13 @@
 
 #include "app/session/study.h"
 #include "app/stations/station_page.h"
+#include "app/table/table.h"
 #include "core/plan/use_study.h"
 
 class QComboBox;
 class QLabel;
 
 namespace conductus::app {
-
-class RowsTable;
 
 /// The day on a line of 24 hours: what is lit, idle and stored, and when cells are changed. Ends of
 /// phases are dragged; dragged into the night, a new lit phase is drawn.
@@ -58,7 +57,7 @@ private:
     void take_use();
     void keep_use();
     QComboBox* use_;
-    RowsTable* phases_;
+    Table* phases_;
     DayLine* line_;
     QLabel* said_;
     Study studies_;

@@ -15,7 +15,6 @@
 
 #include "app/session/words.h"
 #include "app/shell/fields.h"
-#include "app/shell/reading_table.h"
 #include "core/base/format.h"
 
 namespace conductus::app {
@@ -84,9 +83,29 @@ OptionsSheet::OptionsSheet(const Bench& bench, QWidget* parent)
     auto* middle = new QHBoxLayout;
     middle->addWidget(picture_, 7);
     middle->addWidget(scroll, 4);
-    table_ = reading_table({tr("what is changed"), tr("clean"), tr("crackle margin"), tr("light"),
-                            tr("loudness"), tr("clearance"), tr("mass"), tr("EUR"), tr("spares")},
-                           0, "optionsTable", tr("Options"), bench.appearance, sheet);
+    const auto choice = [this](int row) -> const plan::Choice& {
+        return choices_->all[shown_[static_cast<std::size_t>(row)]];
+    };
+    std::vector<Column> columns{
+        reading(tr("what is changed"), [choice](int row) { return changes_of(choice(row)); })};
+    const QString titles[] = {tr("clean"),     tr("crackle margin"), tr("light"), tr("loudness"),
+                              tr("clearance"), tr("mass"),           tr("EUR"),   tr("spares")};
+    static_assert(std::size(titles) == std::size(plan::axes));
+    for (std::size_t i = 0; i < std::size(titles); ++i) {
+        const plan::Axis by = plan::axes[i];
+        Column c = figures(titles[i], [=](int row) { return shown_text(choice(row), by); });
+        c.sort_by = [=](int row) { return plan::value_of(choice(row), by); };
+        columns.push_back(std::move(c));
+    }
+    table_ = new Table({.object = "optionsTable",
+                        .name = tr("Options"),
+                        .columns = std::move(columns),
+                        .rows = {[this] { return choices_ ? static_cast<int>(shown_.size()) : 0; }},
+                        .wide = 0,
+                        .sortable = true,
+                        .empty = tr("Work the options out: everything that fits in place of what "
+                                    "is fitted, alone and together.")},
+                       bench.appearance, sheet);
     column->addLayout(top);
     column->addWidget(said_);
     column->addLayout(middle, 6);
@@ -103,10 +122,8 @@ OptionsSheet::OptionsSheet(const Bench& bench, QWidget* parent)
     connect(best_, &QCheckBox::toggled, this, &OptionsSheet::list);
     connect(few_, &QCheckBox::toggled, this, &OptionsSheet::list);
     connect(picture_, &ChoicesPicture::chosen, this, &OptionsSheet::choose);
-    connect(table_, &QTableWidget::currentCellChanged, this, [this](int row, int, int was, int) {
-        if (row != was && row >= 0 && row < static_cast<int>(shown_.size()))
-            choose(shown_[static_cast<std::size_t>(row)]);
-    });
+    connect(table_, &Table::row_chosen, this,
+            [this](int row) { choose(shown_[static_cast<std::size_t>(row)]); });
     connect(build_, &QPushButton::clicked, this, [this] {
         if (!choices_ || chosen_ >= choices_->all.size()) return;
         const plan::Choice& c = choices_->all[chosen_];
@@ -183,18 +200,7 @@ void OptionsSheet::list() {
     if (worked_ != plan_ && worked_->job != plan_->job)
         said_->setText(tr("Worked out before the last edit: work them out anew."));
     picture_->show_choices(choices_, shown_);
-    const int rows = static_cast<int>(std::min<std::size_t>(shown_.size(), 400));
-    const QSignalBlocker quiet(table_);
-    table_->setRowCount(rows);
-    for (int row = 0; row < rows; ++row) {
-        const plan::Choice& c = choices_->all[shown_[static_cast<std::size_t>(row)]];
-        set_cell(table_, row, 0, changes_of(c))->setToolTip(changes_of(c));
-        int column = 1;
-        for (const plan::Axis a : plan::axes)
-            set_cell(table_, row, column++, shown_text(c, a))
-                ->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    }
-    table_->resizeColumnsToContents();
+    table_->refresh();
 }
 
 void OptionsSheet::fill(QVBoxLayout* into) {
@@ -220,7 +226,7 @@ void OptionsSheet::fill(QVBoxLayout* into) {
             into->addWidget(link);
             connect(link, &QAbstractButton::clicked, this, [this, edit = *r.edit, what = r.text] {
                 if (worked_->job == bench_.session.job_ptr())
-                    (void)bench_.session.edit(words(what), edit);
+                    bench_.session.change(words(what), edit);
             });
         }
     } else if (choices_->wanted > Minute(0)) {
@@ -248,9 +254,8 @@ void OptionsSheet::choose(std::size_t choice) {
     build_->setEnabled(!c.fitted && worked_->job == bench_.session.job_ptr());
     const auto it = std::find(shown_.begin(), shown_.end(), choice);
     if (it == shown_.end()) return;
-    const int row = static_cast<int>(it - shown_.begin());
-    const QSignalBlocker quiet(table_);
-    if (row < table_->rowCount()) table_->setCurrentCell(row, 0);
+    if (const int row = static_cast<int>(it - shown_.begin()); row != table_->chosen())
+        table_->choose(row);
 }
 
 } // namespace conductus::app

@@ -6,13 +6,13 @@
 #include "app/session/worker.h"
 #include "app/stations/power/choices_picture.h"
 #include "app/stations/station_page.h"
+#include "app/table/table.h"
 
 class QCheckBox;
 class QComboBox;
 class QLabel;
 class QProgressBar;
 class QPushButton;
-class QTableWidget;
 class QVBoxLayout;
 
 namespace conductus::app {
@@ -36,7 +36,7 @@ private:
     QCheckBox *best_, *few_;
     QLabel* said_;
     ChoicesPicture* picture_;
-    QTableWidget* table_;
+    Table* table_;
     QWidget* advice_;
     PlanPtr plan_, worked_; ///< the plan shown; the one the choices are of
     ChoicesPtr choices_;

@@ -13,32 +13,22 @@
 #include "core/base/format.h"
 #include "core/base/parse.h"
 #include "core/job/limits.h"
+#include "core/job/places.h"
 #include "core/power/use_day.h"
 
 namespace conductus::app {
 namespace {
 
 /// A field for one number of the job's use.
-template <class Unit>
-Field* use_field(const Bench& bench, const QString& name, const char* unit, double scale,
-                 job::limits::Range range, Quantity<Unit> job::Use::*member, QWidget* parent) {
-    auto commit = [&session = bench.session, name, unit, scale, range,
-                   member](const QString& text) -> Result<void> {
-        const auto number = parse_number(text.toStdString(), unit);
-        if (!number) return tl::unexpected(number.error());
-        if (!range.holds(*number / scale))
-            return problem("", "out of range",
-                           QString("%1 to %2 %3")
-                               .arg(range.least * scale)
-                               .arg(range.most * scale)
-                               .arg(unit)
-                               .toStdString());
-        return session.edit(RuntimeSheet::tr("Set %1").arg(name), [&](job::Job& job) {
-            job.use.*member = Quantity<Unit>(*number / scale);
-            power::stretch_day(job.use);
-        });
-    };
-    return new Field(name, commit, parent);
+Field* use_field(const Bench& bench, const QString& name, const char* at, QWidget* parent) {
+    return new Field(
+        name,
+        [&session = bench.session, name, at](const QString& text) {
+            return session.edit(
+                RuntimeSheet::tr("Set %1").arg(name),
+                job::all_of({job::write_at(at, text.toStdString()), power::follow_minutes()}));
+        },
+        parent);
 }
 
 } // namespace
@@ -48,27 +38,19 @@ RuntimeSheet::RuntimeSheet(const Bench& bench, QWidget* parent) : StationPage(be
     look_ = new QComboBox(this);
     look_->setObjectName("useLook");
     look_->setAccessibleName(tr("Look it is lit with"));
-    clean_ = use_field(bench, tr("clean minutes asked for"), "min", 1, job::limits::minutes,
-                       &job::Use::clean, this);
-    ignited_ = use_field(bench, tr("minutes lit a day"), "min", 1, job::limits::minutes,
-                         &job::Use::ignited, this);
-    idle_ = use_field(bench, tr("minutes idle a day"), "min", 1, job::limits::minutes,
-                      &job::Use::idle, this);
-    temperature_ = use_field(bench, tr("temperature"), "°C", 1, job::limits::temperature_degC,
-                             &job::Use::temperature, this);
+    clean_ = use_field(bench, tr("clean minutes asked for"), "/use/clean_min", this);
+    ignited_ = use_field(bench, tr("minutes lit a day"), "/use/ignited_min", this);
+    idle_ = use_field(bench, tr("minutes idle a day"), "/use/idle_min", this);
+    temperature_ = use_field(bench, tr("temperature"), "/use/temperature_degC", this);
     clean_->line()->setObjectName("useClean");
     ignited_->line()->setObjectName("useIgnited");
     idle_->line()->setObjectName("useIdle");
     temperature_->line()->setObjectName("useTemperature");
     volume_ = new Field(
         tr("loudness in percent"),
-        [this](const QString& text) -> Result<void> {
-            const auto number = parse_number(text.toStdString(), "%");
-            if (!number) return tl::unexpected(number.error());
-            if (!job::limits::fraction.holds(*number / 100))
-                return problem("", "out of range", "0 to 100 %");
+        [this](const QString& text) {
             return bench_.session.edit(tr("Set the loudness"),
-                                       [&](job::Job& job) { job.use.volume = *number / 100; });
+                                       job::write_at("/use/volume", text.toStdString(), "%"));
         },
         this);
     volume_->line()->setObjectName("useVolume");
@@ -121,9 +103,8 @@ RuntimeSheet::RuntimeSheet(const Bench& bench, QWidget* parent) : StationPage(be
     steps_->setMinimumHeight(qRound(bench.appearance.text() * 5.8));
 
     connect(look_, &QComboBox::activated, this, [this] {
-        (void)bench_.session.edit(
-            tr("Light it with %1").arg(look_->currentText()),
-            [this](job::Job& job) { job.use.look = look_->currentText().toStdString(); });
+        bench_.session.change(tr("Light it with %1").arg(look_->currentText()),
+                              job::write_at("/use/look", look_->currentText().toStdString()));
     });
     connect(ribbons_, &RibbonList::fit_wanted, this, &RuntimeSheet::fit);
     connect(ribbons_, &RibbonList::row_moved, scroll, [scroll](QRect box) {
@@ -176,8 +157,8 @@ void RuntimeSheet::show_steps_head() {
 void RuntimeSheet::fit(std::size_t row) {
     if (!plan_ || row >= plan_->options.size()) return;
     const plan::CellOption& option = plan_->options[row];
-    (void)bench_.session.edit(tr("Fit the %1").arg(QString::fromStdString(option.name)),
-                              plan::fit_option(bench_.session.parts(), option));
+    bench_.session.change(tr("Fit the %1").arg(QString::fromStdString(option.name)),
+                          plan::fit_option(bench_.session.parts(), option));
 }
 
 } // namespace conductus::app

@@ -16,7 +16,6 @@
 #include "app/shell/fields.h"
 #include "app/shell/gauge_bar.h"
 #include "app/shell/picture_menu.h"
-#include "app/shell/reading_table.h"
 #include "core/base/format.h"
 
 namespace conductus::app {
@@ -148,8 +147,7 @@ WhySheet::WhySheet(const Bench& bench, QWidget* parent) : StationPage(bench, par
     top->setSpacing(10);
     top->addWidget(figure_);
     top->addWidget(title_, 1);
-    parts_ = reading_table({tr("part"), tr("value"), tr("where"), tr("from")}, 0, "whySheetParts",
-                           tr("Parts of the figure"), bench.appearance, sheet);
+    parts_ = new ExplainedTable("whySheetParts", bench.appearance, sheet);
     column->addLayout(top);
     column->addWidget(formula_);
     column->addWidget(parts_, 1);
@@ -167,9 +165,8 @@ WhySheet::WhySheet(const Bench& bench, QWidget* parent) : StationPage(bench, par
     all->addWidget(sheet);
     all->addWidget(below, 1);
     connect(figure_, &QComboBox::activated, this, &WhySheet::ask);
-    connect(parts_, &QTableWidget::cellClicked, this, [this](int row, int) {
-        if (const QString ref = parts_->item(row, 2)->text(); !ref.isEmpty())
-            bench_.selection.choose(ref);
+    connect(parts_, &Table::row_chosen, this, [this](int row) {
+        if (const QString ref = parts_->ref(row); !ref.isEmpty()) bench_.selection.choose(ref);
     });
 }
 
@@ -193,28 +190,15 @@ void WhySheet::show_why(const WhyPtr& why) {
     if (!*why) {
         title_->setText(QString::fromUtf8("–"));
         formula_->setText(words(why->error().text()));
-        parts_->setRowCount(0);
+        parts_->show_figure({});
         return;
     }
     const Explained& e = (*why)->figure;
     title_->setText(tr("%1 %2").arg(figure_text(e), words(e.label)));
     formula_->setText(words(e.formula));
-    parts_->setRowCount(static_cast<int>(e.parts.size()));
-    for (int row = 0; row < parts_->rowCount(); ++row) {
-        const Contribution& c = e.parts[static_cast<std::size_t>(row)];
-        set_cell(parts_, row, 0, words(c.label));
-        set_cell(parts_, row, 1,
-                 c.unit == "min" ? words(duration(Minute(c.value)))
-                                 : words(with_unit(c.value, c.unit)))
-            ->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-        set_cell(parts_, row, 2, words(c.ref));
-        set_cell(parts_, row, 3, words(c.source));
-    }
-    // As high as its rows, five at most: the rest is for what would change it.
-    int rows = 0;
-    for (int row = 0; row < std::min(parts_->rowCount(), 5); ++row)
-        rows += parts_->rowHeight(row);
-    parts_->setFixedHeight(parts_->horizontalHeader()->height() + rows + 6);
+    parts_->show_figure(e);
+    // Five rows at most: the rest is for what would change it.
+    parts_->as_high_as_its_rows(5);
 }
 
 } // namespace conductus::app

@@ -5,11 +5,11 @@
 
 #include "app/session/newest.h"
 #include "app/stations/station_page.h"
+#include "app/table/explained_table.h"
 #include "core/plan/why.h"
 
 class QComboBox;
 class QLabel;
-class QTableWidget;
 
 namespace conductus::app {
 
@@ -45,7 +45,7 @@ private:
     void show_why(const WhyPtr& why);
     QComboBox* figure_;
     QLabel *title_, *formula_;
-    QTableWidget* parts_;
+    ExplainedTable* parts_;
     TenthsPicture* tenths_;
     PlanPtr plan_;
     Newest<WhyPtr> newest_;

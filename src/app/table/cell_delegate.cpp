@@ -1,0 +1,87 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/table/cell_delegate.h"
+
+#include <QLineEdit>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+
+#include "app/table/table_model.h"
+
+namespace conductus::app {
+namespace {
+
+QStringList choices_of(const QModelIndex& index) {
+    const auto* model = qobject_cast<const TableModel*>(index.model());
+    if (!model || !model->is_typed(index)) return {};
+    const Column& column = model->column(index.column());
+    return column.choices ? column.choices(model->source_row(index.row())) : QStringList();
+}
+
+} // namespace
+
+QWidget* CellDelegate::createEditor(QWidget* parent, const QStyleOptionViewItem&,
+                                    const QModelIndex& index) const {
+    auto* line = new QLineEdit(parent);
+    line->setFrame(false);
+    if (const auto* model = qobject_cast<const TableModel*>(index.model())) {
+        line->setAccessibleName(
+            model->headerData(index.column(), Qt::Horizontal, Qt::DisplayRole).toString());
+        if (model->column(index.column()).figures) line->setAlignment(Qt::AlignRight);
+    }
+    return line;
+}
+
+void CellDelegate::setEditorData(QWidget* editor, const QModelIndex& index) const {
+    auto* line = static_cast<QLineEdit*>(editor);
+    line->setText(index.data(Qt::EditRole).toString());
+    line->selectAll();
+}
+
+void CellDelegate::setModelData(QWidget* editor, QAbstractItemModel* model,
+                                const QModelIndex& index) const {
+    model->setData(index, static_cast<QLineEdit*>(editor)->text(), Qt::EditRole);
+}
+
+QSize CellDelegate::sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const {
+    QSize size = QStyledItemDelegate::sizeHint(option, index);
+    if (!choices_of(index).isEmpty()) size.rwidth() += qRound(appearance_.text());
+    return size;
+}
+
+void CellDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
+                         const QModelIndex& index) const {
+    const bool chosen = option.state.testFlag(QStyle::State_Selected) ||
+                        option.state.testFlag(QStyle::State_MouseOver);
+    if (!chosen || choices_of(index).isEmpty())
+        return QStyledItemDelegate::paint(painter, option, index);
+    // The words stop before the arrow.
+    const int wide = qRound(appearance_.text());
+    QStyledItemDelegate::paint(painter, option, index);
+    const QRectF box(option.rect.right() - wide, option.rect.top() + 2, wide,
+                     option.rect.height() - 4);
+    const double h = appearance_.text() * 0.18;
+    painter->save();
+    painter->setRenderHint(QPainter::Antialiasing);
+    painter->fillRect(box, appearance_.inks().chosen);
+    painter->setPen(QPen(appearance_.inks().petrol, 1.4));
+    QPainterPath arrow(box.center() + QPointF(-h * 1.6, -h));
+    arrow.lineTo(box.center() + QPointF(0, h));
+    arrow.lineTo(box.center() + QPointF(h * 1.6, -h));
+    painter->drawPath(arrow);
+    painter->restore();
+}
+
+bool CellDelegate::editorEvent(QEvent* event, QAbstractItemModel* model,
+                               const QStyleOptionViewItem& option, const QModelIndex& index) {
+    if (event->type() == QEvent::MouseButtonRelease && !choices_of(index).isEmpty()) {
+        const auto* mouse = static_cast<QMouseEvent*>(event);
+        if (mouse->position().x() > option.rect.right() - appearance_.text() * 1.2) {
+            emit choices_wanted(index);
+            return true;
+        }
+    }
+    return QStyledItemDelegate::editorEvent(event, model, option, index);
+}
+
+} // namespace conductus::app

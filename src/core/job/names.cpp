@@ -1,0 +1,133 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/job/names.h"
+
+#include <fmt/format.h>
+
+#include "core/job/lookup.h"
+
+namespace conductus::job {
+namespace {
+
+/// Replaces one reference by another wherever it is told to look.
+class Renaming {
+public:
+    Renaming(const std::string& was, const std::string& now) : was_(was), now_(now) {}
+
+    void name(std::string& text) const {
+        if (text == was_) text = now_;
+    }
+    /// "B1.plus"
+    void terminal(std::string& text) const {
+        const auto [ref, terminal] = split_terminal(text);
+        if (ref == was_ && !terminal.empty()) text = fmt::format("{}.{}", now_, terminal);
+    }
+    void wires(std::vector<Wire>& list) const {
+        for (Wire& w : list) {
+            name(w.ref);
+            terminal(w.from);
+            terminal(w.to);
+        }
+    }
+    /// What a job and its variants have alike.
+    template <class Build>
+    void build(Build& b) const {
+        for (Part& p : b.parts) {
+            name(p.ref);
+            name(p.carrier);
+        }
+        for (Blade& blade : b.blades) {
+            name(blade.ref);
+            name(blade.connector);
+            for (Strip& s : blade.strips)
+                name(s.ref);
+            for (LedString& s : blade.strings)
+                name(s.ref);
+        }
+        wires(b.wires);
+        for (Line& l : b.lines)
+            terminal(l.pad);
+        for (Stretch& s : b.stretches)
+            name(s.of);
+        for (Look& look : b.looks)
+            for (Shown& s : look.lights)
+                name(s.light);
+    }
+
+private:
+    const std::string &was_, &now_;
+};
+
+template <class Change>
+void in_every_build(Job& job, Change change) {
+    change(job);
+    for (Variant& v : job.variants)
+        change(v);
+}
+
+} // namespace
+
+std::string free_ref(const Job& job, std::string_view stem) {
+    for (int n = 1;; ++n) {
+        const std::string ref = fmt::format("{}{}", stem, n);
+        bool taken = find_ref(job.parts, ref) || find_ref(job.wires, ref) ||
+                     find_ref(job.blades, ref) || find_ref(job.hilt.carriers, ref);
+        for (const Blade& blade : job.blades)
+            taken = taken || find_ref(blade.strips, ref) || find_ref(blade.strings, ref);
+        if (!taken) return ref;
+    }
+}
+
+void rename_ref(Job& job, std::string was, std::string now) {
+    if (was.empty()) return;
+    const Renaming rename(was, now);
+    in_every_build(job, [&](auto& build) { rename.build(build); });
+    for (Carrier& c : job.hilt.carriers)
+        rename.name(c.ref);
+    for (Fastener& f : job.hilt.fasteners)
+        rename.name(f.holds);
+    for (Opening& o : job.hilt.openings)
+        rename.name(o.part);
+    for (ButtonUse& b : job.config.pads)
+        rename.terminal(b.pad);
+    for (Soldered& s : job.soldered)
+        rename.name(s.wire);
+    rename.wires(job.built);
+    for (Wish& w : job.brief.wishes)
+        if (w.by == Proof::part) rename.name(w.target);
+    for (Inspected& i : job.inspection)
+        rename.name(i.part);
+    for (FoundWire& w : job.as_found.wires) {
+        rename.terminal(w.from);
+        rename.terminal(w.to);
+    }
+}
+
+void rename_look(Job& job, std::string was, std::string now) {
+    const Renaming rename(was, now);
+    for (Look& l : job.looks)
+        rename.name(l.name);
+    rename.name(job.use.look);
+    for (Use& u : job.uses)
+        rename.name(u.look);
+    for (Wish& w : job.brief.wishes)
+        if (w.by == Proof::look) rename.name(w.target);
+}
+
+void rename_stretch(Job& job, std::string was, std::string now) {
+    const Renaming rename(was, now);
+    for (Stretch& s : job.stretches)
+        rename.name(s.name);
+    for (Look& look : job.looks)
+        for (Shown& s : look.lights)
+            rename.name(s.light);
+}
+
+void rename_joint(Job& job, std::string was, std::string now) {
+    const Renaming rename(was, now);
+    for (Joint& j : job.hilt.joints)
+        rename.name(j.name);
+    for (Fastener& f : job.hilt.fasteners)
+        rename.name(f.holds);
+}
+
+} // namespace conductus::job

@@ -1,0 +1,620 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/job/places.h"
+
+#include <algorithm>
+#include <charconv>
+#include <cmath>
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
+#include "core/base/parse.h"
+#include "core/job/fields.h"
+#include "core/job/lookup.h"
+#include "core/job/names.h"
+#include "core/job/tree.h"
+#include "core/job/words.h"
+
+namespace conductus::job {
+namespace {
+
+/// The first name of a place and what comes behind it: "/wires/3" is "wires" and "/3".
+std::pair<std::string_view, std::string_view> first_of(std::string_view at) {
+    if (at.starts_with('/')) at.remove_prefix(1);
+    const auto end = at.find('/');
+    if (end == std::string_view::npos) return {at, {}};
+    return {at.substr(0, end), at.substr(end)};
+}
+
+std::optional<std::size_t> index_of(std::string_view name) {
+    std::size_t index = 0;
+    const auto [end, error] = std::from_chars(name.data(), name.data() + name.size(), index);
+    if (name.empty() || error != std::errc() || end != name.data() + name.size())
+        return std::nullopt;
+    return index;
+}
+
+/// "/wires/3" is "/wires" and 3; no index: it is no element of a list.
+std::pair<std::string_view, std::optional<std::size_t>> split_element(std::string_view at) {
+    const auto slash = at.rfind('/');
+    if (slash == std::string_view::npos) return {at, std::nullopt};
+    return {at.substr(0, slash), index_of(at.substr(slash + 1))};
+}
+
+/// How a number of a field is typed: the unit shown, and how many of it are one of the field's own.
+struct Typing {
+    std::string_view unit;
+    double per = 1;
+    bool length = false;
+};
+
+Typing typing_of(std::string_view key, std::string_view wanted) {
+    struct Known {
+        std::string_view end, unit;
+    };
+    constexpr Known known[] = {
+        {"_Ohm_per_m", "Ω/m"}, {"_degC", "°C"}, {"_Ohm", "Ω"}, {"_mAh", "mAh"}, {"_awg", "AWG"},
+        {"_min", "min"},       {"_deg", "°"},   {"_mm", "mm"}, {"_s", "s"},     {"_A", "A"}};
+    Typing t;
+    for (const Known& k : known)
+        if (key.ends_with(k.end)) {
+            t.unit = k.unit;
+            break;
+        }
+    t.length = t.unit == "mm";
+    if (wanted == "%") t = {"%", 100};
+    if (wanted == "mΩ" && t.unit == "Ω")
+        t = {"mΩ", 1000};
+    else if (!wanted.empty() && t.unit.empty())
+        t.unit = wanted;
+    return t;
+}
+
+/// The fewest digits that a person would write for it.
+std::string digits(double value, double per) {
+    std::string text = fmt::format("{:.10g}", value * per);
+    if (std::stod(text) / per == value) return text;
+    text = fmt::format("{:.15g}", value * per);
+    return std::stod(text) / per == value ? text : fmt::format("{:.17g}", value * per);
+}
+
+Result<double> read_number(const std::string& typed, const Typing& how, limits::Range range) {
+    Result<double> v = 0.0;
+    if (how.length) {
+        // Inches are no whole number of millimetres, and a millionth of one is nobody's reading.
+        v = parse_length(typed).map(
+            [](Millimetre mm) { return std::round(mm.value() * 1e6) / 1e6; });
+    } else {
+        v = parse_number(typed, how.unit);
+        if (!v && how.unit == "Ω") v = parse_number(typed, "ohm");
+        if (!v && how.unit == "°C") v = parse_number(typed, "°");
+        if (v) *v /= how.per;
+    }
+    if (v && !range.holds(*v))
+        return problem("", "this is out of range",
+                       fmt::format("It lies between {:.10g} and {:.10g}{}{}", range.least * how.per,
+                                   range.most * how.per,
+                                   how.unit.empty() || how.unit == "°" ? "" : " ", how.unit));
+    return v;
+}
+
+std::string trimmed(std::string_view text) {
+    constexpr std::string_view space = " \t\r\n";
+    const auto first = text.find_first_not_of(space);
+    if (first == std::string_view::npos) return {};
+    return std::string(text.substr(first, text.find_last_not_of(space) - first + 1));
+}
+
+/// Goes down to one value or list and gives it to `Found`. A visitor of describe().
+template <class Found>
+class Walk {
+public:
+    Walk(std::string_view at, Found& found) : at_(at), found_(found) {}
+
+    template <class T>
+    void text(const char* key, T& v) {
+        if (is(key)) found_.text(v);
+    }
+    template <class T>
+    void usual_text(const char* key, T& v) {
+        text(key, v);
+    }
+    template <class T>
+    void optional_text(const char* key, T& v) {
+        if (is(key)) found_.optional_text(v);
+    }
+    template <class T>
+    void number(const char* key, T& v, limits::Range range) {
+        if (is(key)) found_.number(key, v, range);
+    }
+    template <class T>
+    void usual_number(const char* key, T& v, limits::Range range) {
+        number(key, v, range);
+    }
+    template <class T>
+    void optional_number(const char* key, T& v, limits::Range range) {
+        if (is(key)) found_.optional_number(key, v, range);
+    }
+    template <class T>
+    void integer(const char* key, T& v, limits::Range range) {
+        if (is(key)) found_.integer(key, v, range);
+    }
+    template <class T>
+    void flag(const char* key, T& v) {
+        if (is(key)) found_.flag(v);
+    }
+    template <class T>
+    void word(const char* key, T& v) {
+        if (is(key)) found_.word(v);
+    }
+    template <class T>
+    void usual_word(const char* key, T& v) {
+        word(key, v);
+    }
+    template <class T>
+    void object(const char* key, T& v) {
+        const auto [name, rest] = first_of(at_);
+        if (name != key || rest.empty()) return;
+        Walk inner(rest, found_);
+        describe(inner, v);
+    }
+    template <class T>
+    void optional_object(const char* key, T& v) {
+        object(key, v);
+    }
+    template <class T>
+    void list(const char* key, T& v) {
+        const auto [name, rest] = first_of(at_);
+        if (name != key) return;
+        if (rest.empty()) return found_.list(v);
+        const auto [number, deeper] = first_of(rest);
+        const auto index = index_of(number);
+        if (!index || *index >= v.size() || deeper.empty()) return;
+        Walk inner(deeper, found_);
+        describe(inner, v[*index]);
+    }
+    template <class T>
+    void optional_list(const char* key, T& v) {
+        list(key, v);
+    }
+
+private:
+    [[nodiscard]] bool is(std::string_view key) const {
+        const auto [name, rest] = first_of(at_);
+        return name == key && rest.empty();
+    }
+    std::string_view at_;
+    Found& found_;
+};
+
+double plain(double v) { return v; }
+template <class Unit>
+double plain(Quantity<Unit> v) {
+    return v.value();
+}
+
+/// Writes the value as it is typed.
+struct Shows {
+    std::string_view unit;
+    std::optional<std::string> out;
+
+    void text(const std::string& v) { out = v; }
+    void optional_text(const std::optional<std::string>& v) { out = v.value_or(""); }
+    template <class T>
+    void number(std::string_view key, const T& v, limits::Range) {
+        out = digits(plain(v), typing_of(key, unit).per);
+    }
+    template <class T>
+    void optional_number(std::string_view key, const std::optional<T>& v, limits::Range range) {
+        out = "";
+        if (v) number(key, *v, range);
+    }
+    void integer(std::string_view, int v, limits::Range) { out = fmt::format("{}", v); }
+    void flag(bool v) { out = v ? "yes" : "no"; }
+    template <class E>
+    void word(const E& v) {
+        out = std::string(job::word(v));
+    }
+    template <class T>
+    void list(const T&) {}
+};
+
+/// Collects the words a value can be.
+struct Offers {
+    std::vector<std::string_view> out;
+
+    template <class T>
+    void text(const T&) {}
+    template <class T>
+    void optional_text(const T&) {}
+    template <class T>
+    void number(std::string_view, const T&, limits::Range) {}
+    template <class T>
+    void optional_number(std::string_view, const T&, limits::Range) {}
+    void integer(std::string_view, int, limits::Range) {}
+    void flag(bool) { out = {"yes", "no"}; }
+    template <class E>
+    void word(const E&) {
+        for (const auto& [value, known] : Words<E>::table)
+            out.push_back(known);
+    }
+    template <class T>
+    void list(const T&) {}
+};
+
+/// Reads what was typed into the value.
+struct Takes {
+    const std::string& typed;
+    std::string_view unit;
+    bool found = false;
+    Result<void> done{};
+
+    void text(std::string& v) {
+        found = true;
+        v = typed;
+    }
+    void optional_text(std::optional<std::string>& v) {
+        found = true;
+        v = typed.empty() ? std::nullopt : std::optional(typed);
+    }
+    template <class T>
+    void number(std::string_view key, T& v, limits::Range range) {
+        found = true;
+        // Nothing typed is nothing of it, where nothing is possible.
+        if (typed.empty() && range.holds(0)) {
+            v = T(0);
+            return;
+        }
+        const auto read = read_number(typed, typing_of(key, unit), range);
+        read ? void(v = T(*read)) : void(done = tl::unexpected(read.error()));
+    }
+    template <class T>
+    void optional_number(std::string_view key, std::optional<T>& v, limits::Range range) {
+        found = true;
+        if (typed.empty()) return v.reset();
+        const auto read = read_number(typed, typing_of(key, unit), range);
+        read ? void(v = T(*read)) : void(done = tl::unexpected(read.error()));
+    }
+    void integer(std::string_view key, int& v, limits::Range range) {
+        found = true;
+        if (typed.empty() && range.holds(0)) {
+            v = 0;
+            return;
+        }
+        const auto read = read_number(typed, typing_of(key, unit), range);
+        if (!read)
+            done = tl::unexpected(read.error());
+        else if (*read != std::floor(*read))
+            done = problem("", "this is no whole number", "Write a number without a decimal point");
+        else
+            v = static_cast<int>(*read);
+    }
+    void flag(bool& v) {
+        found = true;
+        v = typed == "yes";
+    }
+    template <class E>
+    void word(E& v) {
+        found = true;
+        if (typed.empty()) {
+            v = E{};
+            return;
+        }
+        std::vector<std::string_view> all;
+        for (const auto& [value, known] : Words<E>::table) {
+            // The beginning is enough, in any case.
+            const bool begins =
+                known.size() >= typed.size() &&
+                std::equal(typed.begin(), typed.end(), known.begin(), [](char a, char b) {
+                    return std::tolower(static_cast<unsigned char>(a)) ==
+                           std::tolower(static_cast<unsigned char>(b));
+                });
+            if (begins) {
+                v = value;
+                return;
+            }
+            all.push_back(known);
+        }
+        done = problem("", fmt::format("'{}' is not known here", shown(typed, 60)),
+                       fmt::format("Write one of: {}", fmt::join(all, ", ")));
+    }
+    template <class T>
+    void list(T&) {}
+};
+
+// What a new element of a list starts with.
+template <class T>
+T fresh(const Job&, const std::vector<T>&) {
+    return {};
+}
+Wire fresh(const Job& job, const std::vector<Wire>& list) {
+    Wire w;
+    w.ref = free_ref(job, "W");
+    for (int n = 1; &list == &job.built && find_ref(list, w.ref); ++n)
+        w.ref = fmt::format("W{}", n);
+    return w;
+}
+template <class T>
+std::string numbered(const std::vector<T>& list, const char* stem) {
+    for (std::size_t n = list.size() + 1;; ++n)
+        if (const std::string name = fmt::format("{} {}", stem, n); !find_name(list, name))
+            return name;
+}
+Joint fresh(const Job&, const std::vector<Joint>& list) {
+    Joint j;
+    j.name = numbered(list, "joint");
+    return j;
+}
+Fastener fresh(const Job&, const std::vector<Fastener>& list) {
+    Fastener f;
+    f.name = numbered(list, "screw");
+    return f;
+}
+Opening fresh(const Job&, const std::vector<Opening>& list) {
+    Opening o;
+    o.name = numbered(list, "opening");
+    o.length = o.width = Millimetre(5);
+    return o;
+}
+SocketBore fresh(const Job& job, const std::vector<SocketBore>& list) {
+    SocketBore b;
+    b.bore = !list.empty()                         ? list.back().bore
+             : job.hilt.socket.nominal.value() > 1 ? job.hilt.socket.nominal
+                                                   : Millimetre(25.7);
+    return b;
+}
+Carrier fresh(const Job& job, const std::vector<Carrier>&) {
+    Carrier c;
+    c.ref = free_ref(job, "C");
+    c.wall = Millimetre(1.2);
+    return c;
+}
+Effect fresh(const Job&, const std::vector<Effect>& list) {
+    Effect e;
+    e.name = numbered(list, "effect");
+    e.colour = {1, 1, 1, 0};
+    e.lasts = Second(0.2);
+    return e;
+}
+Line fresh(const Job&, const std::vector<Line>&) { return {"", 1}; }
+Stretch fresh(const Job& job, const std::vector<Stretch>& list) {
+    Stretch s;
+    s.name = numbered(list, "stretch");
+    for (const Blade& blade : job.blades)
+        for (const Strip& strip : blade.strips)
+            if (s.of.empty()) s.of = strip.ref, s.last = strip.pixels;
+    return s;
+}
+ButtonUse fresh(const Job&, const std::vector<ButtonUse>& list) {
+    return {"", list.empty() ? "main" : "second"};
+}
+Phase fresh(const Job&, const std::vector<Phase>&) {
+    Phase p;
+    p.lasts = Minute(10);
+    return p;
+}
+Wish fresh(const Job&, const std::vector<Wish>&) { return {}; }
+
+struct Counts {
+    std::size_t out = 0;
+    template <class T>
+    void text(const T&) {}
+    template <class T>
+    void optional_text(const T&) {}
+    template <class T>
+    void number(std::string_view, const T&, limits::Range) {}
+    template <class T>
+    void optional_number(std::string_view, const T&, limits::Range) {}
+    void integer(std::string_view, int, limits::Range) {}
+    void flag(bool) {}
+    template <class E>
+    void word(const E&) {}
+    template <class T>
+    void list(const T& v) {
+        out = v.size();
+    }
+};
+
+/// Changes a list of the job: adds to it, or takes one out.
+struct Changes {
+    const Job& job;
+    std::optional<std::size_t> out; ///< which one to take out; nothing: one is added
+    bool found = false;
+
+    template <class T>
+    void text(const T&) {}
+    template <class T>
+    void optional_text(const T&) {}
+    template <class T>
+    void number(std::string_view, const T&, limits::Range) {}
+    template <class T>
+    void optional_number(std::string_view, const T&, limits::Range) {}
+    void integer(std::string_view, int, limits::Range) {}
+    void flag(bool) {}
+    template <class E>
+    void word(const E&) {}
+    template <class T>
+    void list(std::vector<T>& v) {
+        if (!out) {
+            found = true;
+            v.push_back(fresh(job, v));
+        } else if (*out < v.size()) {
+            found = true;
+            v.erase(v.begin() + static_cast<std::ptrdiff_t>(*out));
+        }
+    }
+};
+
+tl::unexpected<Problem> nowhere(std::string_view at) {
+    return problem(std::string(at), "there is no such place in the job",
+                   "It may have been taken out meanwhile");
+}
+
+/// Whether the place is the reference or the name of an element of that list.
+bool names(std::string_view at, std::string_view list, std::string_view key) {
+    if (!at.starts_with(list) || !at.ends_with(key)) return false;
+    const std::string_view between = at.substr(list.size(), at.size() - list.size() - key.size());
+    return between.size() > 2 && between.front() == '/' && between.back() == '/' &&
+           index_of(between.substr(1, between.size() - 2)).has_value();
+}
+
+/// Renames with everything that names the thing, where the place is such a name.
+bool renamed(Job& job, std::string_view at, const std::string& was, const std::string& now) {
+    const bool is_ref =
+        at.ends_with("/ref") && !at.starts_with("/built/") && !at.starts_with("/variants/");
+    if (is_ref)
+        rename_ref(job, was, now);
+    else if (names(at, "/looks", "name"))
+        rename_look(job, was, now);
+    else if (names(at, "/stretches", "name"))
+        rename_stretch(job, was, now);
+    else if (names(at, "/hilt/joints", "name"))
+        rename_joint(job, was, now);
+    else
+        return false;
+    return true;
+}
+
+/// The same of the boundaries between sections of the survey.
+bool moved(Job& job, std::string_view at, const std::string& typed, Result<void>& done) {
+    const bool from = names(at, "/hilt/sections", "from_mm");
+    if (!from && !names(at, "/hilt/sections", "to_mm")) return false;
+    const std::string_view inner = at.substr(std::string_view("/hilt/sections/").size());
+    const auto index = index_of(inner.substr(0, inner.find('/')));
+    if (!index || *index >= job.hilt.sections.size()) return false;
+    const auto to = read_number(typed, {"mm", 1, true}, limits::place_mm);
+    if (!to)
+        done = tl::unexpected(to.error());
+    else if (from && *index == 0)
+        done = problem("", "the first section starts at 0", "Survey from the pommel end");
+    else
+        move_boundary(job.hilt, from ? *index - 1 : *index, Millimetre(*to));
+    return true;
+}
+
+} // namespace
+
+Edit all_of(std::vector<Edit> edits) {
+    return [edits = std::move(edits)](Job& job) -> Result<void> {
+        for (const Edit& edit : edits)
+            if (auto ok = edit(job); !ok) return ok;
+        return {};
+    };
+}
+
+std::optional<std::string> typed_at(const Job& job, std::string_view at, std::string_view unit) {
+    Shows shows{unit, {}};
+    Walk<Shows> walk(at, shows);
+    describe(walk, job);
+    return shows.out;
+}
+
+std::vector<std::string_view> words_at(const Job& job, std::string_view at) {
+    Offers offers;
+    Walk<Offers> walk(at, offers);
+    describe(walk, job);
+    return offers.out;
+}
+
+Edit write_at(std::string at, std::string typed, std::string unit) {
+    return [at = std::move(at), typed = trimmed(typed),
+            unit = std::move(unit)](Job& job) -> Result<void> {
+        const auto was = typed_at(job, at, unit);
+        if (!was) return nowhere(at);
+        if (*was == typed || renamed(job, at, *was, typed)) return {};
+        Result<void> done;
+        if (moved(job, at, typed, done)) return done;
+        const auto take = [&](Job& into) {
+            Takes takes{typed, unit};
+            Walk<Takes> walk(at, takes);
+            describe(walk, into);
+            return takes.done;
+        };
+        // What is found on an item may be a figure its part is planned with.
+        const auto [items, rest] = first_of(at);
+        if (const auto index = index_of(first_of(rest).first); items == "inspection" && index) {
+            Job found = job;
+            if (auto ok = take(found); !ok) return ok;
+            return inspect(*index, found.inspection.at(*index))(job);
+        }
+        return take(job);
+    };
+}
+
+Result<double> number_typed(const std::string& typed, std::string_view unit, limits::Range range) {
+    return read_number(typed, {unit, 1, unit == "mm"}, range);
+}
+
+Edit tick_at(std::string at, bool on) { return write_at(std::move(at), on ? "yes" : "no"); }
+
+std::size_t count_at(const Job& job, std::string_view list) {
+    Counts counts;
+    Walk<Counts> walk(list, counts);
+    describe(walk, job);
+    return counts.out;
+}
+
+Edit add_at(std::string list) {
+    return [list = std::move(list)](Job& job) -> Result<void> {
+        if (list == "/hilt/sections") return add_section(job.hilt), Result<void>{};
+        Changes changes{job, std::nullopt};
+        Walk<Changes> walk(list, changes);
+        describe(walk, job);
+        return changes.found ? Result<void>{} : nowhere(list);
+    };
+}
+
+Edit take_out_at(std::string element) {
+    return [element = std::move(element)](Job& job) -> Result<void> {
+        const auto [list, index] = split_element(element);
+        if (!index || *index >= count_at(job, list)) return nowhere(element);
+        const std::size_t i = *index;
+        if (list == "/hilt/sections") return remove_section(job.hilt, i), Result<void>{};
+        if (list == "/parts") return remove_part(job.parts[i].ref)(job);
+        if (list == "/wires")
+            std::erase_if(job.soldered, [&](auto& s) { return s.wire == job.wires[i].ref; });
+        if (list == "/hilt/carriers")
+            for (Part& part : job.parts)
+                if (part.carrier == job.hilt.carriers[i].ref) part.carrier.clear();
+        if (list == "/stretches")
+            for (Look& look : job.looks)
+                std::erase_if(look.lights,
+                              [&](auto& s) { return s.light == job.stretches[i].name; });
+        const std::string gone = list == "/looks" ? job.looks[i].name : std::string();
+        Changes changes{job, i};
+        Walk<Changes> walk(list, changes);
+        describe(walk, job);
+        if (!gone.empty()) {
+            if (job.use.look == gone) job.use.look = job.looks.empty() ? "" : job.looks[0].name;
+            for (Use& use : job.uses)
+                if (use.look == gone) use.look.clear();
+        }
+        return {};
+    };
+}
+
+std::string said_place(const Job& job, std::string_view at) {
+    const Node root = tree_of(job, {});
+    const Node* node = &root;
+    std::string said;
+    std::string_view rest = at;
+    while (!rest.empty()) {
+        const auto [name, deeper] = first_of(rest);
+        const Node* next = nullptr;
+        if (node->kind == Node::Kind::list) {
+            if (const auto index = index_of(name); index && *index < node->children.size())
+                next = &node->children[*index];
+        } else {
+            for (const Node& child : node->children)
+                if (child.key == name) next = &child;
+        }
+        if (!next) break;
+        // A list says nothing beside its element.
+        if (next->kind != Node::Kind::list || deeper.empty())
+            said += (said.empty() ? "" : ", ") + next->title;
+        node = next;
+        rest = deeper;
+    }
+    return said.empty() ? std::string(at) : said;
+}
+
+} // namespace conductus::job

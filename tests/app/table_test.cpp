@@ -8,6 +8,7 @@
 #include <QTabBar>
 #include <nlohmann/json.hpp>
 
+#include "core/job/places.h"
 #include "files/job_json.h"
 #include "window.h"
 
@@ -96,7 +97,7 @@ TEST_F(TableTest, OneCellTypedIsOneValueOfTheDocument) {
                         for (const QString& choice : c.choices(rows.source_row(row)))
                             if (choice != was) next = choice;
                     if (next.isEmpty()) next = number ? QString::number(value + 0.5) : was + "9";
-                    if (number && c.title.contains("px")) next = QString::number(value - 1);
+                    if (number && (c.title == "pixels" || c.title == "first" || c.title == "last")) next = QString::number(value - 1);
                     const JobPtr held = session().job_ptr();
                     rows.setData(cell, next, Qt::EditRole);
                     if (session().job_ptr() == held) {

@@ -45,26 +45,37 @@ void CellDelegate::setModelData(QWidget* editor, QAbstractItemModel* model,
 
 QSize CellDelegate::sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const {
     QSize size = QStyledItemDelegate::sizeHint(option, index);
-    if (!choices_of(index).isEmpty()) size.rwidth() += qRound(appearance_.text());
+    if (!dense_) size.rwidth() += 6;
+    if (!dense_ && !choices_of(index).isEmpty()) size.rwidth() += qRound(appearance_.text());
     return size;
 }
 
 void CellDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
                          const QModelIndex& index) const {
-    const bool chosen = option.state.testFlag(QStyle::State_Selected) ||
-                        option.state.testFlag(QStyle::State_MouseOver);
-    if (!chosen || choices_of(index).isEmpty())
-        return QStyledItemDelegate::paint(painter, option, index);
-    // The words stop before the arrow.
+    const Inks& inks = appearance_.inks();
+    const bool chosen = option.state.testFlag(QStyle::State_Selected);
+    if (chosen) painter->fillRect(option.rect, inks.chosen);
+    // Figures stand off from the words beside them.
+    QStyleOptionViewItem inner = option;
+    const int pad = dense_ ? 0 : 3;
+    inner.rect.adjust(pad, 0, -pad, 0);
+    QStyledItemDelegate::paint(painter, inner, index);
+    const auto* model = qobject_cast<const TableModel*>(index.model());
+    if (model && index.column() == 0 && index.row() == model->rowCount() - 1 && model->can_add() &&
+        index.data().toString().isEmpty()) {
+        painter->setPen(inks.second); // the row to type the next one in
+        painter->drawText(inner.rect.adjusted(3, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, "+");
+    }
+    const bool over = option.state.testFlag(QStyle::State_MouseOver);
+    if (!(chosen || over) || choices_of(index).isEmpty()) return;
     const int wide = qRound(appearance_.text());
-    QStyledItemDelegate::paint(painter, option, index);
     const QRectF box(option.rect.right() - wide, option.rect.top() + 2, wide,
                      option.rect.height() - 4);
     const double h = appearance_.text() * 0.18;
     painter->save();
     painter->setRenderHint(QPainter::Antialiasing);
-    painter->fillRect(box, appearance_.inks().chosen);
-    painter->setPen(QPen(appearance_.inks().petrol, 1.4));
+    painter->fillRect(box, inks.chosen);
+    painter->setPen(QPen(inks.petrol, 1.4));
     QPainterPath arrow(box.center() + QPointF(-h * 1.6, -h));
     arrow.lineTo(box.center() + QPointF(0, h));
     arrow.lineTo(box.center() + QPointF(h * 1.6, -h));

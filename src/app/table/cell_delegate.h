@@ -12,8 +12,8 @@ namespace conductus::app {
 class CellDelegate : public QStyledItemDelegate {
     Q_OBJECT
 public:
-    CellDelegate(const Appearance& appearance, QObject* parent)
-        : QStyledItemDelegate(parent), appearance_(appearance) {}
+    CellDelegate(const Appearance& appearance, bool dense, QObject* parent)
+        : QStyledItemDelegate(parent), appearance_(appearance), dense_(dense) {}
     QWidget* createEditor(QWidget* parent, const QStyleOptionViewItem& option,
                           const QModelIndex& index) const override;
     void setEditorData(QWidget* editor, const QModelIndex& index) const override;
@@ -31,6 +31,7 @@ signals:
 
 private:
     const Appearance& appearance_;
+    bool dense_; ///< no room beside the text
 };
 
 } // namespace conductus::app

@@ -28,7 +28,7 @@ Column field(const Session& session, const QString& title, const std::string& li
     const std::string typed_unit = unit.toStdString();
     Column c;
     c.title = title;
-    c.unit = unit;
+    c.unit = unit == "px" ? QString() : unit; // pixels are counted, and said in the title
     const bool number = !unit.isEmpty() || key.ends_with("_mm") || key.ends_with("_deg") ||
                         key.ends_with("_awg") || key.ends_with("_min") || key.ends_with("_s");
     c.figures = number;

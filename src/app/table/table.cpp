@@ -30,7 +30,7 @@ Table::Table(Setup setup, const Appearance& appearance, QWidget* parent)
     refusal_->setWordWrap(true);
     refusal_->hide();
     setModel(model_);
-    auto* delegate = new CellDelegate(appearance, this);
+    auto* delegate = new CellDelegate(appearance, setup.dense, this);
     connect(delegate, &CellDelegate::choices_wanted, this, &Table::show_choices);
     setItemDelegate(delegate);
     setShowGrid(false);
@@ -99,11 +99,10 @@ void Table::refresh() {
 
 void Table::as_high_as_its_rows(int most) {
     fit_most_ = most;
-    int height = horizontalHeader()->sizeHint().height() + 6;
-    if (horizontalScrollBarPolicy() != Qt::ScrollBarAlwaysOff)
-        height += horizontalScrollBar()->sizeHint().height();
-    height += std::min(model_->rowCount(), most) * verticalHeader()->defaultSectionSize();
-    setFixedHeight(height);
+    int rows = std::min(model_->rowCount(), most);
+    if (model_->source_count() == 0 && !empty_.isEmpty()) rows += 3; // what it says of itself
+    setFixedHeight(horizontalHeader()->sizeHint().height() + 8 +
+                   rows * verticalHeader()->defaultSectionSize());
 }
 
 void Table::say_refusal() {

@@ -102,6 +102,7 @@ Table::Setup inspection_setup(Session& session, const std::vector<int>& order) {
                        .rows = {[&order] { return static_cast<int>(order.size()); },
                                 [item](int row) { return words(item(row).item); }},
                        .wide = 1,
+                       .dense = true,
                        .least_rows = 8,
                        .session = &session};
     setup.rows.take_out = [index](int row) {

@@ -122,6 +122,7 @@ Table* JointsSheet::table(QLayout* column, const QString& object, const QString&
                          .name = title,
                          .columns = std::move(columns),
                          .rows = list_rows(bench_.session, list, key),
+                         .wide = object == "screws" ? 8 : -1, // the note
                          .empty = empty,
                          .session = &bench_.session},
                         bench_.appearance, this);

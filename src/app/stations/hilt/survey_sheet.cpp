@@ -19,7 +19,6 @@ SurveySheet::SurveySheet(const Bench& bench, QWidget* parent) : StationPage(benc
          .what = tr("Survey"),
          .columns = survey_columns(session),
          .rows = list_rows(session, "/hilt/sections", "name"),
-         .least_rows = 5,
          .empty = tr("Type the name of the section at the pommel, then Tab from reading to "
                      "reading. Tab after the last one begins the next section."),
          .session = &session},
@@ -32,14 +31,13 @@ SurveySheet::SurveySheet(const Bench& bench, QWidget* parent) : StationPage(benc
                         .columns = part_columns(session, plan_),
                         .rows = std::move(fitted),
                         .wide = 1,
-                        .least_rows = 7,
                         .empty = tr("Nothing is fitted yet."),
                         .session = &session},
                        bench.appearance, this);
     cells_ = new FitList(bench.appearance, this);
 
     auto [left, left_column] = paper(tr("Survey"), tr("caliper readings, mm or in"), this);
-    left_column->addWidget(survey_, 11);
+    left_column->addWidget(survey_);
     left_column->addWidget(survey_->refusal());
     auto* add = new QPushButton(tr("Add a section"), left);
     add->setObjectName("addSection");
@@ -61,13 +59,14 @@ SurveySheet::SurveySheet(const Bench& bench, QWidget* parent) : StationPage(benc
     });
     left_column->addSpacing(4);
     left_column->addWidget(label(tr("Parts in the hilt"), "title", left));
-    left_column->addWidget(parts_, 14);
+    left_column->addWidget(parts_);
     left_column->addWidget(parts_->refusal());
     usual_ = new QPushButton(tr("Fit the usual parts, wired the usual way"), left);
     usual_->setObjectName("fitUsual");
     usual_->setToolTip(tr("Cell, kill, board, speaker, button, connector, one blade: to be changed "
                           "to what this job has"));
     left_column->addWidget(usual_);
+    left_column->addStretch();
     connect(usual_, &QPushButton::clicked, this, [this] {
         bench_.session.change(tr("Fit the usual parts"), job::fit_usual_parts);
         parts_->setFocus(Qt::OtherFocusReason);
@@ -83,6 +82,8 @@ SurveySheet::SurveySheet(const Bench& bench, QWidget* parent) : StationPage(benc
     row_->setSpacing(10);
     row_->addWidget(left, 11);
     row_->addWidget(right, 9);
+    survey_->as_high_as_its_rows(13);
+    parts_->as_high_as_its_rows(14);
     connect(parts_, &Table::row_chosen, this,
             [this](int row) { bench_.selection.choose(parts_->rows().row_name(row)); });
     show_job();

@@ -5,6 +5,7 @@
 #include <map>
 
 #include "core/job/fields.h"
+#include "core/job/lookup.h"
 #include "core/job/validate.h"
 #include "files/catalogue_json.h"
 #include "files/json_visitors.h"
@@ -117,6 +118,22 @@ Result<job::Job> read_job(const Json& document, const catalogue::Catalogue& part
     return judged(read_document(document, name), parts, name);
 }
 
+Result<job::Job> read_kept(const Json& document, const catalogue::Catalogue& parts,
+                           const std::string& name) {
+    auto job = read_document(document, name);
+    if (job)
+        std::erase_if(job->soldered,
+                      [&](auto& tick) { return !job::find_ref(job->wires, tick.wire); });
+    return judged(std::move(job), parts, name);
+}
+
+Result<job::Job> parse_kept(std::string_view text, const catalogue::Catalogue& parts,
+                            const std::string& name) {
+    auto json = parse_json(text, name);
+    if (!json) return tl::unexpected(json.error());
+    return read_kept(*json, parts, name);
+}
+
 Result<job::Job> parse_job(std::string_view text, const catalogue::Catalogue& parts,
                            const std::string& name) {
     auto json = parse_json(text, name);
@@ -208,6 +225,9 @@ Json job_json(const job::Job& job) {
     if (full_lights(job)) writer.json["version"] = 4;
     if (full_power(job)) writer.json["version"] = 5;
     if (full_harness(job)) writer.json["version"] = 6;
+    const bool ticked = std::any_of(job.variants.begin(), job.variants.end(),
+                                    [](const job::Variant& v) { return !v.soldered.empty(); });
+    if (ticked) writer.json["version"] = 7;
     return std::move(writer.json);
 }
 
@@ -383,7 +403,7 @@ std::string kept_text(job::Job job) {
 Json job_schema() {
     SchemaWriter writer;
     writer.constant("format", format_name);
-    writer.any_of("version", {1, 2, 3, 4, 5, job_format_version});
+    writer.any_of("version", {1, 2, 3, 4, 5, 6, job_format_version});
     const job::Job job;
     describe(writer, job);
     Json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"},

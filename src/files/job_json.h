@@ -15,7 +15,7 @@
 namespace conductus::files {
 
 /// Newest format read. A job that uses nothing newer is written as an older one.
-inline constexpr int job_format_version = 6;
+inline constexpr int job_format_version = 7;
 
 /// Reads and validates. Errors: `name` with line and column or JSON pointer, reason, remedy.
 Result<job::Job> parse_job(std::string_view text, const catalogue::Catalogue& parts,
@@ -29,6 +29,13 @@ Result<job::Job> read_document(const Json& document, const std::string& name);
 /// The same, and everything judged, as parse_job.
 Result<job::Job> read_job(const Json& document, const catalogue::Catalogue& parts,
                           const std::string& name);
+
+/// A document that a book or a milestone keeps. What an earlier Conductus may have left in it and
+/// no file may hold is mended: ticks of wires that were renamed under them.
+Result<job::Job> read_kept(const Json& document, const catalogue::Catalogue& parts,
+                           const std::string& name);
+Result<job::Job> parse_kept(std::string_view text, const catalogue::Catalogue& parts,
+                            const std::string& name);
 
 /// The document, indented, with a newline at the end. parse_job gives back an equal job.
 std::string job_text(const job::Job& job);

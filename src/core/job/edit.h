@@ -28,7 +28,8 @@ public:
           }) {}
 
     /// Error: why the edit can not be made of this job. An empty edit changes nothing.
-    Result<void> operator()(Job& job) const { return change_ ? change_(job) : Result<void>{}; }
+    /// A tick of a wire that the edit took away goes with it.
+    Result<void> operator()(Job& job) const;
     explicit operator bool() const { return static_cast<bool>(change_); }
 
 private:

@@ -3,6 +3,8 @@
 
 #include <algorithm>
 #include <fmt/format.h>
+#include <set>
+#include <string_view>
 
 #include "core/job/checklist.h"
 #include "core/job/limits.h"
@@ -10,6 +12,17 @@
 #include "core/job/names.h"
 
 namespace conductus::job {
+
+Result<void> Edit::operator()(Job& job) const {
+    if (!change_) return {};
+    if (auto ok = change_(job); !ok) return ok;
+    if (job.soldered.empty()) return {};
+    std::set<std::string_view> wires;
+    for (const Wire& wire : job.wires)
+        wires.insert(wire.ref);
+    std::erase_if(job.soldered, [&](const Soldered& s) { return !wires.contains(s.wire); });
+    return {};
+}
 
 Edit fit_type(std::string ref, std::string type) {
     return [ref = std::move(ref), type = std::move(type)](Job& job) {
@@ -242,6 +255,7 @@ Variant as_variant(const Job& job, std::string name) {
     v.stretches = job.stretches;
     v.looks = job.looks;
     v.effects = job.effects;
+    v.soldered = job.soldered;
     return v;
 }
 
@@ -269,6 +283,7 @@ Job with_variant(const Job& job, std::size_t index) {
     as.stretches = v.stretches;
     as.looks = v.looks;
     as.effects = v.effects;
+    as.soldered = v.soldered;
     as.variants[index] = as_variant(job, job.variant.empty() ? "as it was" : job.variant);
     return as;
 }

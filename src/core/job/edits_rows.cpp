@@ -16,10 +16,7 @@
 namespace conductus::job {
 
 Edit take_wires(std::vector<Wire> wires) {
-    return [wires = std::move(wires)](Job& job) {
-        job.wires = wires;
-        std::erase_if(job.soldered, [&](const Soldered& s) { return !find_ref(wires, s.wire); });
-    };
+    return [wires = std::move(wires)](Job& job) { job.wires = wires; };
 }
 
 Edit record_built() {

@@ -255,6 +255,7 @@ void describe(V& v, T& o) {
     v.optional_list("stretches", o.stretches);
     v.list("looks", o.looks);
     v.list("effects", o.effects);
+    v.optional_list("soldered", o.soldered);
 }
 
 template <class V, Either<Rate> T>

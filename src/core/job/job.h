@@ -225,6 +225,7 @@ struct Variant {
     std::vector<Stretch> stretches;
     std::vector<Look> looks;
     std::vector<Effect> effects;
+    std::vector<Soldered> soldered;
     bool operator==(const Variant&) const = default;
 };
 

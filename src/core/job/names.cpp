@@ -51,6 +51,8 @@ public:
         for (Look& look : b.looks)
             for (Shown& s : look.lights)
                 name(s.light);
+        for (Soldered& s : b.soldered)
+            name(s.wire);
     }
 
 private:
@@ -89,8 +91,6 @@ void rename_ref(Job& job, std::string was, std::string now) {
         rename.name(o.part);
     for (ButtonUse& b : job.config.pads)
         rename.terminal(b.pad);
-    for (Soldered& s : job.soldered)
-        rename.name(s.wire);
     rename.wires(job.built);
     for (Wish& w : job.brief.wishes)
         if (w.by == Proof::part) rename.name(w.target);

@@ -570,8 +570,6 @@ Edit take_out_at(std::string element) {
         const std::size_t i = *index;
         if (list == "/hilt/sections") return remove_section(job.hilt, i), Result<void>{};
         if (list == "/parts") return remove_part(job.parts[i].ref)(job);
-        if (list == "/wires")
-            std::erase_if(job.soldered, [&](auto& s) { return s.wire == job.wires[i].ref; });
         if (list == "/hilt/carriers")
             for (Part& part : job.parts)
                 if (part.carrier == job.hilt.carriers[i].ref) part.carrier.clear();

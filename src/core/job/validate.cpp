@@ -331,6 +331,16 @@ Result<void> validate(const Job& job, const Catalogue& parts) {
         if (auto ok = check_end(wire.to, at + "/to", terminals); !ok) return ok;
     }
     if (auto ok = check_harness(job, parts); !ok) return ok;
+    std::set<std::string> ticks;
+    for (std::size_t i = 0; i < job.soldered.size(); ++i) {
+        const std::string& wire = job.soldered[i].wire;
+        const std::string at = fmt::format("/soldered/{}/wire", i);
+        if (!find_ref(job.wires, wire))
+            return problem(at, fmt::format("there is no wire '{}' to be soldered", wire),
+                           "Name a wire of the plan, or take the entry out");
+        if (!ticks.insert(wire).second)
+            return problem(at, fmt::format("the wire '{}' is ticked twice", wire), "Leave one");
+    }
     if (auto ok = names_unique(job.looks, "/looks"); !ok) return ok;
     if (auto ok = names_unique(job.effects, "/effects"); !ok) return ok;
     if (auto ok = check_lights(job, parts, terminals); !ok) return ok;

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cstdlib>
 
+#include "core/catalogue/kinds.h"
 #include "files/json_visitors.h"
 
 namespace conductus::catalogue {
@@ -286,6 +287,12 @@ void describe(V& v, Port& p) {
 }
 
 template <class V>
+void describe(V& v, Jack& j) {
+    v.number("rating_A", j.rating, positive);
+    v.number("contact_Ohm", j.contact, zero_or_more);
+}
+
+template <class V>
 void describe(V& v, Connector& c) {
     v.integer("plus_pins", c.plus_pins, {1, 32});
     v.integer("minus_pins", c.minus_pins, {1, 32});
@@ -335,11 +342,29 @@ void describe(V& v, Strip& s) {
 
 namespace {
 
-template <class V, class T>
-bool figures_if(V& v, const std::string& kind, const char* name, Figures& figures) {
-    if (kind != name) return false;
-    v.object(name, figures.emplace<T>());
+/// Reads the figures of the kind at place I of Figures, where that is the one.
+template <std::size_t I, class V>
+bool figures_at(V& v, const std::string& kind, Figures& figures) {
+    if (kind != kinds()[I].key) return false;
+    v.object(kinds()[I].key.data(), figures.emplace<I>());
     return true;
+}
+
+template <class V, std::size_t... I>
+bool any_figures(V& v, const std::string& kind, Figures& figures, std::index_sequence<I...>) {
+    return (figures_at<I>(v, kind, figures) || ...);
+}
+
+/// "cell, protection … or charger"
+std::string all_keys() {
+    std::string all;
+    for (std::size_t i = 0; i < kinds().size(); ++i)
+        all += fmt::format("{}{}",
+                           i == 0                    ? ""
+                           : i + 1 == kinds().size() ? " or "
+                                                     : ", ",
+                           kinds()[i].key);
+    return all;
 }
 
 } // namespace
@@ -355,33 +380,9 @@ void describe(V& v, PartType& p) {
     v.number("thermal_K_per_W", p.thermal, positive);
     v.usual_number("price", p.price, zero_or_more);
     v.list("terminals", p.terminals);
-    const bool known = figures_if<V, Cell>(v, kind, "cell", p.figures) ||
-                       figures_if<V, Protection>(v, kind, "protection", p.figures) ||
-                       figures_if<V, Board>(v, kind, "board", p.figures) ||
-                       figures_if<V, Speaker>(v, kind, "speaker", p.figures) ||
-                       figures_if<V, Kill>(v, kind, "kill", p.figures) ||
-                       figures_if<V, Button>(v, kind, "button", p.figures) ||
-                       figures_if<V, Connector>(v, kind, "connector", p.figures) ||
-                       figures_if<V, Pixel>(v, kind, "pixel", p.figures) ||
-                       figures_if<V, Strip>(v, kind, "strip", p.figures) ||
-                       figures_if<V, Spacer>(v, kind, "spacer", p.figures) ||
-                       figures_if<V, PixelGroup>(v, kind, "pixels", p.figures) ||
-                       figures_if<V, Led>(v, kind, "led", p.figures) ||
-                       figures_if<V, SegmentedString>(v, kind, "led-string", p.figures) ||
-                       figures_if<V, Resistor>(v, kind, "resistor", p.figures) ||
-                       figures_if<V, Driver>(v, kind, "driver", p.figures) ||
-                       figures_if<V, Regulator>(v, kind, "regulator", p.figures) ||
-                       figures_if<V, Fuse>(v, kind, "fuse", p.figures) ||
-                       figures_if<V, Display>(v, kind, "display", p.figures) ||
-                       figures_if<V, Shifter>(v, kind, "shifter", p.figures) ||
-                       figures_if<V, Port>(v, kind, "port", p.figures) ||
-                       figures_if<V, Adapter>(v, kind, "adapter", p.figures) ||
-                       figures_if<V, Charger>(v, kind, "charger", p.figures);
-    if (!known)
-        v.invalid("kind", "'" + kind + "' is not a kind of part",
-                  "Write cell, protection, board, speaker, kill, button, connector, pixel, strip, "
-                  "spacer, pixels, led, led-string, resistor, driver, regulator, fuse, display, "
-                  "shifter, port, adapter or charger");
+    const auto each = std::make_index_sequence<std::variant_size_v<Figures>>();
+    if (!any_figures(v, kind, p.figures, each))
+        v.invalid("kind", "'" + kind + "' is not a kind of part", "Write " + all_keys());
 }
 
 } // namespace conductus::catalogue

@@ -256,7 +256,7 @@ TEST(Pulsing, ABranchAtADutyDrawsThatShareOfWhatItDrawsOn) {
     job.wires.push_back({"X2", "R1.b", "D1.plus", job::Role::supply, 26, Millimetre(20), {}});
     job.wires.push_back({"X3", "D1.minus", "U1.l3", job::Role::ground, 26, Millimetre(20), {}});
     ASSERT_TRUE(job::validate(job, parts()));
-    EXPECT_EQ(pad_of(job, parts(), "D1.minus"), "U1.l3");
+    EXPECT_EQ(pad_of(job, parts(), job::Wiring(job, parts()), "D1.minus"), "U1.l3");
     auto amps = [&](double duty) {
         job::Look look{"a", {0, 0, duty, 0}, job::Style::steady, 1, {}};
         const auto n = power::network_of(job, parts(), {look, {}, {}, power::Loudness::silent, 1});

@@ -177,12 +177,15 @@ TEST(DataMap, EachMismatchIsMendedFromEitherSide) {
     job::Part button = *job::find_ref(job.parts, "S1");
     button.ref = "S2", button.type = "button.momentary-6", button.at = Millimetre(190);
     job.parts.push_back(button);
-    const auto map = data_map(job, parts(), lights::chains_of(job, parts()));
+    const auto map_of = [](const job::Job& j) {
+        return data_map(j, parts(), job::Wiring(j, parts()), lights::chains_of(j, parts()));
+    };
+    const auto map = map_of(job);
     ASSERT_EQ(map.mismatches.size(), 1u);
     ASSERT_FALSE(map.mismatches[0].solder_text.empty());
     map.mismatches[0].solder(job);
     ASSERT_TRUE(job::validate(job, parts()));
-    EXPECT_EQ(data_map(job, parts(), lights::chains_of(job, parts())).buttons_wired, 2);
+    EXPECT_EQ(map_of(job).buttons_wired, 2);
 }
 
 TEST(Faces, MirroredTwiceIsTheSameAndRowsHaveAWrongWay) {

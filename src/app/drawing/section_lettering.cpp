@@ -5,6 +5,7 @@
 #include <QFontMetricsF>
 #include <algorithm>
 
+#include "core/catalogue/kinds.h"
 #include "core/job/lookup.h"
 
 namespace conductus::app {
@@ -36,25 +37,17 @@ QStringList names_of(const plan::Plan& plan, const std::string& ref) {
     const job::Part* part = job::find_ref(plan.job->parts, ref);
     const auto* type = part ? plan.parts->find(part->type) : nullptr;
     if (!type) return {};
-    const auto& f = type->figures;
-    if (const auto* cell = std::get_if<catalogue::Cell>(&f)) {
-        const QString size = QString::fromStdString(cell->size);
+    QStringList names;
+    for (const std::string& name : catalogue::letterings(*type))
+        names << QCoreApplication::translate("Lettering", name.c_str());
+    if (const auto* cell = std::get_if<catalogue::Cell>(&type->figures)) {
         const QString capacity =
-            size +
+            names.value(0) +
             QString(" · %1 mAh").arg(part->measured.capacity.value_or(cell->capacity).value());
-        if (part->protection) return {capacity + Lettering::tr(" protected"), capacity, size};
-        return {capacity, size};
+        names.prepend(capacity);
+        if (part->protection) names.prepend(capacity + Lettering::tr(" protected"));
     }
-    if (std::holds_alternative<catalogue::Board>(f))
-        return {Lettering::tr("sound board"), Lettering::tr("board")};
-    if (std::holds_alternative<catalogue::Speaker>(f))
-        return {Lettering::tr("speaker %1 mm").arg(type->body.diameter.value())};
-    if (const auto* kill = std::get_if<catalogue::Kill>(&f))
-        return {kill->method == catalogue::Kill::Method::plug ? Lettering::tr("kill plug")
-                                                              : Lettering::tr("kill")};
-    if (std::holds_alternative<catalogue::Connector>(f)) return {Lettering::tr("pins")};
-    if (std::holds_alternative<catalogue::Button>(f)) return {Lettering::tr("button")};
-    return {};
+    return names;
 }
 
 void letter_body(QPainter& p, const QRectF& box, const QString& ref, const QStringList& names,

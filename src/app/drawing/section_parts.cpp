@@ -6,6 +6,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "core/catalogue/kinds.h"
 #include "core/hilt/bore.h"
 #include "core/job/lookup.h"
 
@@ -15,11 +16,18 @@ QColor fill_of(const plan::Plan& plan, const std::string& ref, const Inks& inks)
     const job::Part* part = job::find_ref(plan.job->parts, ref);
     const auto* type = part ? plan.parts->find(part->type) : nullptr;
     if (!type) return inks.paper;
-    const auto& f = type->figures;
-    if (std::holds_alternative<catalogue::Cell>(f)) return inks.cell;
-    if (std::holds_alternative<catalogue::Board>(f)) return inks.board;
-    if (std::holds_alternative<catalogue::Speaker>(f)) return inks.speaker;
-    if (std::holds_alternative<catalogue::Connector>(f)) return inks.connector;
+    switch (catalogue::kind_of(type->figures).fill) {
+    case catalogue::Fill::cell:
+        return inks.cell;
+    case catalogue::Fill::board:
+        return inks.board;
+    case catalogue::Fill::speaker:
+        return inks.speaker;
+    case catalogue::Fill::connector:
+        return inks.connector;
+    case catalogue::Fill::switches:
+        break;
+    }
     return inks.switches;
 }
 

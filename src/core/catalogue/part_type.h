@@ -243,9 +243,16 @@ struct Port {
     Led light; ///< between led_plus and led_minus; no dies: it is not lit
 };
 
+/// A recharge jack with a contact of its own: `out` rests on `minus` until a plug goes in. The
+/// board returns through it, so that a plug takes the board off and leaves the cell to the charger.
+struct Jack {
+    Ampere rating;
+    Ohm contact; ///< between minus and out
+};
+
 using Figures = std::variant<Cell, Protection, Board, Speaker, Kill, Button, Connector, Pixel,
                              Strip, Spacer, PixelGroup, Led, SegmentedString, Resistor, Driver,
-                             Regulator, Fuse, Display, Shifter, Port, Adapter, Charger>;
+                             Regulator, Fuse, Display, Shifter, Port, Adapter, Charger, Jack>;
 
 struct PartType {
     std::string id;   ///< "cell.18650-power"

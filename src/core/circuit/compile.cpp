@@ -8,6 +8,7 @@
 #include <map>
 #include <set>
 
+#include "core/catalogue/kinds.h"
 #include "core/circuit/copper.h"
 #include "core/circuit/junction.h"
 #include "core/circuit/pulse.h"
@@ -34,19 +35,6 @@ constexpr double leak_ohms = 1e6;
 /// The divider that measures a converter's output.
 constexpr double divider_ohms = 1e5;
 
-/// The other end of a part with two terminals in series; empty where it is none.
-std::string other_end(const job::Part& part, const catalogue::Catalogue& parts,
-                      std::string_view terminal) {
-    const auto& figures = parts.find(part.type)->figures;
-    if (std::holds_alternative<catalogue::Resistor>(figures) ||
-        std::holds_alternative<catalogue::Fuse>(figures))
-        return part.ref + (terminal == "a" ? ".b" : ".a");
-    if (const auto* driver = std::get_if<catalogue::Driver>(&figures);
-        driver && driver->method == catalogue::Driver::Method::linear)
-        return part.ref + (terminal == "in" ? ".out" : ".in");
-    return {};
-}
-
 Ohm contact_of(const job::Part& part, const catalogue::Connector& c) {
     return part.measured.resistance.value_or(c.pin_resistance);
 }
@@ -65,11 +53,6 @@ public:
         const auto cell = job::first_of<catalogue::Cell>(job_, parts_);
         if (!cell) return problem("/parts", "there is no cell", "Fit a cell");
         nodes_[cell.part->ref + ".minus"] = 0;
-        for (const job::Wire& wire : job_.wires)
-            if (conducts(wire)) {
-                wired_.insert(wire.from);
-                wired_.insert(wire.to);
-            }
         std::size_t cells = 0;
         for (const job::Part& part : job_.parts) {
             const catalogue::PartType* type = parts_.find(part.type);
@@ -96,7 +79,7 @@ private:
         return wire.role == job::Role::supply || wire.role == job::Role::ground;
     }
     [[nodiscard]] bool is_wired(const std::string& terminal) const {
-        return wired_.contains(terminal);
+        return moment_.wiring->is_wired(terminal, job::power_roles);
     }
     [[nodiscard]] bool are_wired(const std::string& ref, const char* a, const char* b) const {
         return is_wired(ref + a) && is_wired(ref + b);
@@ -145,61 +128,74 @@ private:
             resistor("_adapter", part.ref, Part::pins, outer, plus, adapter->contacts.value());
     }
 
+    /// Every kind says here what it is in the network.
     void add_part(const job::Part& part, const catalogue::PartType& type) {
+        using namespace catalogue;
         const std::string& ref = part.ref;
-        const auto& figures = type.figures;
-        if (const auto* kill = std::get_if<catalogue::Kill>(&figures)) {
-            if (is_wired(ref + ".in") || is_wired(ref + ".out"))
-                resistor("_contact", ref, Part::kill, ref + ".in", ref + ".out",
-                         moment_.killed ? leak_ohms
-                                        : part.measured.resistance.value_or(kill->contact).value());
-        } else if (const auto* board = std::get_if<catalogue::Board>(&figures)) {
-            add_board(ref, *board, type.terminals);
-        } else if (std::holds_alternative<catalogue::Pixel>(figures)) {
-            if (are_wired(ref, ".plus", ".minus")) add_pixels(ref, joint_ohms, joint_ohms, {});
-        } else if (const auto* group = std::get_if<catalogue::PixelGroup>(&figures)) {
-            if (are_wired(ref, ".plus", ".minus"))
-                add_pixels(ref, joint_ohms, std::max(group->segment.value(), joint_ohms), {});
-        } else if (const auto* connector = std::get_if<catalogue::Connector>(&figures)) {
-            if (connector->pixels > 0 && are_wired(ref, ".plus", ".minus"))
-                add_pixels(ref, joint_ohms, joint_ohms, {});
-        } else if (const auto* r = std::get_if<catalogue::Resistor>(&figures)) {
-            if (is_wired(ref + ".a") || is_wired(ref + ".b"))
-                resistor("", ref, Part::resistor, ref + ".a", ref + ".b",
-                         job::resistance_of(part, *r).value());
-        } else if (const auto* fuse = std::get_if<catalogue::Fuse>(&figures)) {
-            if (is_wired(ref + ".a") || is_wired(ref + ".b"))
-                resistor("", ref, Part::fuse, ref + ".a", ref + ".b",
-                         part.measured.resistance.value_or(fuse->resistance).value());
-        } else {
-            add_supply_or_light(part, figures);
-        }
-    }
-
-    void add_supply_or_light(const job::Part& part, const catalogue::Figures& figures) {
-        const std::string& ref = part.ref;
-        if (const auto* led = std::get_if<catalogue::Led>(&figures)) {
-            if (is_wired(ref + ".plus")) add_led(ref, *led, ref + ".plus", ref + ".minus");
-        } else if (const auto* button = std::get_if<catalogue::Button>(&figures)) {
-            if (!button->light.dies.empty() && is_wired(ref + ".led_plus"))
-                add_led(ref, button->light, ref + ".led_plus", ref + ".led_minus");
-        } else if (const auto* port = std::get_if<catalogue::Port>(&figures)) {
-            if (!port->light.dies.empty() && is_wired(ref + ".led_plus"))
-                add_led(ref, port->light, ref + ".led_plus", ref + ".led_minus");
-        } else if (const auto* driver = std::get_if<catalogue::Driver>(&figures)) {
-            add_driver(part, *driver);
-        } else if (const auto* regulator = std::get_if<catalogue::Regulator>(&figures)) {
-            add_regulator(part, *regulator);
-        } else if (const auto* display = std::get_if<catalogue::Display>(&figures)) {
+        const auto nothing = [](const auto&) {};
+        const auto in_a_row = [&](const char* name, Part is, const char* a, const char* b,
+                                  double ohms) {
+            if (is_wired(ref + a) || is_wired(ref + b))
+                resistor(name, ref, is, ref + a, ref + b, ohms);
+        };
+        const auto light_inside = [&](const Led& light) {
+            if (!light.dies.empty() && is_wired(ref + ".led_plus"))
+                add_led(ref, light, ref + ".led_plus", ref + ".led_minus");
+        };
+        const auto takes = [&](Ampere amps) {
             if (are_wired(ref, ".plus", ".minus"))
                 network_.sinks.push_back(
-                    {lower(ref), ref, node(ref + ".plus"), node(ref + ".minus"),
-                     (moment_.board == BoardMode::asleep ? display->dark : display->lit).value()});
-        } else if (const auto* shifter = std::get_if<catalogue::Shifter>(&figures)) {
+                    {lower(ref), ref, node(ref + ".plus"), node(ref + ".minus"), amps.value()});
+        };
+        const auto pixels = [&](Ohm segment) {
             if (are_wired(ref, ".plus", ".minus"))
-                network_.sinks.push_back({lower(ref), ref, node(ref + ".plus"),
-                                          node(ref + ".minus"), shifter->quiet.value()});
-        }
+                add_pixels(ref, joint_ohms, std::max(segment.value(), joint_ohms), {});
+        };
+        std::visit(
+            EachKind{
+                [&](const Cell& f) { nothing(f); }, // a source, added before
+                [&](const Protection& f) { nothing(f); },
+                [&](const Board& f) { add_board(ref, f, type.terminals); },
+                [&](const Speaker& f) { nothing(f); }, // what it draws, the board does
+                [&](const Kill& f) {
+                    in_a_row("_contact", Part::kill, ".in", ".out",
+                             moment_.killed ? leak_ohms
+                                            : part.measured.resistance.value_or(f.contact).value());
+                },
+                [&](const Button& f) { light_inside(f.light); },
+                [&](const Connector& f) {
+                    if (f.pixels > 0) pixels({});
+                },
+                [&](const Pixel&) { pixels({}); },
+                [&](const catalogue::Strip& f) { nothing(f); },
+                [&](const Spacer& f) { nothing(f); },
+                [&](const PixelGroup& f) { pixels(f.segment); },
+                [&](const Led& f) {
+                    if (is_wired(ref + ".plus")) add_led(ref, f, ref + ".plus", ref + ".minus");
+                },
+                [&](const SegmentedString& f) { nothing(f); }, // of a blade
+                [&](const catalogue::Resistor& f) {
+                    in_a_row("", Part::resistor, ".a", ".b", job::resistance_of(part, f).value());
+                },
+                [&](const Driver& f) { add_driver(part, f); },
+                [&](const Regulator& f) { add_regulator(part, f); },
+                [&](const Fuse& f) {
+                    in_a_row("", Part::fuse, ".a", ".b",
+                             part.measured.resistance.value_or(f.resistance).value());
+                },
+                [&](const Display& f) {
+                    takes(moment_.board == BoardMode::asleep ? f.dark : f.lit);
+                },
+                [&](const Shifter& f) { takes(f.quiet); },
+                [&](const Port& f) { light_inside(f.light); },
+                [&](const Adapter& f) { nothing(f); },
+                [&](const Charger& f) { nothing(f); },
+                [&](const Jack& f) {
+                    in_a_row("_contact", Part::kill, ".minus", ".out",
+                             moment_.killed ? leak_ohms
+                                            : part.measured.resistance.value_or(f.contact).value());
+                }},
+            type.figures);
     }
 
     void add_board(const std::string& ref, const catalogue::Board& board,
@@ -299,7 +295,7 @@ private:
         for (std::size_t i = 0; i < led.dies.size(); ++i) {
             const std::string number = led.dies.size() == 1 ? "" : std::to_string(i + 1);
             if (!is_wired(minus + number)) continue;
-            const bool switched = !pad_of(job_, parts_, minus + number).empty();
+            const bool switched = !pad_of(job_, parts_, *moment_.wiring, minus + number).empty();
             const double duty = !switched ? 1
                                 : lit() ? moment_.scene.die(ref, led.dies[i].colour, colours, blade)
                                         : 0;
@@ -405,7 +401,6 @@ private:
     const Moment& moment_;
     Network network_;
     std::map<std::string, Node> nodes_;
-    std::set<std::string> wired_;
     std::vector<Pulsed> pulsed_;
     std::vector<Node> dark_;
 };
@@ -435,29 +430,17 @@ DieModel die_model(const catalogue::Die& die, double extra_ohms, int series, int
 }
 
 std::string pad_of(const job::Job& job, const catalogue::Catalogue& parts,
-                   const std::string& terminal) {
-    std::vector<std::string> queue{terminal};
-    std::set<std::string> seen{terminal};
-    for (std::size_t i = 0; i < queue.size(); ++i) {
-        const std::string at = queue[i]; // the queue grows
-        auto go = [&](const std::string& to) {
-            if (!to.empty() && seen.insert(to).second) queue.push_back(to);
-        };
-        const auto [ref, name] = job::split_terminal(at);
-        if (const job::Part* part = job::find_ref(job.parts, ref)) {
-            if (parts.find_as<catalogue::Board>(part->type)) {
-                if (name.starts_with('l')) return at;
-                continue;
-            }
-            go(other_end(*part, parts, name));
-        }
-        for (const job::Wire& w : job.wires) {
-            if (w.role != job::Role::supply && w.role != job::Role::ground) continue;
-            if (w.from == at) go(w.to);
-            if (w.to == at) go(w.from);
-        }
-    }
-    return {};
+                   const job::Wiring& wiring, const std::string& terminal) {
+    const auto on_board = [&](std::string_view at) {
+        const job::Part* part = job::find_ref(job.parts, job::split_terminal(at).first);
+        return part && parts.find_as<catalogue::Board>(part->type);
+    };
+    return wiring.nearest(
+        terminal, job::power_roles, job::Wiring::Through::conductors,
+        [&](std::string_view at) {
+            return job::split_terminal(at).second.starts_with('l') && on_board(at);
+        },
+        on_board);
 }
 
 Result<Network> compile(const job::Job& job, const catalogue::Catalogue& parts,

@@ -27,6 +27,7 @@ enum class BoardMode { active, idle, asleep };
 struct Moment {
     std::shared_ptr<const lights::Chains> chains; ///< of the job
     std::shared_ptr<const hilt::Runs> runs;       ///< of the job
+    std::shared_ptr<const job::Wiring> wiring;    ///< of the job
     lights::Scene scene;                          ///< what the lights show
     std::vector<CellState> cells;                 ///< of each cell part, in the job's order
     Ampere sound;                                 ///< what the amplifier draws
@@ -55,6 +56,6 @@ DieModel die_model(const catalogue::Die& die, double extra_ohms = 0, int series 
 /// The pad that switches an LED, following the wires from its terminal through what is in series:
 /// "U1.l3"; empty where it is lit for as long as it has a supply.
 std::string pad_of(const job::Job& job, const catalogue::Catalogue& parts,
-                   const std::string& terminal);
+                   const job::Wiring& wiring, const std::string& terminal);
 
 } // namespace conductus::circuit

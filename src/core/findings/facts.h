@@ -52,6 +52,7 @@ struct Facts {
     /// Parts that would be alternatives, given to rules so that a fix is one that fits.
     const std::vector<hilt::CellTrial>& cell_trials;
     const lights::Chains& chains;
+    const job::Wiring& wiring;
     const std::vector<power::Hop>& hops; ///< each at the state where it has least in hand
     const std::vector<power::LedRun>& leds;
     const std::vector<power::LeftOn>& left_on;

@@ -14,36 +14,9 @@
 namespace conductus::findings {
 namespace {
 
-/// The other end of a part that conducts by itself; empty where it is none. A cell does not: what
-/// is behind it is another potential.
-std::string through(const Facts& f, const std::string& terminal) {
-    const auto [ref, end] = job::split_terminal(terminal);
-    const job::Part* part = job::find_ref(f.job.parts, ref);
-    if (!part) return {};
-    const auto& figures = f.parts.find(part->type)->figures;
-    const std::string r(ref);
-    if (std::holds_alternative<catalogue::Kill>(figures)) return r + (end == "in" ? ".out" : ".in");
-    if (std::holds_alternative<catalogue::Fuse>(figures)) return r + (end == "a" ? ".b" : ".a");
-    return {};
-}
-
-/// Every terminal that wires, kills and fuses join to this one.
-std::set<std::string> joined(const Facts& f, const std::string& from) {
-    std::vector<std::string> queue{from};
-    std::set<std::string> seen{from};
-    auto go = [&](const std::string& to) {
-        if (!to.empty() && seen.insert(to).second) queue.push_back(to);
-    };
-    for (std::size_t i = 0; i < queue.size(); ++i) {
-        const std::string at = queue[i]; // the queue grows
-        for (const job::Wire& w : f.job.wires) {
-            if (w.role != job::Role::supply && w.role != job::Role::ground) continue;
-            if (w.from == at) go(w.to);
-            if (w.to == at) go(w.from);
-        }
-        go(through(f, at));
-    }
-    return seen;
+/// Every terminal that wires, kills and fuses join to this one. What limits does not join.
+job::Terminals joined(const Facts& f, const std::string& from) {
+    return f.wiring.reached({from}, job::power_roles, job::Wiring::Through::contacts);
 }
 
 std::vector<const job::Part*> cells_in(const Facts& f) {

@@ -6,6 +6,7 @@
 #include <set>
 
 #include "core/base/format.h"
+#include "core/catalogue/kinds.h"
 #include "core/findings/facts.h"
 #include "core/job/lookup.h"
 
@@ -142,21 +143,33 @@ void pins_over_current(const Facts& f, std::vector<Finding>& out) {
 
 void kill_over_current(const Facts& f, std::vector<Finding>& out) {
     for (const job::Part& part : f.job.parts) {
-        const auto* kill = f.parts.find_as<catalogue::Kill>(part.type);
+        const auto& figures = f.parts.find(part.type)->figures;
+        const auto passes = catalogue::passes(figures);
+        const bool switches = std::any_of(passes.begin(), passes.end(), [](const auto& pass) {
+            return pass.how == catalogue::Pass::How::switched;
+        });
+        const auto rating = catalogue::rating_of(figures);
         const Solved* worst = f.worst_for(part.ref);
-        if (!kill || !worst) continue;
+        if (!switches || !rating || !worst) continue;
         const double amps = worst->amps_of(part.ref);
-        if (amps <= kill->rating.value()) continue;
-        Finding finding{.id = "kill.over-current",
-                        .severity = Severity::warn,
-                        .station = Station::power,
-                        .where = {part.ref, worst->name},
-                        .text = fmt::format("Kill carries {}, rated {}", text(Ampere(amps)),
-                                            text(kill->rating)),
-                        .detail = fmt::format("{}: {}. Worn contacts heat up and drop more.",
-                                              part.ref, worst->name),
-                        .evidence = {{"carries", amps, "A"}, {"rated", kill->rating.value(), "A"}},
-                        .fix = {}};
+        if (amps <= rating->value()) continue;
+        std::string word(catalogue::kind_of(figures).word);
+        word[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(word[0])));
+        Finding finding{
+            .id = "kill.over-current",
+            .severity = Severity::warn,
+            .station = Station::power,
+            .where = {part.ref, worst->name},
+            .text = fmt::format("{} carries {}, rated {}", word, text(Ampere(amps)), text(*rating)),
+            .detail =
+                fmt::format("{}: {}. Worn contacts heat up and drop more.", part.ref, worst->name),
+            .evidence = {{"carries", amps, "A"}, {"rated", rating->value(), "A"}},
+            .fix = {}};
+        const auto* kill = std::get_if<catalogue::Kill>(&figures);
+        if (!kill) {
+            out.push_back(std::move(finding));
+            continue;
+        }
         if (const auto* type = smallest<catalogue::Kill>(f.parts, [&](const auto& o) {
                 return o.method == kill->method && o.rating.value() > 1.1 * amps;
             }))
@@ -165,26 +178,21 @@ void kill_over_current(const Facts& f, std::vector<Finding>& out) {
     }
 }
 
-/// Terminals that wires join to `from`, not through any part.
-std::set<std::string> wired_to(const job::Job& job, const std::string& from) {
-    std::set<std::string> reached{from};
-    for (bool grew = true; grew;) {
-        grew = false;
-        for (const job::Wire& w : job.wires) {
-            if (w.role != job::Role::supply) continue;
-            if (reached.contains(w.from)) grew |= reached.insert(w.to).second;
-            if (reached.contains(w.to)) grew |= reached.insert(w.from).second;
-        }
-    }
-    return reached;
-}
-
 void no_kill(const Facts& f, std::vector<Finding>& out) {
     const auto cell = job::first_of<catalogue::Cell>(f.job, f.parts);
     const auto board = job::first_of<catalogue::Board>(f.job, f.parts);
     if (!cell || !board) return;
-    const auto reached = wired_to(f.job, cell.part->ref + ".plus");
+    using Through = job::Wiring::Through;
+    const auto reached =
+        f.wiring.reached({cell.part->ref + ".plus"}, {job::Role::supply}, Through::nothing);
     if (!reached.contains(board.part->ref + ".bat")) return;
+    // In the return it kills as well.
+    const std::string gnd = board.part->ref + ".gnd";
+    const auto back = [&](Through through) {
+        return f.wiring.reached({cell.part->ref + ".minus"}, job::power_roles, through)
+            .contains(gnd);
+    };
+    if (!back(Through::nothing) && back(Through::contacts)) return;
     const double sleep = board.figures->sleep.value();
     const double capacity_Ah =
         cell.part->measured.capacity.value_or(cell.figures->capacity).value() / 1e3;

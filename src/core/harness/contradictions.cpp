@@ -16,45 +16,32 @@ using catalogue::Catalogue;
 using job::Job;
 using job::Role;
 
-/// Roles a terminal takes; empty: any.
+/// Roles of the wires a terminal takes.
 std::vector<Role> roles_of(const Job& job, const Catalogue& parts, const std::string& terminal) {
     const auto [ref, name] = job::split_terminal(terminal);
     const job::Part* part = job::find_ref(job.parts, ref);
-    auto is = [name = name](std::initializer_list<std::string_view> names) {
-        return std::find(names.begin(), names.end(), name) != names.end();
-    };
-    if (name == "data") return {Role::data};
-    if (!part) {
-        if (name == "out") return {Role::data};
-        return {Role::supply, Role::ground};
-    }
-    const auto& f = parts.find(part->type)->figures;
-    if (std::holds_alternative<catalogue::Board>(f)) {
-        if (name == "bat") return {Role::supply};
-        if (name == "gnd") return {Role::ground, Role::button, Role::sound, Role::supply};
-        if (name.starts_with("spk")) return {Role::sound};
-        if (name[0] == 'd') return {Role::data};
-        if (name[0] == 's') return {Role::button};
-        return {Role::ground, Role::supply};
-    }
-    if (std::holds_alternative<catalogue::Speaker>(f)) return {Role::sound};
-    if (std::holds_alternative<catalogue::Button>(f) && is({"a", "b"}))
-        return {Role::button, Role::ground};
-    if (std::holds_alternative<catalogue::Shifter>(f) && is({"in", "out"})) return {Role::data};
-    if ((std::holds_alternative<catalogue::Pixel>(f) ||
-         std::holds_alternative<catalogue::PixelGroup>(f)) &&
-        name == "out")
-        return {Role::data};
-    if (std::holds_alternative<catalogue::Resistor>(f)) return {}; // in a supply, or in data
-    return {Role::supply, Role::ground};
+    if (!part) // of a blade, or of a strip in it
+        return name == "data" || name == "out" ? std::vector{Role::data}
+                                               : std::vector{Role::supply, Role::ground};
+    const catalogue::Takes takes = catalogue::takes(parts.find(part->type)->figures, name);
+    std::vector<Role> roles;
+    const std::pair<bool, Role> all[] = {{takes.supply, Role::supply},
+                                         {takes.back, Role::ground},
+                                         {takes.data, Role::data},
+                                         {takes.button, Role::button},
+                                         {takes.sound, Role::sound}};
+    for (const auto& [taken, role] : all)
+        if (taken) roles.push_back(role);
+    return roles;
 }
 
 /// What stands in a row with others and is soldered at one side, or at none.
-void idle(const Job& job, const Catalogue& parts, std::vector<Contradiction>& all) {
+void idle(const Job& job, const Catalogue& parts, const job::Wiring& wiring,
+          std::vector<Contradiction>& all) {
     for (const job::Part& part : job.parts) {
         const auto row = in_row(part, parts);
         if (!row) continue;
-        const bool in = soldered_to(job, row->in), out = soldered_to(job, row->out);
+        const bool in = wiring.is_wired(row->in), out = wiring.is_wired(row->out);
         if (in && out) continue;
         // That nothing is switched off is a finding of its own.
         const bool kill = parts.find_as<catalogue::Kill>(part.type) != nullptr;
@@ -71,7 +58,7 @@ void idle(const Job& job, const Catalogue& parts, std::vector<Contradiction>& al
             c.detail = "Lead a wire through it, or take it out of the build.";
             // A fuse belongs right after the cell.
             const bool first = parts.find_as<catalogue::Fuse>(part.type) != nullptr;
-            const auto plus = pack_ends(job, parts).plus;
+            const auto plus = pack_ends(job, parts, wiring).plus;
             for (const job::Wire& w : job.wires)
                 if (first && w.role == Role::supply && !plus.empty() && w.from == plus.front()) {
                     c.fix_text = fmt::format("lead {} through it", w.ref);
@@ -85,12 +72,13 @@ void idle(const Job& job, const Catalogue& parts, std::vector<Contradiction>& al
 
 } // namespace
 
-std::vector<Contradiction> contradictions(const Job& job, const Catalogue& parts) {
+std::vector<Contradiction> contradictions(const Job& job, const Catalogue& parts,
+                                          const job::Wiring& wiring) {
     std::vector<Contradiction> all;
     for (const job::Wire& w : job.wires) {
         const auto a = roles_of(job, parts, w.from), b = roles_of(job, parts, w.to);
         auto takes = [](const std::vector<Role>& roles, Role role) {
-            return roles.empty() || std::find(roles.begin(), roles.end(), role) != roles.end();
+            return std::find(roles.begin(), roles.end(), role) != roles.end();
         };
         if (w.from == w.to) {
             all.push_back({"harness.loop",
@@ -122,11 +110,11 @@ std::vector<Contradiction> contradictions(const Job& job, const Catalogue& parts
                                       : "Both its ends want another kind of wire.";
         all.push_back(std::move(c));
     }
-    idle(job, parts, all);
+    idle(job, parts, wiring, all);
     // Data lines soldered together speak at once.
     const auto data = pads(job, parts, 'd');
     for (std::size_t i = 0; i < data.size(); ++i) {
-        const auto on = reached(job, parts, {data[i]}, {Role::data}, true);
+        const auto on = wiring.reached({data[i]}, {Role::data}, Through::conductors);
         for (std::size_t k = i + 1; k < data.size(); ++k)
             if (on.contains(data[k]))
                 all.push_back({"harness.data-joined",
@@ -137,12 +125,12 @@ std::vector<Contradiction> contradictions(const Job& job, const Catalogue& parts
                                {}});
     }
     const auto supply = [&] {
-        const PackEnds ends = pack_ends(job, parts);
-        return reached(job, parts, ends.plus, {Role::supply, Role::ground}, true);
+        const PackEnds ends = pack_ends(job, parts, wiring);
+        return wiring.reached(ends.plus, job::power_roles, Through::conductors_and_converters);
     }();
     for (const job::Part& part : job.parts) {
         if (!parts.find_as<catalogue::Button>(part.type)) continue;
-        const auto on = reached(job, parts, pads(job, parts, 's'), {Role::button}, false);
+        const auto on = wiring.reached(pads(job, parts, 's'), {Role::button}, Through::nothing);
         if (on.contains(part.ref + ".a") && on.contains(part.ref + ".b"))
             all.push_back({"harness.button-both",
                            {part.ref},

@@ -48,8 +48,9 @@ job::Edit fit_pixels(const std::vector<Range>& ranges, int pixels) {
 
 class Reader {
 public:
-    Reader(const Job& job, const Catalogue& parts, const lights::Chains& chains)
-        : job_(job), parts_(parts), chains_(chains) {}
+    Reader(const Job& job, const Catalogue& parts, const job::Wiring& wiring,
+           const lights::Chains& chains)
+        : job_(job), parts_(parts), wiring_(wiring), chains_(chains) {}
 
     DataMap run() {
         lines();
@@ -90,7 +91,7 @@ private:
         for (const std::string& pad : pads(job_, parts_, 's')) {
             ButtonLine line;
             line.pad = pad;
-            const auto on = reached(job_, parts_, {pad}, {job::Role::button}, false);
+            const auto on = wiring_.reached({pad}, {job::Role::button}, Through::nothing);
             for (const job::Part& part : job_.parts)
                 if (parts_.find_as<catalogue::Button>(part.type) && line.button.empty() &&
                     (on.contains(part.ref + ".a") || on.contains(part.ref + ".b")))
@@ -280,6 +281,7 @@ private:
 
     const Job& job_;
     const Catalogue& parts_;
+    const job::Wiring& wiring_;
     const lights::Chains& chains_;
     DataMap map_;
     std::vector<std::string> handled_; ///< pads
@@ -287,13 +289,15 @@ private:
 
 } // namespace
 
-DataMap data_map(const Job& job, const Catalogue& parts, const lights::Chains& chains) {
-    return Reader(job, parts, chains).run();
+DataMap data_map(const Job& job, const Catalogue& parts, const job::Wiring& wiring,
+                 const lights::Chains& chains) {
+    return Reader(job, parts, wiring, chains).run();
 }
 
 job::Edit configure_as_wired(const Catalogue& parts) {
     return [&parts](Job& job) {
-        const DataMap map = data_map(job, parts, lights::chains_of(job, parts));
+        const job::Wiring wiring(job, parts);
+        const DataMap map = data_map(job, parts, wiring, lights::chains_of(job, parts, wiring));
         job.lines.clear();
         for (const DataLine& line : map.lines)
             if (line.wired > 0) job.lines.push_back({line.pad, line.wired});

@@ -54,7 +54,7 @@ struct DataMap {
 };
 
 /// Where nothing is configured yet (no lines, no buttons) nothing can disagree.
-DataMap data_map(const job::Job& job, const catalogue::Catalogue& parts,
+DataMap data_map(const job::Job& job, const catalogue::Catalogue& parts, const job::Wiring& wiring,
                  const lights::Chains& chains);
 
 /// The configuration that agrees with the wiring as it is.

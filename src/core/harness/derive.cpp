@@ -37,12 +37,12 @@ double full_amps(const Catalogue& parts, const std::string& pixel, int count) {
 class Deriver {
 public:
     Deriver(const Job& job, const Catalogue& parts, std::string only)
-        : job_(job), parts_(parts), only_(std::move(only)) {}
+        : job_(job), parts_(parts), wiring_(job, parts), only_(std::move(only)) {}
 
     std::vector<Missing> run() {
         const auto board = job::first_of<catalogue::Board>(job_, parts_);
         if (board) board_ = board.part->ref;
-        ends_ = pack_ends(job_, parts_);
+        ends_ = pack_ends(job_, parts_, wiring_);
         cells();
         if (!board_.empty() && !ends_.plus.empty()) supply();
         // What feeds others first.
@@ -67,6 +67,7 @@ private:
         job::Wire wire;
         wire.ref = job::free_ref(job_, "W");
         wire.from = from, wire.to = to, wire.role = role, wire.gauge = gauge;
+        wiring_.add(wire);
         job_.wires.push_back(std::move(wire));
     }
     /// All that `wires` wants is one need.
@@ -86,30 +87,30 @@ private:
         std::size_t i = 0;
         std::erase_if(missing_, [&](const Missing&) { return !asked.contains(need_[i++]); });
     }
-    void want_through(const std::string& from, const Through& part, const std::string& to,
-                      Role role, int gauge, const std::string& why) {
+    void want_through(const std::string& from, const InARow& part, const std::string& to, Role role,
+                      int gauge, const std::string& why) {
         want(from, part.in, role, gauge, why);
         want(part.out, to, role, gauge, why);
     }
     [[nodiscard]] bool touched(const std::string& terminal) const {
-        return soldered_to(job_, terminal);
+        return wiring_.is_wired(terminal);
     }
     /// A loose part of that kind that `suits`, and where it goes in a row.
     template <class Figures, class Suits>
-    [[nodiscard]] std::optional<Through> loose(const Suits& suits) const {
+    [[nodiscard]] std::optional<InARow> loose(const Suits& suits) const {
         for (const job::Part& part : job_.parts)
             if (const auto* f = parts_.find_as<Figures>(part.type);
-                f && suits(*f) && is_loose(job_, parts_, part))
+                f && suits(*f) && wiring_.is_loose(part))
                 return in_row(part, parts_);
         return std::nullopt;
     }
     /// The loose resistor nearest to that, in proportion, if it is near at all.
-    [[nodiscard]] std::optional<Through> loose_resistor(double ohms) const {
-        std::optional<Through> best;
+    [[nodiscard]] std::optional<InARow> loose_resistor(double ohms) const {
+        std::optional<InARow> best;
         double apart = 3; // times more or less
         for (const job::Part& part : job_.parts) {
             const auto* r = parts_.find_as<catalogue::Resistor>(part.type);
-            if (!r || !is_loose(job_, parts_, part)) continue;
+            if (!r || !wiring_.is_loose(part)) continue;
             const double has = job::resistance_of(part, *r).value();
             const double by = std::max(has / ohms, ohms / has);
             if (by < apart) apart = by, best = in_row(part, parts_);
@@ -135,7 +136,7 @@ private:
         return bat();
     }
     [[nodiscard]] Terminals supply_net() const {
-        return reached(job_, parts_, ends_.plus, {Role::supply, Role::ground}, true);
+        return wiring_.reached(ends_.plus, job::power_roles, everything);
     }
     /// Ground and everything switched pads pull to it.
     [[nodiscard]] Terminals return_net() const {
@@ -143,7 +144,7 @@ private:
         if (!board_.empty()) from.push_back(board_ + ".gnd");
         for (const std::string& pad : pads(job_, parts_, 'l'))
             from.push_back(pad);
-        return reached(job_, parts_, from, {Role::supply, Role::ground}, true);
+        return wiring_.reached(from, job::power_roles, everything);
     }
     [[nodiscard]] std::string bat() const {
         return board_.empty() ? ends_.plus.front() : board_ + ".bat";
@@ -159,8 +160,7 @@ private:
         const bool row = cells_in_row(job_, parts_);
         for (std::size_t i = 1; i < all.size(); ++i) {
             const std::string &low = all[i - 1]->ref, &high = all[i]->ref;
-            const auto up =
-                reached(job_, parts_, {low + ".plus"}, {Role::supply, Role::ground}, true);
+            const auto up = wiring_.reached({low + ".plus"}, job::power_roles, everything);
             if (row) {
                 if (!up.contains(high + ".minus") && !touched(low + ".plus") &&
                     !touched(high + ".minus"))
@@ -187,8 +187,7 @@ private:
             };
             // What is half wired already is gone on from, or led to.
             const Terminals net = supply_net(),
-                            behind =
-                                reached(job_, parts_, {bat()}, {Role::supply, Role::ground}, true);
+                            behind = wiring_.reached({bat()}, job::power_roles, everything);
             std::string to = bat();
             for (const job::Part& part : job_.parts) {
                 const bool kill = parts_.find_as<catalogue::Kill>(part.type) != nullptr;
@@ -206,8 +205,16 @@ private:
                     lead(part.ref + ".in", part.ref + ".out");
             want(at, to, Role::supply, gauge, "the board has no supply");
         }
-        const auto back = reached(job_, parts_, ends_.minus, {Role::supply, Role::ground}, true);
-        if (!back.contains(gnd()))
+        const auto back = wiring_.reached(ends_.minus, job::power_roles, everything);
+        if (back.contains(gnd())) return;
+        // Through the contact of a jack, where one is fitted and loose: a plug takes the board off.
+        const auto jack = loose<catalogue::Jack>([](const catalogue::Jack&) { return true; });
+        if (jack)
+            together([&] {
+                want_through(ends_.minus.front(), *jack, gnd(), Role::ground, gauge,
+                             "the board has no return");
+            });
+        else
             want(ends_.minus.front(), gnd(), Role::ground, gauge, "the board has no return");
     }
 
@@ -240,7 +247,7 @@ private:
                 want(feed == Feed::board ? bat() : feed_for(amps.value(), feed == Feed::pixels),
                      plus, Role::supply, gauge, what + " has no supply");
             if (return_net().contains(minus)) return;
-            const auto free = free_pads(job_, parts_, 'l');
+            const auto free = free_pads(job_, parts_, wiring_, 'l');
             want(minus, switched && !free.empty() ? free.front() : gnd(), Role::ground, gauge,
                  what + " has no return");
         };
@@ -263,18 +270,18 @@ private:
             between(r + ".plus", r + ".minus", false, Ampere(0.05), r, Feed::pixels);
         } else if (std::holds_alternative<catalogue::Regulator>(f)) {
             between(r + ".in", r + ".gnd", false, Ampere(1), r, Feed::board);
-        } else if (const auto* port = std::get_if<catalogue::Port>(&f)) {
+        } else if (std::holds_alternative<catalogue::Port>(f) ||
+                   std::holds_alternative<catalogue::Jack>(f)) {
             // Right at the cells: a kill that is open must not keep them from being charged.
-            const int gauge = std::max(22, gauge_for(port->rating));
+            const int gauge = std::max(22, gauge_for(catalogue::rating_of(f).value_or(Ampere(1))));
             if (!supply_net().contains(r + ".plus"))
                 want(r + ".plus", ends_.plus.front(), Role::supply, gauge,
                      r + " does not reach the cell");
-            const auto back =
-                reached(job_, parts_, ends_.minus, {Role::supply, Role::ground}, true);
+            const auto back = wiring_.reached(ends_.minus, job::power_roles, everything);
             if (!back.contains(r + ".minus"))
                 want(r + ".minus", ends_.minus.front(), Role::ground, gauge,
                      r + " does not reach the cell");
-            if (!port->light.dies.empty())
+            if (catalogue::led_in(f))
                 between(r + ".led_plus", r + ".led_minus", true, Ampere(0.02), "the light in " + r,
                         Feed::board);
         }
@@ -292,7 +299,7 @@ private:
             for (const job::Part& part : job_.parts)
                 if (const auto* f = parts_.find_as<catalogue::Driver>(part.type);
                     f && !step && f->method != Method::linear && drives(*f) &&
-                    d.stated > Ampere(0.1) && is_loose(job_, parts_, part))
+                    d.stated > Ampere(0.1) && wiring_.is_loose(part))
                     step = &part;
             if (step) {
                 const std::string& ref = step->ref;
@@ -307,9 +314,9 @@ private:
             }
         }
         if (return_net().contains(minus)) return;
-        const auto free = free_pads(job_, parts_, 'l');
+        const auto free = free_pads(job_, parts_, wiring_, 'l');
         const std::string to = free.empty() ? gnd() : free.front();
-        std::optional<Through> through;
+        std::optional<InARow> through;
         if (!has_resistor && d.stated > Ampere(0.1))
             through = loose<catalogue::Driver>([&](const catalogue::Driver& f) {
                 return f.method == Method::linear && drives(f);
@@ -349,7 +356,7 @@ private:
             if (t->has_flash) ends.push_back(blade.ref + ".flash");
             for (const std::string& end : ends) {
                 if (return_net().contains(end)) continue;
-                const auto free = free_pads(job_, parts_, 'l');
+                const auto free = free_pads(job_, parts_, wiring_, 'l');
                 if (free.empty()) return; // the board has too few pads
                 want(end, free.front(), Role::ground, 26, end + " is on no pad");
             }
@@ -357,7 +364,7 @@ private:
         if (blade.strips.empty()) return;
         const std::string minus = at + ".minus";
         if (!return_net().contains(minus)) {
-            const auto free = free_pads(job_, parts_, 'l');
+            const auto free = free_pads(job_, parts_, wiring_, 'l');
             const auto board = job::first_of<catalogue::Board>(job_, parts_);
             const double each = board ? board.figures->pad_rating.value() : 1;
             // A strip a pad where there are enough; one is left for every blade that has none yet.
@@ -377,7 +384,7 @@ private:
                 want(minus, free[i], Role::ground,
                      gauge_for(Ampere(amps / static_cast<double>(pads))), at + " has no return");
         }
-        const auto chains = lights::chains_of(job_, parts_);
+        const auto chains = lights::chains_of(job_, parts_, wiring_);
         const bool hears =
             std::any_of(blade.strips.begin(), blade.strips.end(), [&](const job::Strip& s) {
                 const auto* g = chains.group(s.ref);
@@ -389,7 +396,7 @@ private:
     /// From the first free data pad; where none is free, from the first: it mirrors. Through a
     /// level shifter and a resistor where such are fitted and loose.
     void data_into(const std::string& terminal, const std::string& why) {
-        const auto all = pads(job_, parts_, 'd'), free = free_pads(job_, parts_, 'd');
+        const auto all = pads(job_, parts_, 'd'), free = free_pads(job_, parts_, wiring_, 'd');
         if (all.empty()) return;
         together([&] {
             std::string at = free.empty() ? all.front() : free.front();
@@ -415,26 +422,27 @@ private:
         const std::string& r = part.ref;
         if (std::holds_alternative<catalogue::PixelGroup>(f) ||
             std::holds_alternative<catalogue::Pixel>(f)) {
-            const auto chains = lights::chains_of(job_, parts_);
+            const auto chains = lights::chains_of(job_, parts_, wiring_);
             const auto* g = chains.group(r);
             if (g && g->line.empty()) data_into(r + ".data", r + " hears no data");
         } else if (std::holds_alternative<catalogue::Button>(f) && !board_.empty()) {
-            const std::vector<Role> any{Role::button, Role::ground, Role::supply};
-            const auto on = reached(job_, parts_, pads(job_, parts_, 's'), {Role::button}, false);
+            constexpr job::Roles any{Role::button, Role::ground, Role::supply};
+            const auto on =
+                wiring_.reached(pads(job_, parts_, 's'), {Role::button}, Through::nothing);
             const bool heard = on.contains(r + ".a") || on.contains(r + ".b");
             const bool a_first = !on.contains(r + ".b");
             if (!heard) {
-                const auto free = free_pads(job_, parts_, 's');
+                const auto free = free_pads(job_, parts_, wiring_, 's');
                 if (free.empty()) return;
                 want(free.front(), r + ".a", Role::button, signal_gauge,
                      r + " is on no button pad");
             }
             const std::string back = r + (a_first ? ".b" : ".a");
-            if (!reached(job_, parts_, {gnd()}, any, false).contains(back))
+            if (!wiring_.reached({gnd()}, any, Through::nothing).contains(back))
                 want(gnd(), back, Role::button, signal_gauge, r + " has no return");
         } else if (std::holds_alternative<catalogue::Speaker>(f) && !board_.empty()) {
-            const auto on = reached(job_, parts_, {board_ + ".spk_plus", board_ + ".spk_minus"},
-                                    {Role::sound}, false);
+            const auto on = wiring_.reached({board_ + ".spk_plus", board_ + ".spk_minus"},
+                                            {Role::sound}, Through::nothing);
             for (const char* pole : {"plus", "minus"})
                 if (!on.contains(r + "." + pole))
                     want(board_ + ".spk_" + pole, r + "." + pole, Role::sound, sound_gauge,
@@ -442,8 +450,10 @@ private:
         }
     }
 
+    static constexpr Through everything = Through::conductors_and_converters;
     Job job_;
     const Catalogue& parts_;
+    job::Wiring wiring_;
     std::string only_, board_;
     PackEnds ends_;
     std::vector<Missing> missing_;

@@ -9,6 +9,7 @@
 #include "core/catalogue/catalogue.h"
 #include "core/harness/usual.h"
 #include "core/job/edits.h"
+#include "core/job/wiring.h"
 
 namespace conductus::harness {
 
@@ -38,6 +39,11 @@ struct Contradiction {
     std::string fix_text; ///< empty: no edit mends it
     job::Edit fix;
 };
-std::vector<Contradiction> contradictions(const job::Job& job, const catalogue::Catalogue& parts);
+std::vector<Contradiction> contradictions(const job::Job& job, const catalogue::Catalogue& parts,
+                                          const job::Wiring& wiring);
+inline std::vector<Contradiction> contradictions(const job::Job& job,
+                                                 const catalogue::Catalogue& parts) {
+    return contradictions(job, parts, job::Wiring(job, parts));
+}
 
 } // namespace conductus::harness

@@ -3,22 +3,12 @@
 
 #include <algorithm>
 #include <cctype>
+#include <fmt/format.h>
 
 #include "core/job/lookup.h"
 
 namespace conductus::harness {
 namespace {
-
-/// What follows behind a terminal inside its part; empty where nothing does.
-std::string other_side(const job::Job& job, const catalogue::Catalogue& parts, std::string_view ref,
-                       const std::string& terminal) {
-    const job::Part* part = job::find_ref(job.parts, ref);
-    if (!part || parts.find_as<catalogue::Shifter>(part->type)) return {};
-    if (const auto row = in_row(*part, parts)) return terminal == row->in ? row->out : row->in;
-    const bool converts = parts.find_as<catalogue::Regulator>(part->type) ||
-                          parts.find_as<catalogue::Driver>(part->type);
-    return converts && terminal == part->ref + ".in" ? part->ref + ".out" : std::string();
-}
 
 std::vector<const job::Part*> cells_of(const job::Job& job, const catalogue::Catalogue& parts) {
     std::vector<const job::Part*> cells;
@@ -29,48 +19,13 @@ std::vector<const job::Part*> cells_of(const job::Job& job, const catalogue::Cat
 
 } // namespace
 
-std::optional<Through> in_row(const job::Part& part, const catalogue::Catalogue& parts) {
-    const auto& f = parts.find(part.type)->figures;
-    const bool linear = std::holds_alternative<catalogue::Driver>(f) &&
-                        std::get<catalogue::Driver>(f).method == catalogue::Driver::Method::linear;
-    if (std::holds_alternative<catalogue::Kill>(f) || linear ||
-        std::holds_alternative<catalogue::Shifter>(f))
-        return Through{part.ref, part.ref + ".in", part.ref + ".out"};
-    if (std::holds_alternative<catalogue::Fuse>(f) ||
-        std::holds_alternative<catalogue::Resistor>(f))
-        return Through{part.ref, part.ref + ".a", part.ref + ".b"};
+std::optional<InARow> in_row(const job::Part& part, const catalogue::Catalogue& parts) {
+    using catalogue::Pass;
+    for (const Pass& pass : catalogue::passes(parts.find(part.type)->figures))
+        if (pass.how != Pass::How::converts || pass.carries == Pass::Carries::data)
+            return InARow{part.ref, fmt::format("{}.{}", part.ref, pass.a),
+                          fmt::format("{}.{}", part.ref, pass.b)};
     return std::nullopt;
-}
-
-bool soldered_to(const job::Job& job, const std::string& terminal) {
-    return std::any_of(job.wires.begin(), job.wires.end(),
-                       [&](const job::Wire& w) { return w.from == terminal || w.to == terminal; });
-}
-
-bool is_loose(const job::Job& job, const catalogue::Catalogue& parts, const job::Part& part) {
-    const auto& terminals = parts.find(part.type)->terminals;
-    return std::none_of(terminals.begin(), terminals.end(),
-                        [&](const std::string& t) { return soldered_to(job, part.ref + "." + t); });
-}
-
-Terminals reached(const job::Job& job, const catalogue::Catalogue& parts,
-                  const std::vector<std::string>& from, const std::vector<job::Role>& roles,
-                  bool through) {
-    Terminals seen(from.begin(), from.end());
-    std::vector<std::string> queue = from;
-    for (std::size_t i = 0; i < queue.size(); ++i) {
-        const std::string at = queue[i]; // the queue grows
-        auto go = [&](const std::string& to) {
-            if (!to.empty() && seen.insert(to).second) queue.push_back(to);
-        };
-        for (const job::Wire& w : job.wires) {
-            if (std::find(roles.begin(), roles.end(), w.role) == roles.end()) continue;
-            if (w.from == at) go(w.to);
-            if (w.to == at) go(w.from);
-        }
-        if (through) go(other_side(job, parts, job::split_terminal(at).first, at));
-    }
-    return seen;
 }
 
 std::vector<std::string> pads(const job::Job& job, const catalogue::Catalogue& parts, char letter) {
@@ -85,9 +40,9 @@ std::vector<std::string> pads(const job::Job& job, const catalogue::Catalogue& p
 }
 
 std::vector<std::string> free_pads(const job::Job& job, const catalogue::Catalogue& parts,
-                                   char letter) {
+                                   const job::Wiring& wiring, char letter) {
     std::vector<std::string> all = pads(job, parts, letter);
-    std::erase_if(all, [&](const std::string& pad) { return soldered_to(job, pad); });
+    std::erase_if(all, [&](const std::string& pad) { return wiring.is_wired(pad); });
     return all;
 }
 
@@ -101,15 +56,14 @@ bool cells_in_row(const job::Job& job, const catalogue::Catalogue& parts) {
     return board && board.figures->most.value() >= volts;
 }
 
-PackEnds pack_ends(const job::Job& job, const catalogue::Catalogue& parts) {
+PackEnds pack_ends(const job::Job& job, const catalogue::Catalogue& parts,
+                   const job::Wiring& wiring) {
     PackEnds ends;
     const auto cells = cells_of(job, parts);
-    using job::Role;
+    constexpr Through everything = Through::conductors_and_converters;
     for (const job::Part* cell : cells) {
-        const Terminals up =
-            reached(job, parts, {cell->ref + ".plus"}, {Role::supply, Role::ground}, true);
-        const Terminals down =
-            reached(job, parts, {cell->ref + ".minus"}, {Role::supply, Role::ground}, true);
+        const Terminals up = wiring.reached({cell->ref + ".plus"}, job::power_roles, everything);
+        const Terminals down = wiring.reached({cell->ref + ".minus"}, job::power_roles, everything);
         bool top = true, bottom = true;
         for (const job::Part* other : cells) {
             if (other == cell) continue;

@@ -21,14 +21,15 @@ job::Edit double_wire(std::string ref) {
     };
 }
 
-std::vector<Through> ways_through(const job::Job& job, const catalogue::Catalogue& parts,
-                                  const job::Wire& wire) {
-    std::vector<Through> ways;
+std::vector<InARow> ways_through(const job::Job& job, const catalogue::Catalogue& parts,
+                                 const job::Wire& wire) {
+    std::vector<InARow> ways;
+    const job::Wiring wiring(job, parts);
     const bool data = wire.role == job::Role::data;
     if (!data && wire.role != job::Role::supply && wire.role != job::Role::ground) return ways;
     for (const job::Part& part : job.parts) {
         auto through = in_row(part, parts);
-        if (!through || !is_loose(job, parts, part)) continue;
+        if (!through || !wiring.is_loose(part)) continue;
         const bool either = parts.find_as<catalogue::Resistor>(part.type) != nullptr;
         const bool shifts = parts.find_as<catalogue::Shifter>(part.type) != nullptr;
         if (either || shifts == data) ways.push_back(std::move(*through));
@@ -36,7 +37,7 @@ std::vector<Through> ways_through(const job::Job& job, const catalogue::Catalogu
     return ways;
 }
 
-job::Edit split_wire(std::string ref, Through through) {
+job::Edit split_wire(std::string ref, InARow through) {
     return [ref = std::move(ref), through = std::move(through)](job::Job& job) {
         auto* wire = job::find_ref(job.wires, ref);
         if (!wire) return;

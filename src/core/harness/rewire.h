@@ -15,10 +15,10 @@ namespace conductus::harness {
 job::Edit double_wire(std::string ref);
 
 /// Parts a wire may be led through: those that nothing is soldered to yet.
-std::vector<Through> ways_through(const job::Job& job, const catalogue::Catalogue& parts,
-                                  const job::Wire& wire);
+std::vector<InARow> ways_through(const job::Job& job, const catalogue::Catalogue& parts,
+                                 const job::Wire& wire);
 
 /// The wire ends on `in`, and a new one goes on from `out` to where it led.
-job::Edit split_wire(std::string ref, Through through);
+job::Edit split_wire(std::string ref, InARow through);
 
 } // namespace conductus::harness

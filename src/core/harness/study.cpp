@@ -26,10 +26,10 @@ constexpr double edge_near = 30;     ///< degrees from an opening's side that st
 
 class Study {
 public:
-    Study(const Job& job, const Catalogue& parts, const lights::Chains& chains,
-          const std::vector<SolvedState>& states)
-        : job_(job), parts_(parts), states_(states), router_(job, parts) {
-        h_.data = data_map(job, parts, chains);
+    Study(const Job& job, const Catalogue& parts, const job::Wiring& wiring,
+          const lights::Chains& chains, const std::vector<SolvedState>& states)
+        : job_(job), parts_(parts), wiring_(wiring), states_(states), router_(job, parts) {
+        h_.data = data_map(job, parts, wiring, chains);
         h_.rails = hilt::rails_of(job, parts, router_);
     }
 
@@ -48,7 +48,7 @@ public:
         coil();
         pins();
         h_.missing = missing_wires(job_, parts_);
-        h_.contradictions = contradictions(job_, parts_);
+        h_.contradictions = contradictions(job_, parts_, wiring_);
         // What is missing is told once.
         std::erase_if(h_.contradictions, [&](const Contradiction& c) {
             return c.id == "harness.not-wired" || c.id == "harness.leads-nowhere"
@@ -288,6 +288,7 @@ private:
 
     const Job& job_;
     const Catalogue& parts_;
+    const job::Wiring& wiring_;
     const std::vector<SolvedState>& states_;
     hilt::Router router_;
     Harness h_;
@@ -301,9 +302,9 @@ double spare_of(const WireRow& w) {
     return (w.length - w.route.along - w.route.around - w.route.ends).value();
 }
 
-Harness study(const Job& job, const Catalogue& parts, const lights::Chains& chains,
-              const std::vector<SolvedState>& states) {
-    return Study(job, parts, chains, states).run();
+Harness study(const Job& job, const Catalogue& parts, const job::Wiring& wiring,
+              const lights::Chains& chains, const std::vector<SolvedState>& states) {
+    return Study(job, parts, wiring, chains, states).run();
 }
 
 } // namespace conductus::harness

@@ -85,8 +85,8 @@ struct Harness {
 };
 
 /// Of a valid job; `states` may be empty, then nothing flows.
-Harness study(const job::Job& job, const catalogue::Catalogue& parts, const lights::Chains& chains,
-              const std::vector<SolvedState>& states);
+Harness study(const job::Job& job, const catalogue::Catalogue& parts, const job::Wiring& wiring,
+              const lights::Chains& chains, const std::vector<SolvedState>& states);
 
 /// What a wire has over the way it goes, mm: its slack, or what was cut beyond; below 0 it does not
 /// reach.

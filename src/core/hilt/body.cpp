@@ -6,6 +6,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "core/catalogue/kinds.h"
 #include "core/job/lookup.h"
 
 namespace conductus::hilt {
@@ -161,20 +162,15 @@ PlacedBody place(const job::Part& part, const job::Hilt& hilt, const catalogue::
     placed.from = part.at;
     placed.to = part.at + placed.body.length;
     placed.off_axis = part.off_axis;
-    // Buttons and ports sit in the wall; resistors and fuses ride in their wires.
-    placed.in_bore = !std::holds_alternative<catalogue::Button>(type.figures) &&
-                     !std::holds_alternative<catalogue::Port>(type.figures) &&
-                     !std::holds_alternative<catalogue::Resistor>(type.figures) &&
-                     !std::holds_alternative<catalogue::Fuse>(type.figures);
+    const catalogue::Kind& kind = catalogue::kind_of(type.figures);
+    placed.in_bore = kind.stands == catalogue::Stands::bore;
     placed.carrier = part.ref;
     if (!hilt.carriers.empty()) {
         const job::Carrier* c = job::find_ref(hilt.carriers, part.carrier);
         placed.on_chassis = placed.in_bore && c;
         if (placed.on_chassis) placed.carrier = c->ref, placed.wall = c->wall;
     } else {
-        placed.on_chassis = placed.in_bore &&
-                            !std::holds_alternative<catalogue::Speaker>(type.figures) &&
-                            !std::holds_alternative<catalogue::Connector>(type.figures);
+        placed.on_chassis = placed.in_bore && kind.on_chassis;
         if (placed.on_chassis) placed.carrier = "chassis", placed.wall = hilt.chassis_wall;
     }
     placed.solids = solids_of(placed.body, part);

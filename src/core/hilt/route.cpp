@@ -8,6 +8,7 @@
 
 #include "core/base/format.h"
 #include "core/base/wire_gauge.h"
+#include "core/catalogue/kinds.h"
 #include "core/hilt/bore.h"
 #include "core/job/lookup.h"
 
@@ -102,28 +103,21 @@ std::optional<Spot> Router::spot(const std::string& terminal) const {
     if (!body->solids.empty()) s.x = body->solids.front().x, s.y = body->solids.front().y;
     const double from = body->from.value(), to = body->to.value();
     s.z = (from + to) / 2;
-    auto one_of = [name = name](std::initializer_list<std::string_view> names) {
-        return std::find(names.begin(), names.end(), name) != names.end();
-    };
-    const auto& f = type->figures;
-    if (std::holds_alternative<catalogue::Cell>(f)) {
-        const bool far = (name == "plus") == (part->minus_faces != job::End::emitter);
-        s.z = far ? to : from;
-    } else if (std::holds_alternative<catalogue::Board>(f)) {
+    switch (catalogue::spot_of(type->figures, name)) {
+    case catalogue::Spot::plus_end:
+        s.z = (name == "plus") == (part->minus_faces != job::End::emitter) ? to : from;
+        break;
+    case catalogue::Spot::edges:
         pad_place(s, *body, type->terminals, name);
-    } else if (std::holds_alternative<catalogue::Kill>(f) ||
-               std::holds_alternative<catalogue::Fuse>(f) ||
-               std::holds_alternative<catalogue::Resistor>(f) ||
-               std::holds_alternative<catalogue::Regulator>(f) ||
-               std::holds_alternative<catalogue::Driver>(f) ||
-               std::holds_alternative<catalogue::Shifter>(f)) {
-        if (one_of({"in", "a"})) s.z = from;
-        if (one_of({"out", "b"})) s.z = to;
-    } else if (std::holds_alternative<catalogue::Connector>(f)) {
-        s.z = from; // its other face is the blade's
-    } else if (std::holds_alternative<catalogue::PixelGroup>(f) ||
-               std::holds_alternative<catalogue::Pixel>(f)) {
-        s.z = name == "out" ? to : from;
+        break;
+    case catalogue::Spot::start:
+        s.z = from;
+        break;
+    case catalogue::Spot::end:
+        s.z = to;
+        break;
+    case catalogue::Spot::middle:
+        break;
     }
     return s;
 }

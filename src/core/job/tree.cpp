@@ -6,6 +6,7 @@
 #include <fmt/format.h>
 
 #include "core/base/format.h"
+#include "core/catalogue/kinds.h"
 #include "core/job/fields.h"
 #include "core/job/words.h"
 
@@ -49,15 +50,9 @@ std::string identity(const Setting& s) { return s.name; }
 std::string identity(const LogEntry& e) { return e.on; }
 std::string identity(const Milestone& m) { return fmt::format("{} {}", word(m.mark), m.on); }
 
-const char* kind_word(const Part& part, const Catalogue& parts) {
-    constexpr std::array words{
-        "cell",          "protection",    "board",      "speaker",   "kill",   "button",
-        "connector",     "pixel",         "strip",      "spacer",    "pixels", "LED",
-        "LED string",    "resistor",      "LED driver", "regulator", "fuse",   "display",
-        "level shifter", "recharge port", "adapter",    "charger"};
-    static_assert(words.size() == std::variant_size_v<catalogue::Figures>);
+std::string_view kind_word(const Part& part, const Catalogue& parts) {
     const catalogue::PartType* type = parts.find(part.type);
-    return type ? words[type->figures.index()] : "part";
+    return type ? catalogue::kind_of(type->figures).word : "part";
 }
 
 std::string title(const Section& s, const Catalogue&) { return "section " + s.name; }

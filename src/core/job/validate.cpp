@@ -8,6 +8,7 @@
 #include <set>
 
 #include "core/base/nearest.h"
+#include "core/catalogue/kinds.h"
 #include "core/job/edits.h"
 #include "core/job/limits.h"
 #include "core/job/lookup.h"
@@ -58,11 +59,7 @@ Result<void> check_part(const Part& part, const std::string& at, const Catalogue
     auto type = known_type(part.type, at + "/type", parts);
     if (!type) return tl::unexpected(type.error());
     const auto& figures = (*type)->figures;
-    if (std::holds_alternative<catalogue::Strip>(figures) ||
-        std::holds_alternative<catalogue::SegmentedString>(figures) ||
-        std::holds_alternative<catalogue::Protection>(figures) ||
-        std::holds_alternative<catalogue::Adapter>(figures) ||
-        std::holds_alternative<catalogue::Charger>(figures))
+    if (catalogue::kind_of(figures).stands == catalogue::Stands::apart)
         return problem(at + "/type",
                        fmt::format("'{}' does not go into a hilt by itself", part.type),
                        "Strips and LED strings belong to a blade, protection and adapters to a "
@@ -191,10 +188,8 @@ Result<void> check_end(const std::string& name, const std::string& where,
 /// Pixels of the part, connector or strip of that ref; nothing where it has none.
 std::optional<int> pixels_of(const Job& job, const Catalogue& parts, const std::string& ref) {
     if (const Part* part = find_ref(job.parts, ref)) {
-        if (parts.find_as<catalogue::Pixel>(part->type)) return 1;
-        if (const auto* g = parts.find_as<catalogue::PixelGroup>(part->type)) return g->count;
-        const auto* c = parts.find_as<catalogue::Connector>(part->type);
-        return c && c->pixels > 0 ? std::optional(c->pixels) : std::nullopt;
+        const auto pixels = catalogue::pixels_in(parts.find(part->type)->figures);
+        return pixels ? std::optional(pixels->count) : std::nullopt;
     }
     for (const Blade& blade : job.blades)
         if (const Strip* strip = find_ref(blade.strips, ref)) return strip->pixels;

@@ -2,7 +2,6 @@
 #include "core/lights/chains.h"
 
 #include <algorithm>
-#include <map>
 #include <set>
 
 #include "core/job/lookup.h"
@@ -20,12 +19,8 @@ struct Signal {
 
 class Walk {
 public:
-    Walk(const job::Job& job, const catalogue::Catalogue& parts) : job_(job), parts_(parts) {
-        for (const job::Wire& w : job.wires) {
-            if (w.role != job::Role::data) continue;
-            ends_.emplace(w.from, w.to);
-            ends_.emplace(w.to, w.from);
-        }
+    Walk(const job::Job& job, const catalogue::Catalogue& parts, const job::Wiring& wiring)
+        : job_(job), parts_(parts), wiring_(wiring) {
         list_groups();
     }
 
@@ -44,19 +39,13 @@ private:
             Group g;
             g.ref = g.owner = part.ref;
             g.kind = Group::Kind::accent;
-            if (const auto* one = parts_.find_as<catalogue::Pixel>(part.type); one) {
-                g.pixel = part.type;
-            } else if (const auto* many = parts_.find_as<catalogue::PixelGroup>(part.type)) {
-                g.pixel = many->pixel;
-                g.pixels = many->count;
-            } else if (const auto* c = parts_.find_as<catalogue::Connector>(part.type);
-                       c && c->pixels > 0) {
+            const auto& figures = parts_.find(part.type)->figures;
+            const auto pixels = catalogue::pixels_in(figures);
+            if (!pixels) continue;
+            if (std::holds_alternative<catalogue::Connector>(figures))
                 g.kind = Group::Kind::connector;
-                g.pixel = c->pixel;
-                g.pixels = c->pixels;
-            } else {
-                continue;
-            }
+            g.pixel = pixels->pixel.empty() ? part.type : std::string(pixels->pixel);
+            g.pixels = pixels->count;
             chains_.groups.push_back(std::move(g));
         }
         for (const job::Blade& blade : job_.blades)
@@ -71,7 +60,7 @@ private:
     }
 
     void follow(const std::string& pad) {
-        if (!ends_.contains(pad)) return;
+        if (!hangs_on(pad)) return;
         Chain chain;
         chain.pad = pad;
         for (const job::Line& line : job_.lines)
@@ -88,14 +77,18 @@ private:
 
     /// Puts what the wires at an output lead to into the queue.
     void leave(const std::string& terminal, const Signal& as, std::vector<Signal>& queue) {
-        const auto [begin, end] = ends_.equal_range(terminal);
-        for (auto it = begin; it != end; ++it) {
-            if (!seen_.insert(it->second).second) continue;
+        wiring_.each_wire_at(terminal, [&](const job::Wiring::Joint& joint) {
+            if (joint.role != job::Role::data) return;
+            const std::string to(joint.to);
+            if (!seen_.insert(to).second) return;
             Signal next = as;
-            next.terminal = it->second;
+            next.terminal = to;
             queue.push_back(std::move(next));
-            leave(it->second, as, queue); // wires go on from a shared joint
-        }
+            leave(to, as, queue); // wires go on from a shared joint
+        });
+    }
+    [[nodiscard]] bool hangs_on(const std::string& terminal) const {
+        return wiring_.is_wired(terminal, {job::Role::data});
     }
 
     /// A group hears `signal`; its output goes on.
@@ -122,22 +115,26 @@ private:
     void blade(const job::Blade& blade, const Signal& signal, Chain& chain,
                std::vector<Signal>& queue) {
         for (const job::Strip& strip : blade.strips)
-            if (!ends_.contains(strip.ref + ".data")) hear(strip.ref, signal, chain, queue);
+            if (!hangs_on(strip.ref + ".data")) hear(strip.ref, signal, chain, queue);
     }
 
     void arrive(Signal signal, Chain& chain, std::vector<Signal>& queue) {
         const auto [owner, terminal] = job::split_terminal(signal.terminal);
         const std::string ref(owner);
         if (const job::Part* part = job::find_ref(job_.parts, ref)) {
-            if (const auto* r = parts_.find_as<catalogue::Resistor>(part->type)) {
-                signal.series += job::resistance_of(*part, *r);
-                return pass(ref + (terminal == "a" ? ".b" : ".a"), signal, queue);
-            }
-            if (parts_.find_as<catalogue::Shifter>(part->type)) {
-                if (terminal != "in") return;
-                signal.shifter = ref;
-                return pass(ref + ".out", signal, queue);
-            }
+            // Through what carries data: resistors as they come, shifters from in to out.
+            bool through = false;
+            wiring_.each_across(signal.terminal, [&](const job::Wiring::Inside& inside) {
+                if (inside.carries == catalogue::Pass::Carries::supply || through) return;
+                through = true;
+                Signal behind = signal;
+                if (inside.how == catalogue::Pass::How::converts)
+                    behind.shifter = ref;
+                else if (const auto* r = parts_.find_as<catalogue::Resistor>(part->type))
+                    behind.series += job::resistance_of(*part, *r);
+                pass(std::string(inside.to), behind, queue);
+            });
+            if (through) return;
             if (terminal != "data") return;
             if (parts_.find_as<catalogue::Connector>(part->type)) {
                 hear(ref, signal, chain, queue);
@@ -165,7 +162,7 @@ private:
 
     const job::Job& job_;
     const catalogue::Catalogue& parts_;
-    std::multimap<std::string, std::string> ends_;
+    const job::Wiring& wiring_;
     std::set<std::string> seen_;
     Chains chains_;
 };
@@ -180,8 +177,13 @@ const Chain* Chains::chain(std::string_view pad) const {
     return it == chains.end() ? nullptr : &*it;
 }
 
+Chains chains_of(const job::Job& job, const catalogue::Catalogue& parts,
+                 const job::Wiring& wiring) {
+    return Walk(job, parts, wiring).run();
+}
+
 Chains chains_of(const job::Job& job, const catalogue::Catalogue& parts) {
-    return Walk(job, parts).run();
+    return chains_of(job, parts, job::Wiring(job, parts));
 }
 
 } // namespace conductus::lights

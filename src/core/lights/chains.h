@@ -8,6 +8,7 @@
 
 #include "core/catalogue/catalogue.h"
 #include "core/job/job.h"
+#include "core/job/wiring.h"
 
 namespace conductus::lights {
 
@@ -45,6 +46,7 @@ struct Chains {
 
 /// Of a valid job. Data goes in at "data" and on at "out"; a connector passes it to its blade, a
 /// resistor and a level shifter to their other end. A ring of data wires is followed once.
+Chains chains_of(const job::Job& job, const catalogue::Catalogue& parts, const job::Wiring& wiring);
 Chains chains_of(const job::Job& job, const catalogue::Catalogue& parts);
 
 } // namespace conductus::lights

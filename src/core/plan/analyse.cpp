@@ -79,8 +79,7 @@ Result<LookPlan> look_plan(const job::Job& job, const catalogue::Catalogue& part
         plan.sustained = plan.fresh;
     } else {
         State even = power::mean_state(state.look);
-        even.chains = state.chains;
-        even.runs = state.runs;
+        even = power::as_known(std::move(even), state);
         auto mean = solved(job, parts, even, guess);
         if (!mean) return tl::unexpected(mean.error());
         plan.sustained = std::make_shared<const Solved>(std::move(*mean));
@@ -155,6 +154,7 @@ Result<void> solve_all(Plan& plan, const Kept& kept, const Spread& spread) {
         if (i >= looks) state.effect = job.effects[i - looks];
         state.chains = chains;
         state.runs = runs;
+        state.wiring = plan.wiring;
         solved[i] = look_plan(job, parts, std::move(state));
     });
     for (std::size_t i = 0; i < solved.size(); ++i) {
@@ -214,8 +214,12 @@ void study_lights(Plan& plan, const std::vector<SolvedPtr>& fresh) {
             else if (hop.margin() < same->margin())
                 *same = hop;
         }
-    if (auto runs = power::led_runs(job, *plan.parts)) plan.lights.leds = std::move(*runs);
-    if (auto on = power::left_on(job, *plan.parts)) plan.lights.left_on = std::move(*on);
+    State known;
+    known.chains = std::make_shared<const lights::Chains>(plan.lights.chains);
+    known.wiring = plan.wiring;
+    known = power::looked_up(job, *plan.parts, std::move(known));
+    if (auto runs = power::led_runs(job, *plan.parts, known)) plan.lights.leds = std::move(*runs);
+    if (auto on = power::left_on(job, *plan.parts, known)) plan.lights.left_on = std::move(*on);
 }
 
 findings::Finding trouble_finding(const Problem& p, std::size_t solved, std::size_t looks) {
@@ -264,11 +268,13 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
     if (const Plan* rest = kept.rest()) {
         plan.fit = rest->fit;
         plan.study = rest->study;
+        plan.wiring = rest->wiring;
         plan.lights.chains = rest->lights.chains;
     } else {
         plan.fit = hilt::fit(*plan.job, *plan.parts);
         plan.study = hilt::study(*plan.job, *plan.parts, plan.fit);
-        plan.lights.chains = lights::chains_of(*plan.job, *plan.parts);
+        plan.wiring = std::make_shared<const job::Wiring>(*plan.job, *plan.parts);
+        plan.lights.chains = lights::chains_of(*plan.job, *plan.parts, *plan.wiring);
     }
     plan.lights.luminous = luminous_of(plan);
     count_arithmetic(plan);
@@ -290,9 +296,7 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
     if (!plan.trouble)
         for (const SolvedPtr& s : fresh)
             states.push_back({s->name, &s->network, &s->point});
-    plan.harness = harness::study(
-        *plan.job, *plan.parts,
-        plan.trouble ? lights::chains_of(*plan.job, *plan.parts) : plan.lights.chains, states);
+    plan.harness = harness::study(*plan.job, *plan.parts, *plan.wiring, plan.lights.chains, states);
     const auto trials = cell_trials(plan);
     const findings::Facts facts{*plan.job,
                                 *plan.parts,
@@ -304,6 +308,7 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
                                 plan.run,
                                 trials,
                                 plan.lights.chains,
+                                *plan.wiring,
                                 plan.lights.hops,
                                 plan.lights.leds,
                                 plan.lights.left_on,

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <fmt/format.h>
 
+#include "core/catalogue/kinds.h"
 #include "core/circuit/copper.h"
 #include "core/circuit/pack.h"
 #include "core/job/lookup.h"
@@ -25,10 +26,9 @@ std::optional<CarryingPlace> carrying_place(const job::Job& job, const catalogue
     const job::Part* part = job::find_ref(job.parts, r.ref);
     if (!part || r.part == circuit::Part::leak) return std::nullopt;
     const auto& figures = parts.find(part->type)->figures;
-    if (const auto* kill = std::get_if<catalogue::Kill>(&figures)) {
-        place.rated = kill->rating;
-    } else if (const auto* fuse = std::get_if<catalogue::Fuse>(&figures)) {
-        place.rated = fuse->hold;
+    if (const auto rating = catalogue::rating_of(figures);
+        rating && !catalogue::passes(figures).empty()) {
+        place.rated = *rating;
     } else if (const auto* c = std::get_if<catalogue::Connector>(&figures);
                c && r.part == circuit::Part::pins) {
         const int together = r.pin == "plus" ? c->plus_pins : r.pin == "minus" ? c->minus_pins : 0;

@@ -51,7 +51,7 @@ std::string pads_of(const findings::Facts& f, const std::string& owner,
             if (w.from != terminal && w.to != terminal) continue;
             wired = true;
             const std::string& other = w.from == terminal ? w.to : w.from;
-            const std::string pad = circuit::pad_of(f.job, f.parts, other);
+            const std::string pad = circuit::pad_of(f.job, f.parts, f.wiring, other);
             if (!pad.empty()) pads.insert(std::string(job::split_terminal(pad).second));
         }
     };
@@ -97,21 +97,18 @@ std::vector<Load> loads_of(const findings::Facts& f) {
     for (const job::Part& part : f.job.parts) {
         const auto& figures = f.parts.find(part.type)->figures;
         const std::vector<std::string> minus{"minus", "minus1", "minus2", "minus3", "minus4"};
-        if (std::holds_alternative<catalogue::Pixel>(figures) ||
-            std::holds_alternative<catalogue::PixelGroup>(figures))
-            add(Load::Kind::accent, part.ref, part.type, {}, part.ref, minus);
-        else if (std::holds_alternative<catalogue::Led>(figures))
-            add(Load::Kind::led, part.ref, part.type, {}, part.ref, minus);
+        if (const auto pixels = catalogue::pixels_in(figures))
+            add(std::holds_alternative<catalogue::Connector>(figures) ? Load::Kind::connector
+                                                                      : Load::Kind::accent,
+                part.ref, part.type, {}, part.ref, minus);
+        else if (const auto* led = catalogue::led_in(figures))
+            // The light in something else has terminals of its own.
+            add(Load::Kind::led, part.ref, part.type, {}, part.ref,
+                std::get_if<catalogue::Led>(&figures) == led
+                    ? minus
+                    : std::vector<std::string>{"led_minus"});
         else if (std::holds_alternative<catalogue::Display>(figures))
             add(Load::Kind::display, part.ref, part.type, {}, part.ref, minus);
-        else if (const auto* c = std::get_if<catalogue::Connector>(&figures); c && c->pixels > 0)
-            add(Load::Kind::connector, part.ref, part.type, {}, part.ref, minus);
-        else if (const auto* b = std::get_if<catalogue::Button>(&figures);
-                 b && !b->light.dies.empty())
-            add(Load::Kind::led, part.ref, part.type, {}, part.ref, {"led_minus"});
-        else if (const auto* p = std::get_if<catalogue::Port>(&figures);
-                 p && !p->light.dies.empty())
-            add(Load::Kind::led, part.ref, part.type, {}, part.ref, {"led_minus"});
     }
     return loads;
 }

@@ -134,6 +134,7 @@ struct Plan {
     std::vector<Explained> figures; ///< eight, in the order of the gauge bar
     std::vector<findings::Finding> findings;
     BriefState brief; ///< what figures and findings say of wishes and agreements
+    std::shared_ptr<const job::Wiring> wiring; ///< of the job, with what conducts inside parts
     hilt::Fit fit;
     hilt::Study study;
     harness::Harness harness;

@@ -6,6 +6,7 @@
 #include <fmt/format.h>
 
 #include "core/base/format.h"
+#include "core/catalogue/kinds.h"
 #include "core/job/lookup.h"
 
 namespace conductus::power {
@@ -54,16 +55,25 @@ Charging charging_of(const job::Job& job, const catalogue::Catalogue& parts) {
         c.faults.push_back(
             {id, std::move(text), std::move(mend), std::move(ref), value, limit, unit});
     };
-    const auto port = job::first_of<catalogue::Port>(job, parts);
-    if (c.in_hilt && !port)
+    struct Inlet {
+        const job::Part* part = nullptr;
+        Ampere rating;
+    } port; // a port, or a jack
+    for (const job::Part& part : job.parts) {
+        const auto& f = parts.find(part.type)->figures;
+        const bool inlet = std::holds_alternative<catalogue::Port>(f) ||
+                           std::holds_alternative<catalogue::Jack>(f);
+        if (inlet && !port.part) port = {&part, *catalogue::rating_of(f)};
+    }
+    if (c.in_hilt && !port.part)
         fault("charge.no-port", "The charger goes in through the hilt, and there is no port",
               "Fit a recharge jack or port, or charge the cell outside.", "");
-    if (c.in_hilt && port && charger->current > port.figures->rating)
+    if (c.in_hilt && port.part && charger->current > port.rating)
         fault("charge.port-rating",
-              fmt::format("{} takes {}, the charger gives {}", port.part->ref,
-                          text(port.figures->rating), text(charger->current)),
+              fmt::format("{} takes {}, the charger gives {}", port.part->ref, text(port.rating),
+                          text(charger->current)),
               "Choose a smaller charger or a port that stands it.", port.part->ref,
-              charger->current.value(), port.figures->rating.value(), "A");
+              charger->current.value(), port.rating.value(), "A");
 
     const auto figures = cells_of(job, parts);
     std::vector<const job::Part*> cells;

@@ -20,12 +20,7 @@ using circuit::Node;
 using circuit::OperatingPoint;
 
 const catalogue::Led* led_of(const job::Part& part, const catalogue::Catalogue& parts) {
-    if (const auto* led = parts.find_as<catalogue::Led>(part.type)) return led;
-    if (const auto* button = parts.find_as<catalogue::Button>(part.type))
-        return button->light.dies.empty() ? nullptr : &button->light;
-    if (const auto* port = parts.find_as<catalogue::Port>(part.type))
-        return port->light.dies.empty() ? nullptr : &port->light;
-    return nullptr;
+    return catalogue::led_in(parts.find(part.type)->figures);
 }
 
 /// A look in which blades are dark and these lights fully on.
@@ -79,8 +74,9 @@ namespace {
 /// Runs of the junctions of a solved network.
 class Runs {
 public:
-    Runs(const job::Job& job, const catalogue::Catalogue& parts, const Solution& solution)
-        : job_(job), parts_(parts), n_(solution.network), p_(solution.point),
+    Runs(const job::Job& job, const catalogue::Catalogue& parts, const job::Wiring& wiring,
+         const Solution& solution)
+        : job_(job), parts_(parts), wiring_(wiring), n_(solution.network), p_(solution.point),
           soldering_(solution.network) {}
 
     /// Those of LEDs, segments and flash strings; which of them, `wanted` says by the die's name.
@@ -116,8 +112,8 @@ private:
         const bool inside = !parts_.find_as<catalogue::Led>(part.type);
         LedRun run;
         run.led = d.ref, run.die = name, run.colour = die.colour;
-        run.pad =
-            circuit::pad_of(job_, parts_, d.ref + (inside ? ".led_minus" : ".minus") + number);
+        run.pad = circuit::pad_of(job_, parts_, wiring_,
+                                  d.ref + (inside ? ".led_minus" : ".minus") + number);
         run.amps = Ampere(p_.diode_amps[i]);
         run.stated = die.stated, run.most = die.most;
         const circuit::Branch branch = soldering_.beside(i);
@@ -156,7 +152,7 @@ private:
         const int series = flash ? type->flash_series : type->series;
         LedRun run;
         run.led = d.ref, run.die = name, run.colour = die.colour;
-        run.pad = circuit::pad_of(job_, parts_, blade.ref + "." + name);
+        run.pad = circuit::pad_of(job_, parts_, wiring_, blade.ref + "." + name);
         const double all = p_.diode_amps[i], amps = all / rows;
         run.amps = Ampere(amps);
         run.stated = die.stated, run.most = die.most;
@@ -176,6 +172,7 @@ private:
 
     const job::Job& job_;
     const catalogue::Catalogue& parts_;
+    const job::Wiring& wiring_;
     const Network& n_;
     const OperatingPoint& p_;
     circuit::Soldering soldering_;
@@ -183,7 +180,8 @@ private:
 
 } // namespace
 
-Result<std::vector<LedRun>> led_runs(const job::Job& job, const catalogue::Catalogue& parts) {
+Result<std::vector<LedRun>> led_runs(const job::Job& job, const catalogue::Catalogue& parts,
+                                     const State& known) {
     std::vector<LedRun> runs;
     std::vector<std::string> refs;
     for (const job::Part& part : job.parts)
@@ -195,12 +193,14 @@ Result<std::vector<LedRun>> led_runs(const job::Job& job, const catalogue::Catal
             flash |= parts.find_as<catalogue::SegmentedString>(string.type)->has_flash;
         }
     if (refs.empty()) return runs;
-    State state;
+    State state = looked_up(job, parts, known);
     state.look = only(refs);
     state.loudness = Loudness::silent;
     const auto solved = solution_of(job, parts, state);
     if (!solved) return tl::unexpected(solved.error());
-    Runs(job, parts, *solved).append(runs, [](const std::string& die) { return die != "flash"; });
+    Runs(job, parts, *state.wiring, *solved).append(runs, [](const std::string& die) {
+        return die != "flash";
+    });
     if (!flash) return runs;
     // A flash string is lit by effects alone.
     job::Effect all;
@@ -209,27 +209,26 @@ Result<std::vector<LedRun>> led_runs(const job::Job& job, const catalogue::Catal
     state.look = only({});
     const auto lit = solution_of(job, parts, state);
     if (!lit) return tl::unexpected(lit.error());
-    Runs(job, parts, *lit).append(runs, [](const std::string& die) { return die == "flash"; });
+    Runs(job, parts, *state.wiring, *lit).append(runs, [](const std::string& die) {
+        return die == "flash";
+    });
     return runs;
 }
 
-Result<std::vector<LeftOn>> left_on(const job::Job& job, const catalogue::Catalogue& parts) {
+Result<std::vector<LeftOn>> left_on(const job::Job& job, const catalogue::Catalogue& parts,
+                                    const State& known) {
     std::vector<LeftOn> all;
     for (const job::Part& part : job.parts) {
         const auto& figures = parts.find(part.type)->figures;
         LeftOn l;
         l.ref = part.ref;
-        if (std::holds_alternative<catalogue::Pixel>(figures) ||
-            std::holds_alternative<catalogue::PixelGroup>(figures))
-            l.kind = "accent";
-        else if (std::holds_alternative<catalogue::Led>(figures))
-            l.kind = "LED";
+        if (catalogue::pixels_in(figures))
+            l.kind =
+                std::holds_alternative<catalogue::Connector>(figures) ? "lit connector" : "accent";
+        else if (led_of(part, parts))
+            l.kind = std::holds_alternative<catalogue::Led>(figures) ? "LED" : "light in it";
         else if (std::holds_alternative<catalogue::Display>(figures))
             l.kind = "display";
-        else if (led_of(part, parts))
-            l.kind = "light in it";
-        else if (const auto* c = std::get_if<catalogue::Connector>(&figures); c && c->pixels > 0)
-            l.kind = "lit connector";
         else
             continue;
         all.push_back(std::move(l));
@@ -242,9 +241,11 @@ Result<std::vector<LeftOn>> left_on(const job::Job& job, const catalogue::Catalo
     for (const job::Part& part : job.parts)
         if (const auto* c = parts.find_as<catalogue::Cell>(part.type))
             capacity += figures_of(part, *c).capacity.value(), ++cells;
-    const auto asleep = solution_of(job, parts, dark_state(circuit::BoardMode::asleep, false, 0.5));
+    const State base_state = looked_up(job, parts, known);
+    const auto asleep = solution_of(
+        job, parts, as_known(dark_state(circuit::BoardMode::asleep, false, 0.5), base_state));
     if (!asleep) return tl::unexpected(asleep.error());
-    State dark;
+    State dark = base_state;
     dark.look = only({});
     dark.loudness = Loudness::silent;
     dark.charge = 0.5;

@@ -36,7 +36,8 @@ struct LedRun {
 };
 
 /// Of every die that is wired, of blades' strings as well. Error: as of compiling and solving.
-Result<std::vector<LedRun>> led_runs(const job::Job& job, const catalogue::Catalogue& parts);
+Result<std::vector<LedRun>> led_runs(const job::Job& job, const catalogue::Catalogue& parts,
+                                     const State& known = {});
 
 /// What one light draws when left on by itself, at half charge, board awake.
 struct LeftOn {
@@ -46,6 +47,7 @@ struct LeftOn {
     double hours = 0;    ///< from full to flat, by it alone
     bool always = false; ///< lit in deep sleep: nothing switches it off
 };
-Result<std::vector<LeftOn>> left_on(const job::Job& job, const catalogue::Catalogue& parts);
+Result<std::vector<LeftOn>> left_on(const job::Job& job, const catalogue::Catalogue& parts,
+                                    const State& known = {});
 
 } // namespace conductus::power

@@ -13,9 +13,18 @@
 namespace conductus::power {
 
 State looked_up(const job::Job& job, const catalogue::Catalogue& parts, State state) {
+    if (!state.wiring) state.wiring = std::make_shared<const job::Wiring>(job, parts);
     if (!state.chains)
-        state.chains = std::make_shared<const lights::Chains>(lights::chains_of(job, parts));
+        state.chains =
+            std::make_shared<const lights::Chains>(lights::chains_of(job, parts, *state.wiring));
     if (!state.runs) state.runs = std::make_shared<const hilt::Runs>(hilt::runs_of(job, parts));
+    return state;
+}
+
+State as_known(State state, const State& known) {
+    state.chains = known.chains;
+    state.runs = known.runs;
+    state.wiring = known.wiring;
     return state;
 }
 
@@ -24,10 +33,12 @@ Result<circuit::Network> network_of(const job::Job& job, const catalogue::Catalo
     circuit::Moment moment;
     moment.chains = state.chains;
     moment.runs = state.runs;
-    if (!moment.chains || !moment.runs) {
+    moment.wiring = state.wiring;
+    if (!moment.chains || !moment.runs || !moment.wiring) {
         const State known = looked_up(job, parts, state);
         moment.chains = known.chains;
         moment.runs = known.runs;
+        moment.wiring = known.wiring;
     }
     moment.scene =
         lights::Scene(job, moment.chains, state.look, state.effect,

@@ -29,6 +29,7 @@ struct State {
     circuit::BoardMode board = circuit::BoardMode::active;
     bool killed = false;
     std::shared_ptr<const lights::Chains> chains; ///< of the job; null: they are looked up
+    std::shared_ptr<const job::Wiring> wiring;    ///< the same
     std::shared_ptr<const hilt::Runs> runs;       ///< of the job; null: they are worked out
 };
 
@@ -46,6 +47,8 @@ Result<State> state_named(const job::Job& job, const catalogue::Catalogue& parts
 
 /// That state with what follows from the job alone filled in: for where many of it are compiled.
 State looked_up(const job::Job& job, const catalogue::Catalogue& parts, State state);
+/// The same from a state in which it is filled in.
+State as_known(State state, const State& known);
 
 /// Compiles the job in that state, its cells rested at the use's temperature.
 Result<circuit::Network> network_of(const job::Job& job, const catalogue::Catalogue& parts,

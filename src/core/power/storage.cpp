@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/catalogue/kinds.h"
 #include "core/circuit/solver.h"
 #include "core/job/lookup.h"
 
@@ -30,7 +31,9 @@ Result<Storage> storage_of(const job::Job& job, const catalogue::Catalogue& part
     const auto cells = cells_of(job, parts);
     if (cells.empty()) return problem("/parts", "there is no cell", "Fit a cell");
     Storage s;
-    s.has_kill = static_cast<bool>(job::first_of<catalogue::Kill>(job, parts));
+    for (const job::Part& part : job.parts)
+        for (const catalogue::Pass& pass : catalogue::passes(parts.find(part.type)->figures))
+            s.has_kill |= pass.how == catalogue::Pass::How::switched;
     s.self_a_day = self_discharge_a_day(job.use.temperature);
     double capacity = INFINITY; // of the cell that is empty first
     for (const CellFigures& f : cells)

@@ -125,9 +125,7 @@ private:
         high_ = row * 4.19;
     }
     Result<circuit::Network> network(State state) const {
-        state.chains = known_.chains;
-        state.runs = known_.runs;
-        return network_of(job_, parts_, state);
+        return network_of(job_, parts_, as_known(std::move(state), known_));
     }
     Result<void> curve(LoadCurve& into, const State& state) const {
         auto n = network(state);
@@ -156,6 +154,7 @@ private:
             film.effect = effect;
             film.chains = known_.chains;
             film.runs = known_.runs;
+            film.wiring = known_.wiring;
             film.charge = one.charge = end ? 1 : 0.1;
             const auto all = mean_amps(job_, parts_, film);
             if (!all) return tl::unexpected(all.error());

@@ -260,7 +260,7 @@ WiresSheet::WiresSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
             bench_.session.change(tr("Double %1").arg(ref),
                                   harness::double_wire(ref.toStdString()));
         });
-        for (const harness::Through& t : harness::ways_through(job, bench_.session.parts(), wire))
+        for (const harness::InARow& t : harness::ways_through(job, bench_.session.parts(), wire))
             menu.addAction(tr("Lead %1 through %2").arg(ref, words(t.part)), this, [this, ref, t] {
                 bench_.session.change(tr("Lead %1 through %2").arg(ref, words(t.part)),
                                       harness::split_wire(ref.toStdString(), t));

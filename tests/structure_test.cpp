@@ -64,6 +64,49 @@ TEST(Structure, NoInterfaceAndNoClockInTheCore) {
     });
 }
 
+template <class Visit>
+void every_line(const char* folder, Visit&& visit) {
+    for (const auto& entry : fs::recursive_directory_iterator(test::source_dir() / folder)) {
+        const std::string ending = entry.path().extension();
+        if (ending != ".h" && ending != ".cpp") continue;
+        std::ifstream in(entry.path());
+        std::string line;
+        for (int n = 1; std::getline(in, line); ++n)
+            visit(entry.path().filename().string() + ":" + std::to_string(n), line);
+    }
+}
+
+TEST(Structure, PagesChangeAJobByNamedEditsAlone) {
+    // A lambda that is given a job to change; a copy that is changed by hand; a refusal that is
+    // thrown away.
+    const std::regex by_hand(R"(\[[^\]]*\]\((job::)?Job&)"),
+        copy(R"(job::Job \w+ = \*?(bench_|session))"), unheard(R"(\(void\).*session.*edit\()");
+    every_line("src/app", [&](const std::string& where, const std::string& line) {
+        EXPECT_FALSE(std::regex_search(line, by_hand)) << where << ": " << line;
+        EXPECT_FALSE(std::regex_search(line, copy)) << where << ": " << line;
+        EXPECT_FALSE(std::regex_search(line, unheard)) << where << ": " << line;
+    });
+}
+
+TEST(Structure, ThereIsOneTable) {
+    every_line("src/app", [&](const std::string& where, const std::string& line) {
+        for (const char* other : {"QTableWidget", "QTreeWidget", "QTreeView", "QStandardItemModel"})
+            EXPECT_EQ(line.find(other), std::string::npos) << where << ": " << line;
+        const bool table = where.starts_with("table.") || where.starts_with("table_model.");
+        if (!table) {
+            EXPECT_EQ(line.find("public QAbstractTableModel"), std::string::npos) << where;
+        }
+    });
+}
+
+TEST(Structure, NobodyFollowsWiresByHand) {
+    // Going from one end of a wire to the other and on: both ends compared to the same terminal.
+    const std::regex step(R"(\.from == (at|terminal)\).*go\()");
+    every_line("src", [&](const std::string& where, const std::string& line) {
+        EXPECT_FALSE(std::regex_search(line, step)) << where << ": " << line;
+    });
+}
+
 TEST(Structure, EverySourceNamesItsLicenceOnce) {
     for (const char* folder : {"src", "tests", "bench"})
         for (const auto& entry : fs::recursive_directory_iterator(test::source_dir() / folder)) {

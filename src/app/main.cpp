@@ -12,12 +12,14 @@
 #include "app/drawing/owner_drawing.h"
 #include "app/drawing/section_drawing.h"
 #include "app/drawing/slice_drawing.h"
+#include "app/session/log.h"
 #include "app/session/words.h"
 #include "app/shell/at_the_end.h"
 #include "app/shell/main_window.h"
 #include "core/base/parse.h"
 #include "core/base/utf8.h"
 #include "files/catalogue_json.h"
+#include "files/disk.h"
 #include "shop/backup.h"
 #include "shop/book.h"
 
@@ -29,7 +31,7 @@ struct Options {
     std::string book;
     std::string job, drawing = "section", overlay = "body", look, out, at;
     int width = 0, height = 0;
-    int text_percent = 100;
+    std::optional<int> text_percent;
     bool night = false;
 };
 
@@ -128,17 +130,25 @@ int window(const Options& options, const Ground& g, QApplication& app) {
     const bool gone = !std::filesystem::exists(book, error) && !shop::backups_of(book).empty();
     const auto made =
         gone ? Result<bool>(false) : shop::make_demo_book(book, g.data / "demo", *g.parts);
-    app::MainWindow main(g.parts, book);
+    app::open_log(app::log_file());
+    app::log_line("conductus " + QApplication::applicationVersion().toStdString() +
+                  " begins with " + files::path_text(book));
+    app::MainWindow main(g.parts, book, app::settings_file());
     app::keep_all_at_the_end(app, main);
-    main.appearance().set_percent(options.text_percent);
-    if (options.night) main.appearance().set_night(true);
+    // The demo shop has a name, too.
+    if (made && *made && main.settings().shop().isEmpty())
+        if (const auto name = files::read_text(g.data / "demo-shop.txt"))
+            main.settings().set_shop(QString::fromStdString(*name));
+    main.settings().begin_with(options.text_percent, options.night);
     main.open_book();
     if (!made) std::fprintf(stderr, "conductus: %s\n", made.error().text().c_str());
     for (const Problem& p : g.skipped)
         std::fprintf(stderr, "conductus: %s\n", p.text().c_str());
     main.say_first(g.skipped);
     main.show();
-    return QApplication::exec();
+    const int code = QApplication::exec();
+    app::log_line("conductus ends");
+    return code;
 }
 
 /// Options that say nothing of the drawing that is asked for are not passed over in silence.

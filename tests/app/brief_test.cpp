@@ -374,7 +374,7 @@ TEST_F(BriefTest, TheSnapshotIsPastedAndComparedWithThePlan) {
     for (const char c : std::string("pixels")) // the first opens the cell, the rest go into it
         QTest::keyClick(QApplication::focusWidget(), c);
     QTest::keyClick(QApplication::focusWidget(), Qt::Key_Return);
-    QTest::qWait(1); // the table takes the text a turn later
+    turn(); // the table takes the text a turn later
     ASSERT_EQ(session().job().as_found.settings.size(), 1u);
     EXPECT_EQ(session().job().as_found.settings[0].name, "pixels");
 }

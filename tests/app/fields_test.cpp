@@ -14,6 +14,8 @@
 #include "app/shell/gauge_bar.h"
 #include "app/shell/page_scroll.h"
 
+#include "window.h"
+
 namespace conductus::app {
 namespace {
 
@@ -105,10 +107,10 @@ TEST(PageScroll, ScrollsOnlyWhereThePageDoesNotFit) {
     PageScroll scroll(page, nullptr);
     scroll.resize(400, 500);
     scroll.show();
-    QTest::qWait(5);
+    turn();
     EXPECT_EQ(page->height(), scroll.viewport()->height()) << "fills the view";
     scroll.resize(400, 200);
-    QTest::qWait(5);
+    turn();
     EXPECT_GE(page->height(), 300);
     EXPECT_EQ(page->width(), scroll.viewport()->width());
 }
@@ -159,17 +161,19 @@ TEST(Newest, HandsOverWhatWasAskedLastAndNothingAfterItsEnd) {
         for (int i = 1; i <= 20; ++i)
             newest.ask([i, &made] { return ++made, i; }, [&](int v) { got.push_back(v); });
         ASSERT_TRUE(QTest::qWaitFor([&] { return !got.empty(); }, 5000));
-        QTest::qWait(20);
+        newest.finish();
+        turn();
         EXPECT_EQ(got, std::vector<int>{20});
         EXPECT_LE(made, 20);
         // Not wanted any more: made or not, it is not handed over.
         newest.ask([] { return 21; }, [&](int v) { got.push_back(v); });
         newest.forget();
-        QTest::qWait(30);
+        newest.finish();
+        turn();
         EXPECT_EQ(got.size(), 1u);
         newest.ask([] { return QThread::msleep(20), 22; }, [&](int v) { got.push_back(v); });
     }
-    QTest::qWait(40);
+    turn();
     EXPECT_EQ(got, std::vector<int>{20});
 }
 

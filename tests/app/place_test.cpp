@@ -39,6 +39,11 @@ protected:
         return QTest::qWaitFor([&] { return notice().contains(words); }, 8000);
     }
     fs::path away() { return folder_ / "away.book"; }
+    /// Waits until whoever keeps the job has looked at the book so often again.
+    void after_turns(int n) {
+        const int now = session().keeper().turns();
+        ASSERT_TRUE(QTest::qWaitFor([&] { return session().keeper().turns() >= now + n; }, 20000));
+    }
 };
 
 TEST_F(PlaceTest, AMovedBookIsSaidTheWorkWaitsAndGoesInWhereItIsBack) {
@@ -47,7 +52,7 @@ TEST_F(PlaceTest, AMovedBookIsSaidTheWorkWaitsAndGoesInWhereItIsBack) {
     ASSERT_TRUE(waits_for_words("deleted or moved")) << notice().toStdString();
     quieter(0.1);
     quieter(0.2);
-    QTest::qWait(1500);
+    after_turns(2);
     EXPECT_FALSE(session().keeper().all_kept());
     EXPECT_FALSE(fs::exists(book_)) << "no new book is begun in its place";
     EXPECT_TRUE(offers("keepElsewhere"));
@@ -80,7 +85,7 @@ TEST_F(PlaceTest, AnotherBookInItsPlaceIsLeftAlone) {
     fs::rename(away(), book_);
     quieter(0.1);
     ASSERT_TRUE(waits_for_words("another")) << notice().toStdString();
-    QTest::qWait(1500);
+    after_turns(2);
     EXPECT_EQ(read_file(book_), before) << "not a byte of it is changed";
     press("goOnHere");
     ASSERT_TRUE(QTest::qWaitFor(
@@ -152,7 +157,7 @@ TEST_F(PlaceTest, AJobThatIsAnotherAfterGoingBackIsNotWrittenOver) {
         << notice().toStdString();
     EXPECT_EQ(session().job().name, "Avocet") << "the window does not go on with another job";
     quieter(0.1);
-    QTest::qWait(1500);
+    after_turns(2);
     EXPECT_EQ(in_book("Godwit"), demo("godwit"));
     EXPECT_EQ(in_book("Avocet"), demo("avocet"));
     auto book = shop::Book::open(book_, shop::Access::read_only);

@@ -73,6 +73,7 @@ int main(int argc, char** argv) {
         return std::fprintf(stderr, "%s\n", made.error().text().c_str()), 1;
 
     app::MainWindow window(shared, book);
+    window.settings().set_shop("Quayside Prop Workshop");
     window.appearance().set_percent(percent);
     window.appearance().set_night(night);
     window.resize(width, height);

@@ -144,7 +144,7 @@ TEST_F(SessionTest, SeesWhatAnotherProgramWritesWithoutAnEdit) {
     QObject listener;
     QObject::connect(session_.get(), &Session::overtaken, &listener,
                      [&](qsizetype waiting) { seen = waiting == 0; });
-    QTest::qWait(50); // the keeper has had its first look
+    ASSERT_TRUE(QTest::qWaitFor([&] { return session_->keeper().turns() > 0; }, 5000));
     job::Job theirs = heron->job;
     theirs.notes = "theirs";
     ASSERT_TRUE(other->commit(heron->id, heron->at, theirs, "note"));
@@ -180,7 +180,8 @@ TEST_F(SessionTest, ClosingInTheMiddleOfWorkIsSafeAndKeepsTheEdit) {
         const double volume = (i + 1) / 100.0;
         ASSERT_TRUE(session_->edit("Louder", [&](job::Job& j) { j.use.volume = volume; }));
         if (i % 3 == 0) QCoreApplication::processEvents();
-        if (i % 5 == 0) QTest::qWait(i);
+        for (int turn = 0; i % 5 == 0 && turn < i; ++turn)
+            QCoreApplication::processEvents();
         open(); // closes the one before, wherever its analysis and its keeper are
         ASSERT_EQ(session_->job().use.volume, volume);
     }

@@ -155,7 +155,7 @@ TEST_F(Window, NightAndLargeTextKeepEverythingInTheWindow) {
     window_->resize(1024, 700);
     for (int n = 2; n <= 4; ++n) {
         keys(static_cast<Qt::Key>(Qt::Key_0 + n), Qt::AltModifier);
-        QTest::qWait(20);
+        turn();
         window_->grab();
         EXPECT_LE(window_->width(), 1024);
         EXPECT_LE(find("gaugeBar")->mapTo(window_.get(), QPoint(0, 0)).y() +

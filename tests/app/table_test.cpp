@@ -97,7 +97,8 @@ TEST_F(TableTest, OneCellTypedIsOneValueOfTheDocument) {
                         for (const QString& choice : c.choices(rows.source_row(row)))
                             if (choice != was) next = choice;
                     if (next.isEmpty()) next = number ? QString::number(value + 0.5) : was + "9";
-                    if (number && (c.title == "pixels" || c.title == "first" || c.title == "last")) next = QString::number(value - 1);
+                    if (number && (c.title == "pixels" || c.title == "first" || c.title == "last"))
+                        next = QString::number(value - 1);
                     const JobPtr held = session().job_ptr();
                     rows.setData(cell, next, Qt::EditRole);
                     if (session().job_ptr() == held) {
@@ -168,7 +169,7 @@ TEST_F(TableTest, TabAndEnterWalkOnAndAddRows) {
         QTest::keyClick(field, Qt::Key_A, Qt::ControlModifier);
         QTest::keyClicks(field, text);
         QTest::keyClick(field, then);
-        QTest::qWait(1);
+        turn();
     };
     type_on("ring", Qt::Key_Tab);
     EXPECT_EQ(table->currentIndex().column(), 1);
@@ -186,7 +187,7 @@ TEST_F(TableTest, TabAndEnterWalkOnAndAddRows) {
     ASSERT_NE(field, table);
     QTest::keyClicks(field, "99");
     QTest::keyClick(field, Qt::Key_Escape);
-    QTest::qWait(1);
+    turn();
     EXPECT_EQ(table->text(0, 1), "34");
     // Shift+Tab goes back.
     go(table, 1, 1);

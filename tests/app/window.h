@@ -23,6 +23,22 @@ namespace conductus::app {
 
 using namespace test;
 
+/// What was put off until the next turn is done.
+inline void turn() {
+    QCoreApplication::processEvents();
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+    QCoreApplication::processEvents();
+}
+
+/// An item of a list that drops down, by its keys.
+inline void choose_item(QComboBox* combo, int index) {
+    ASSERT_GE(index, 0) << combo->objectName().toStdString() << " has no such item";
+    combo->setFocus();
+    for (int i = 0; i < combo->count() && combo->currentIndex() != index; ++i)
+        QTest::keyClick(combo, combo->currentIndex() < index ? Qt::Key_Down : Qt::Key_Up);
+    ASSERT_EQ(combo->currentIndex(), index);
+}
+
 /// The cursor of a table to a cell, by its keys.
 inline void go(Table* table, int row, int column) {
     table->setFocus();
@@ -53,8 +69,7 @@ inline void retype(Table* table, int row, int column, const QString& text) {
     QTest::keyClick(field, Qt::Key_Delete);
     QTest::keyClicks(field, text);
     QTest::keyClick(field, Qt::Key_Return);
-    QCoreApplication::processEvents(); // the table takes the text a turn later
-    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+    turn(); // the table takes the text a turn later
 }
 
 /// A window on a fresh demo shop.
@@ -92,7 +107,7 @@ protected:
             [&] { return session().plan() && session().plan()->job == session().job_ptr(); },
             10000));
         ASSERT_TRUE(QTest::qWaitFor([&] { return session().keeper().all_kept(); }, 10000));
-        QTest::qWait(1); // panes are painted a turn after the gauges
+        turn(); // panes are painted a turn after the gauges
     }
     QString gauge(int n) { return find<Gauge>(QString("gauge%1").arg(n))->value_text(); }
     void keys(Qt::Key key, Qt::KeyboardModifiers modifiers = {}) {

@@ -78,7 +78,10 @@ void KeeperWorker::put_aside(bool with_what_the_book_has) {
 
 void KeeperWorker::start_watching() {
     auto* timer = new QTimer(this);
-    connect(timer, &QTimer::timeout, this, &KeeperWorker::look);
+    connect(timer, &QTimer::timeout, this, [this] {
+        look();
+        emit had_a_turn();
+    });
     timer->start(700);
     look();
 }
@@ -123,7 +126,10 @@ void KeeperWorker::work() {
             if (!retry_) {
                 retry_ = new QTimer(this);
                 retry_->setInterval(1000);
-                connect(retry_, &QTimer::timeout, this, &KeeperWorker::work);
+                connect(retry_, &QTimer::timeout, this, [this] {
+                    work();
+                    emit had_a_turn();
+                });
             }
             retry_->start();
             return;
@@ -161,6 +167,7 @@ Keeper::Keeper(Kept job, QObject* parent) : QObject(parent), book_(job.book), ui
         if (all_kept()) emit kept();
     });
     connect(worker, &KeeperWorker::not_kept, this, &Keeper::not_kept);
+    connect(worker, &KeeperWorker::had_a_turn, this, [this] { ++turns_; });
     thread_.start();
 }
 

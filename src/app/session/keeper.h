@@ -54,6 +54,8 @@ signals:
     void found_again();
     /// Another program changed the job; `waiting` edits of ours came too late.
     void overtaken();
+    /// It looked at the book, or tried to write what waits, whatever came of it.
+    void had_a_turn();
 
 private:
     Result<void> open();
@@ -85,6 +87,8 @@ public:
     /// another program was first. True if it is.
     bool finish(int milliseconds);
     [[nodiscard]] bool all_kept() const { return sent_ == done_; }
+    /// How often it looked at the book or tried to write what waits.
+    [[nodiscard]] int turns() const { return turns_; }
     /// What waits is kept elsewhere, or not wanted: no file is left of it.
     void let_go();
 
@@ -99,6 +103,7 @@ private:
     std::filesystem::path book_;
     std::string uid_;
     qsizetype sent_ = 0, done_ = 0;
+    int turns_ = 0;
     bool overtaken_ = false, let_go_ = false;
 };
 

@@ -30,6 +30,8 @@ public:
             });
         });
     }
+    /// Waits until nothing is being made any more; what was made is handed over a turn later.
+    void finish() { pool_.waitForDone(); }
     /// What was asked for is not wanted any more.
     void forget() { ++asked_; }
 

@@ -11,11 +11,13 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "app/session/log.h"
 #include "app/session/words.h"
 #include "app/shelf/shelf_page.h"
 #include "app/shell/fields.h"
 #include "app/shell/job_view.h"
 #include "app/shell/notice_bar.h"
+#include "app/shell/settings_panel.h"
 #include "app/shell/theme.h"
 #include "core/job/words.h"
 #include "files/json_text.h"
@@ -26,9 +28,10 @@
 
 namespace conductus::app {
 
-MainWindow::MainWindow(CataloguePtr parts, std::filesystem::path book, QWidget* parent)
-    : QMainWindow(parent), parts_(std::move(parts)), book_(std::move(book)), care_(parts_),
-      importer_(parts_) {
+MainWindow::MainWindow(CataloguePtr parts, std::filesystem::path book,
+                       const std::filesystem::path& settings, QWidget* parent)
+    : QMainWindow(parent), parts_(std::move(parts)), book_(std::move(book)), settings_(settings),
+      care_(parts_), importer_(parts_) {
     setWindowTitle(tr("Conductus"));
     resize(1280, 800);
     setMinimumSize(1024, 700);
@@ -88,7 +91,20 @@ MainWindow::MainWindow(CataloguePtr parts, std::filesystem::path book, QWidget* 
     connect(&appearance_, &Appearance::changed, this, [this] { apply_theme(*this, appearance_); });
     apply_theme(*this, appearance_);
     make_shortcuts();
-    follow_job();
+    const auto as_set = [this] {
+        if (appearance_.percent() != settings_.text_percent())
+            appearance_.set_percent(settings_.text_percent());
+        if (appearance_.inks().night != settings_.night()) appearance_.set_night(settings_.night());
+        night_->setChecked(settings_.night());
+        night_->setText(settings_.night() ? tr("Day") : tr("Night"));
+        follow_job();
+    };
+    connect(&settings_, &Settings::changed, this, as_set);
+    connect(&settings_, &Settings::not_kept, this, [this](const QString& file) {
+        say({file.toStdString(), "the settings can not be written",
+             "Make the file writable; they hold until the program ends"});
+    });
+    as_set();
 }
 
 MainWindow::~MainWindow() { close_job(); }
@@ -117,8 +133,10 @@ void MainWindow::make_top_strip(QLayout* column) {
     undo_ = button(tr("Undo"), "undo");
     redo_ = button(tr("Redo"), "redo");
     export_ = button(tr("Export"), "export");
-    auto* night = button(tr("Night"), "night");
-    night->setCheckable(true);
+    night_ = button(tr("Night"), "night");
+    night_->setCheckable(true);
+    auto* settings = button(tr("Settings"), "settings");
+    connect(settings, &QToolButton::clicked, this, &MainWindow::show_settings);
     connect(undo_, &QToolButton::clicked, this, [this] {
         if (job_view_) job_view_->session().undo();
     });
@@ -126,10 +144,7 @@ void MainWindow::make_top_strip(QLayout* column) {
         if (job_view_) job_view_->session().redo();
     });
     connect(export_, &QToolButton::clicked, this, &MainWindow::export_by_dialog);
-    connect(night, &QToolButton::toggled, this, [this, night](bool on) {
-        night->setText(on ? tr("Day") : tr("Night"));
-        appearance_.set_night(on);
-    });
+    connect(night_, &QToolButton::toggled, &settings_, &Settings::set_night);
     column->addWidget(strip);
 }
 
@@ -181,10 +196,13 @@ void MainWindow::make_shortcuts() {
     });
     for (const auto key : {Qt::Key_Plus, Qt::Key_Equal})
         on(QKeySequence(Qt::CTRL | key),
-           [this] { appearance_.set_percent(appearance_.percent() + 10); });
+           [this] { settings_.set_text_percent(settings_.text_percent() + 10); });
     on(QKeySequence(Qt::CTRL | Qt::Key_Minus),
-       [this] { appearance_.set_percent(appearance_.percent() - 10); });
+       [this] { settings_.set_text_percent(settings_.text_percent() - 10); });
+    on(QKeySequence(Qt::CTRL | Qt::Key_Comma), [this] { show_settings(); });
 }
+
+void MainWindow::show_settings() { (new SettingsPanel(settings_, this))->open(); }
 
 void MainWindow::open_book() {
     close_job();
@@ -285,7 +303,8 @@ void MainWindow::follow_job() {
         b->setVisible(open);
     if (!open) {
         name_->setText(tr("Shelf"));
-        purpose_->setText(tr("Quayside Prop Workshop"));
+        purpose_->setText(settings_.shop().isEmpty() ? shown_path(book_.filename())
+                                                     : settings_.shop());
         setWindowTitle(tr("Conductus"));
         return;
     }
@@ -308,7 +327,10 @@ void MainWindow::follow_job() {
                                          : tr("Nothing to redo"));
 }
 
-void MainWindow::say(const Problem& problem) { notice_->say(problem); }
+void MainWindow::say(const Problem& problem) {
+    log_line(problem.text());
+    notice_->say(problem);
+}
 
 void MainWindow::be_quiet() { notice_->be_quiet(); }
 

@@ -8,6 +8,7 @@
 #include "app/session/book_care.h"
 #include "app/session/importer.h"
 #include "app/session/session.h"
+#include "app/session/settings.h"
 
 class QLabel;
 class QStackedWidget;
@@ -23,7 +24,9 @@ class ShelfPage;
 class MainWindow : public QMainWindow {
     Q_OBJECT
 public:
-    MainWindow(CataloguePtr parts, std::filesystem::path book, QWidget* parent = nullptr);
+    /// `settings` is where what a person sets is kept; without a file it holds for this run.
+    MainWindow(CataloguePtr parts, std::filesystem::path book,
+               const std::filesystem::path& settings = {}, QWidget* parent = nullptr);
     ~MainWindow() override;
 
     /// Reads the book and shows the shelf, or says why it can not.
@@ -33,6 +36,8 @@ public:
     [[nodiscard]] JobView* job_view() const { return job_view_; }
     [[nodiscard]] ShelfPage* shelf() const { return shelf_; }
     Appearance& appearance() { return appearance_; }
+    Settings& settings() { return settings_; }
+    void show_settings();
 
     /// Says what was found wrong before the window was there.
     void say_first(const std::vector<Problem>& problems);
@@ -72,8 +77,9 @@ private:
     CataloguePtr parts_;
     std::filesystem::path book_;
     Appearance appearance_;
+    Settings settings_;
     QLabel *name_, *purpose_;
-    QToolButton *undo_, *redo_, *export_;
+    QToolButton *undo_, *redo_, *export_, *night_;
     NoticeBar* notice_;
     BookCare care_;
     Importer importer_;

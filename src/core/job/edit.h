@@ -36,6 +36,9 @@ private:
     std::function<Result<void>(Job&)> change_;
 };
 
+/// An edit that can not be made: what was typed says nothing that can be.
+Edit refused(Problem why);
+
 /// One after the other; the first that refuses ends it.
 Edit all_of(std::vector<Edit> edits);
 

@@ -493,6 +493,10 @@ bool moved(Job& job, std::string_view at, const std::string& typed, Result<void>
 
 } // namespace
 
+Edit refused(Problem why) {
+    return [why = std::move(why)](Job&) -> Result<void> { return tl::unexpected(why); };
+}
+
 Edit all_of(std::vector<Edit> edits) {
     return [edits = std::move(edits)](Job& job) -> Result<void> {
         for (const Edit& edit : edits)

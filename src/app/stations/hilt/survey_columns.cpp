@@ -87,8 +87,7 @@ std::vector<Column> part_columns(const Session& session, const PlanPtr& plan) {
     what.edit = [&session, &plan, part, type](int row, const std::string& typed) -> job::Edit {
         const catalogue::Catalogue& parts = session.parts();
         const auto id = type_typed(parts, type(row)->figures.index(), typed);
-        if (!id)
-            return [why = id.error()](job::Job&) -> Result<void> { return tl::unexpected(why); };
+        if (!id) return job::refused(id.error());
         // A cell is moved to where it fits best, if the plan knows.
         const auto cell = job::first_of<catalogue::Cell>(session.job(), parts);
         if (plan && cell && cell.part->ref == part(row).ref)

@@ -168,6 +168,7 @@ EffectsSheet::EffectsSheet(const Bench& bench, QWidget* parent) : StationPage(be
     said_->setWordWrap(true);
     view_ = new FilmView(bench, sheet);
     clock_ = new QTimer(this);
+    clock_->setObjectName("filmClock");
     clock_->setInterval(16);
     auto* top = new QHBoxLayout;
     top->setSpacing(10);

@@ -8,7 +8,6 @@
 #include <QProgressBar>
 #include <QPushButton>
 #include <QScrollArea>
-#include <QTableWidget>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>

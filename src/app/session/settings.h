@@ -1,0 +1,45 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QObject>
+#include <QString>
+#include <filesystem>
+#include <optional>
+
+namespace conductus::app {
+
+/// What a person set for the program on this machine, kept in an INI file: the name of the shop,
+/// the size of the text, day or night.
+class Settings : public QObject {
+    Q_OBJECT
+public:
+    /// Without a file nothing is kept beyond this run.
+    explicit Settings(std::filesystem::path file = {}, QObject* parent = nullptr);
+
+    [[nodiscard]] const QString& shop() const { return shop_; }
+    [[nodiscard]] int text_percent() const { return text_percent_; }
+    [[nodiscard]] bool night() const { return night_; }
+    void set_shop(const QString& name);
+    void set_text_percent(int percent); ///< 80 to 200
+    void set_night(bool night);
+    /// What was asked for at the start holds for this run; it is kept with the next change alone.
+    void begin_with(std::optional<int> text_percent, bool night);
+
+signals:
+    void changed();
+    /// The file could not be written.
+    void not_kept(const QString& file);
+
+private:
+    void keep();
+    std::filesystem::path file_;
+    QString shop_;
+    int text_percent_ = 100;
+    bool night_ = false;
+};
+
+/// Where the settings of this person lie, and the log.
+std::filesystem::path settings_file();
+std::filesystem::path log_file();
+
+} // namespace conductus::app

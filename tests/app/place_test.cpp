@@ -52,7 +52,8 @@ TEST_F(PlaceTest, AMovedBookIsSaidTheWorkWaitsAndGoesInWhereItIsBack) {
     ASSERT_TRUE(waits_for_words("deleted or moved")) << notice().toStdString();
     quieter(0.1);
     quieter(0.2);
-    after_turns(2);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return offers("keepElsewhere"); }, 20000));
+    after_turns(3);
     EXPECT_FALSE(session().keeper().all_kept());
     EXPECT_FALSE(fs::exists(book_)) << "no new book is begun in its place";
     EXPECT_TRUE(offers("keepElsewhere"));

@@ -4,14 +4,12 @@
 #include <QDir>
 #include <QFileInfo>
 #include <QStandardPaths>
+#include <algorithm>
 #include <cstdio>
 #include <cstdlib>
 
-#include "app/drawing/connectors_drawing.h"
-#include "app/drawing/lanes_drawing.h"
+#include "app/drawing/drawings.h"
 #include "app/drawing/owner_drawing.h"
-#include "app/drawing/section_drawing.h"
-#include "app/drawing/slice_drawing.h"
 #include "app/session/log.h"
 #include "app/session/words.h"
 #include "app/shell/at_the_end.h"
@@ -32,7 +30,7 @@ struct Options {
     std::string job, drawing = "section", overlay = "body", look, out, at;
     int width = 0, height = 0;
     std::optional<int> text_percent;
-    bool night = false;
+    bool night = false, list = false;
 };
 
 int refuse(const Problem& problem) {
@@ -60,54 +58,45 @@ int picture(const Options& options, const Ground& g) {
     if (!named) return refuse(named.error());
     auto plan = std::make_shared<const plan::Plan>(
         plan::analyse(std::make_shared<const job::Job>(std::move(named->job)), named->parts));
-    app::SectionOptions section;
-    section.overlay = options.overlay == "volts"   ? app::Overlay::volts
-                      : options.overlay == "amps"  ? app::Overlay::amps
-                      : options.overlay == "heat"  ? app::Overlay::heat
-                      : options.overlay == "sound" ? app::Overlay::sound
-                                                   : app::Overlay::body;
-    section.look =
-        QString::fromStdString(options.look.empty() ? plan->job->use.look : options.look);
     if (!options.look.empty() && !plan->look(options.look))
         return refuse({shown(options.job),
                        "there is no look named '" + shown(options.look, 60) + "'",
                        "Name one of the job's looks"});
-    const app::Inks inks = options.night ? app::Inks::night_variant() : app::Inks::day();
     const auto at =
         options.at.empty() ? Result<Millimetre>(Millimetre(0)) : parse_length(options.at);
     if (!at) return refuse(at.error());
-    const bool slice = options.drawing == "slice", lanes = options.drawing == "lanes",
-               faces = options.drawing == "connectors";
-    constexpr double lettering = 13;
-    const auto paint = [&](QPainter& p, const QRectF& frame) {
-        if (lanes) {
-            app::LanesOptions shown;
-            shown.lettering = lettering;
-            (void)app::paint_lanes(p, frame, *plan, shown, inks);
-        } else if (faces) {
-            app::paint_connectors(p, frame, *plan, lettering, {}, inks);
-        } else if (slice) {
-            app::SliceDrawing(plan, *at).paint(p, frame, inks);
-        } else {
-            app::SectionDrawing(plan, section).paint(p, frame, inks);
-        }
-    };
-    const int tall = lanes   ? qRound(app::lanes_height(*plan, lettering)) + 12
-                     : faces ? qRound(app::connectors_height(*plan, lettering)) + 12
-                     : slice ? 420
-                             : 250;
-    const QSize size(options.width > 0 ? options.width
-                     : slice           ? 420
-                     : faces           ? 760
-                                       : 1120,
-                     options.height > 0 ? options.height : tall);
-    const auto ok = app::write_picture(paint,
-                                       slice   ? "Slice"
-                                       : lanes ? "Wires as lanes"
-                                       : faces ? "Connector faces"
-                                               : "Long section",
-                                       QString::fromStdString(options.out), size, inks);
+    const app::Inks inks = options.night ? app::Inks::night_variant() : app::Inks::day();
+    const app::DrawingEntry& drawing = *app::drawing_named(options.drawing);
+    const app::DrawingRequest request{plan, app::overlay_named(options.overlay)->overlay,
+                                      QString::fromStdString(options.look), *at};
+    QSize size = drawing.size(request);
+    if (options.width > 0) size.setWidth(options.width);
+    if (options.height > 0) size.setHeight(options.height);
+    const auto ok = app::write_picture(
+        [&](QPainter& p, const QRectF& frame) { drawing.paint(p, frame, request, inks); },
+        QCoreApplication::translate("Drawing", drawing.title), QString::fromStdString(options.out),
+        size, inks);
     return ok ? 0 : refuse(ok.error());
+}
+
+/// What `picture` can draw: an id a line, its title, and the options that say something of it.
+int list_drawings() {
+    for (const app::DrawingEntry& drawing : app::drawings()) {
+        std::printf("%-12s %s", std::string(drawing.id).c_str(), drawing.title);
+        for (const std::string_view option : drawing.takes)
+            std::printf("  %s", std::string(option).c_str());
+        std::printf("\n");
+    }
+    return 0;
+}
+
+/// The ids of a registry, for an option that takes one of them.
+template <class Entries>
+std::vector<std::string> ids_of(const Entries& entries) {
+    std::vector<std::string> ids;
+    for (const auto& entry : entries)
+        ids.emplace_back(entry.id);
+    return ids;
 }
 
 int page(const Options& options, const Ground& g) {
@@ -153,11 +142,10 @@ int window(const Options& options, const Ground& g, QApplication& app) {
 
 /// Options that say nothing of the drawing that is asked for are not passed over in silence.
 std::string idle_option(const CLI::App& picture, const std::string& drawing) {
-    const std::pair<const char*, std::vector<std::string>> takes[] = {
-        {"--at", {"slice"}}, {"--overlay", {"section"}}, {"--look", {"section"}}};
-    for (const auto& [option, drawings] : takes)
+    const auto* entry = app::drawing_named(drawing);
+    for (const char* option : {"--at", "--overlay", "--look"})
         if (picture.count(option) > 0 &&
-            std::find(drawings.begin(), drawings.end(), drawing) == drawings.end())
+            std::find(entry->takes.begin(), entry->takes.end(), option) == entry->takes.end())
             return option;
     return {};
 }
@@ -174,17 +162,18 @@ int main(int argc, char** argv) {
     cli.add_flag("--night", options.night, "dark paper");
     auto* pic =
         cli.add_subcommand("picture", "write a drawing of a job to a file, without a display too");
-    pic->add_option("JOB", options.job, "a job file, or NAME@BOOK")->required();
-    pic->add_option("--drawing", options.drawing, "section, slice, lanes or connectors")
-        ->check(CLI::IsMember({"section", "slice", "lanes", "connectors"}));
+    pic->add_option("JOB", options.job, "a job file, or NAME@BOOK");
+    pic->add_flag("--list", options.list, "say which drawings there are, and nothing else");
+    pic->add_option("--drawing", options.drawing, "one of the drawings of --list")
+        ->check(CLI::IsMember(ids_of(app::drawings())));
     pic->add_option("--at", options.at, "place of the slice from the pommel end: 152, 6 in");
-    pic->add_option("--overlay", options.overlay, "body, amps, volts, heat or sound")
-        ->check(CLI::IsMember({"body", "amps", "volts", "heat", "sound"}));
+    pic->add_option("--overlay", options.overlay, "what the section shows over the bodies")
+        ->check(CLI::IsMember(ids_of(app::overlays())));
     pic->add_option("--look", options.look, "name of a look; that of the use if not given");
     pic->add_option("--width", options.width, "pixels")->check(CLI::Range(200, 8000));
     pic->add_option("--height", options.height, "pixels")->check(CLI::Range(120, 8000));
     pic->add_flag("--night", options.night, "dark paper");
-    pic->add_option("-o", options.out, "file: .svg, .png or .pdf")->required();
+    pic->add_option("-o", options.out, "file: .svg, .png or .pdf");
     auto* owner = cli.add_subcommand("page", "write the page for the owner to agree");
     owner->add_option("JOB", options.job, "a job file, or NAME@BOOK")->required();
     owner->add_option("-o", options.out, "file: .pdf or .txt")->required();
@@ -192,6 +181,13 @@ int main(int argc, char** argv) {
         cli.parse(argc, argv);
     } catch (const CLI::ParseError& e) {
         return cli.exit(e) == 0 ? 0 : 2;
+    }
+    if (*pic && options.list) return list_drawings();
+    if (*pic && (options.job.empty() || options.out.empty())) {
+        std::fprintf(stderr,
+                     "conductus: %s is missing: picture JOB --drawing ID -o FILE, or --list\n",
+                     options.job.empty() ? "the job" : "-o FILE");
+        return 2;
     }
     if (const std::string idle = *pic ? idle_option(*pic, options.drawing) : std::string();
         !idle.empty()) {

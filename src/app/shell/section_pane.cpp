@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/shell/section_pane.h"
 
+#include <QCoreApplication>
 #include <QHelpEvent>
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -9,6 +10,8 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "app/drawing/drawings.h"
+#include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/picture_menu.h"
 #include "core/base/format.h"
@@ -111,30 +114,26 @@ bool SectionView::event(QEvent* event) {
 
 SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWidget* parent)
     : QFrame(parent), selection_(selection), appearance_(appearance),
-      view_(new SectionView(selection, appearance, this)), body_(new QPushButton(tr("Body"), this)),
-      amps_(new QPushButton(tr("Amps"), this)), volts_(new QPushButton(tr("Volts"), this)),
-      heat_(new QPushButton(tr("Heat"), this)), sound_(new QPushButton(tr("Sound"), this)),
-      look_(new QComboBox(this)), charge_(new QComboBox(this)) {
+      view_(new SectionView(selection, appearance, this)), look_(new QComboBox(this)),
+      charge_(new QComboBox(this)) {
     setObjectName("paper");
     auto* head = new QHBoxLayout;
     head->addWidget(label(tr("Long section"), "heading", this));
     head->addSpacing(12);
-    for (auto* b : {body_, amps_, volts_, heat_, sound_}) {
+    for (const OverlayEntry& entry : overlays()) {
+        auto* b = new QPushButton(QCoreApplication::translate("Overlay", entry.title), this);
+        QString id = words(entry.id);
+        id[0] = id[0].toUpper();
+        b->setObjectName("overlay" + id);
+        b->setToolTip(QCoreApplication::translate("Overlay", entry.help));
         b->setCheckable(true);
         b->setAutoExclusive(true);
         b->setProperty("role", "choice");
         head->addWidget(b);
+        connect(b, &QPushButton::clicked, this,
+                [this, overlay = entry.overlay] { selection_.overlay(overlay); });
+        overlays_.push_back(b);
     }
-    body_->setObjectName("overlayBody");
-    amps_->setObjectName("overlayAmps");
-    amps_->setToolTip(tr("Solved currents, and where they are over a rating"));
-    volts_->setObjectName("overlayVolts");
-    heat_->setObjectName("overlayHeat");
-    heat_->setToolTip(tr("Temperatures with the look held on, from a full cell"));
-    sound_->setObjectName("overlaySound");
-    sound_->setToolTip(tr("The air behind the speaker, and its vents"));
-    body_->setToolTip(tr("Bodies, bores and where it is tight"));
-    volts_->setToolTip(tr("Solved voltages for the look and charge at the right"));
     head->addStretch();
     moment_ = label({}, "second", this);
     moment_->setObjectName("sectionMoment");
@@ -159,11 +158,6 @@ SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWi
     keep_least_width(look_, appearance, 10);
     keep_least_width(charge_, appearance, 7.5);
 
-    connect(body_, &QPushButton::clicked, this, [this] { selection_.overlay(Overlay::body); });
-    connect(amps_, &QPushButton::clicked, this, [this] { selection_.overlay(Overlay::amps); });
-    connect(heat_, &QPushButton::clicked, this, [this] { selection_.overlay(Overlay::heat); });
-    connect(volts_, &QPushButton::clicked, this, [this] { selection_.overlay(Overlay::volts); });
-    connect(sound_, &QPushButton::clicked, this, [this] { selection_.overlay(Overlay::sound); });
     connect(look_, &QComboBox::activated, this,
             [this] { selection_.look_at(look_->currentText()); });
     connect(charge_, &QComboBox::activated, this,
@@ -174,11 +168,8 @@ SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWi
 
 void SectionPane::follow() {
     const SectionOptions& o = selection_.options();
-    body_->setChecked(o.overlay == Overlay::body);
-    amps_->setChecked(o.overlay == Overlay::amps);
-    heat_->setChecked(o.overlay == Overlay::heat);
-    volts_->setChecked(o.overlay == Overlay::volts);
-    sound_->setChecked(o.overlay == Overlay::sound);
+    for (std::size_t i = 0; i < overlays_.size(); ++i)
+        overlays_[i]->setChecked(overlays()[i].overlay == o.overlay);
     charge_->setCurrentIndex(static_cast<int>(o.charge));
     moment_->setText(o.moment_words);
     moment_->setVisible(o.moment != nullptr);

@@ -48,7 +48,7 @@ private:
     Selection& selection_;
     const Appearance& appearance_;
     SectionView* view_;
-    QPushButton *body_, *amps_, *volts_, *heat_, *sound_;
+    std::vector<QPushButton*> overlays_; ///< as in the list of overlays
     QComboBox *look_, *charge_;
     QLabel* moment_;
     std::vector<QWidget*> chosen_; ///< what chooses look and charge

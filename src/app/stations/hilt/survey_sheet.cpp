@@ -31,6 +31,7 @@ SurveySheet::SurveySheet(const Bench& bench, QWidget* parent) : StationPage(benc
                         .columns = part_columns(session, plan_),
                         .rows = std::move(fitted),
                         .wide = 1,
+                        .dense = true,
                         .empty = tr("Nothing is fitted yet."),
                         .session = &session},
                        bench.appearance, this);

@@ -10,9 +10,9 @@
 
 namespace conductus::files {
 
-/// One record, with CR LF at its end: quotes where a cell needs them. A cell that a spreadsheet would
-/// take for a formula (it begins with = + - @, a tab or an apostrophe, and is no number) gets an
-/// apostrophe in front, which read_csv takes away again.
+/// One record, with CR LF at its end: quotes where a cell needs them. A cell that a spreadsheet
+/// would take for a formula (it begins with = + - @, a tab or an apostrophe, and is no number) gets
+/// an apostrophe in front, which read_csv takes away again.
 std::string csv_record(const std::vector<std::string>& cells);
 
 /// A cell and where it stands, for messages.

@@ -46,8 +46,8 @@ std::string place_in(std::string_view text, std::size_t byte, const std::string&
 /// Writes a file that a person asked for: beside its place first, then all of it at once.
 /// What is there already is replaced only where it is the same kind of file as `content`, and keeps
 /// its permissions; a new one has `file_mode`. A link to such a file stays a link. Refused: a book
-/// or its journal, a folder, a device, a pipe, a file of another kind, a read-only file. On an error
-/// nothing has changed and nothing is left behind.
+/// or its journal, a folder, a device, a pipe, a file of another kind, a read-only file. On an
+/// error nothing has changed and nothing is left behind.
 Result<void> write_output(const std::filesystem::path& path, std::string_view bytes,
                           Content content);
 

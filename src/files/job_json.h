@@ -47,8 +47,8 @@ struct JobFile {
     Attachments attachments;
 };
 
-/// A job file to work with and not to keep: the job, judged with the own parts that the file brings,
-/// which are the only attachments. Its pictures and kept states are not looked at.
+/// A job file to work with and not to keep: the job, judged with the own parts that the file
+/// brings, which are the only attachments. Its pictures and kept states are not looked at.
 Result<JobFile> read_job_to_plan(const std::filesystem::path& path,
                                  const catalogue::Catalogue& parts);
 

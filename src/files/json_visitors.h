@@ -150,7 +150,8 @@ public:
     }
     template <class T>
     void object(const char* key, T& value) {
-        if (const Json* j = need(key, &Json::is_object, "an object")) read(*j, {&spot_, key}, value);
+        if (const Json* j = need(key, &Json::is_object, "an object"))
+            read(*j, {&spot_, key}, value);
     }
     template <class T>
     void optional_object(const char* key, T& value) {

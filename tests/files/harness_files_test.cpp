@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Wires in and out of tables; the configuration sheet.
-#include "files/harness_files.h"
+#include "files/configuration.h"
+#include "files/cut_list.h"
+#include "files/wires_csv.h"
 
 #include "core/job/lookup.h"
 #include "support/planted.h"

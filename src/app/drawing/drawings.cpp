@@ -27,7 +27,7 @@ RibbonLayout layout_of(const DrawingRequest& r) {
     RibbonLayout layout;
     layout.lettering = r.lettering;
     layout.row = r.lettering * 2.6;
-    layout.names = r.lettering * 17.5;
+    layout.names = r.lettering * 24;
     layout.longest_min = std::max(30.0, longest_minutes(r.plan->options));
     return layout;
 }

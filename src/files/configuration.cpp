@@ -1,0 +1,96 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "files/configuration.h"
+
+#include <algorithm>
+#include <array>
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
+#include "core/base/format.h"
+#include "core/job/lookup.h"
+#include "core/job/words.h"
+
+namespace conductus::files {
+
+Json config_json(const job::Job& job, const harness::DataMap& map) {
+    Json lines = Json::array();
+    for (const harness::DataLine& line : map.lines) {
+        Json lights = Json::array();
+        for (const harness::Range& r : line.ranges)
+            lights.push_back({{"ref", r.ref}, {"first", r.first}, {"last", r.last}});
+        lines.push_back({{"pad", line.pad},
+                         {"pixels", line.configured.value_or(line.wired)},
+                         {"entered", line.configured.has_value()},
+                         {"mirrored", line.mirrored},
+                         {"lights", lights}});
+    }
+    Json pads = Json::array();
+    for (const harness::ButtonLine& b : map.buttons)
+        pads.push_back({{"pad", b.pad},
+                        {"use", b.use.empty() ? Json(nullptr) : Json(b.use)},
+                        {"button", b.button.empty() ? Json(nullptr) : Json(b.button)}});
+    Json looks = Json::array();
+    for (const job::Look& l : job.looks)
+        looks.push_back({{"name", l.name},
+                         {"colour",
+                          {{"red", l.colour.red},
+                           {"green", l.colour.green},
+                           {"blue", l.colour.blue},
+                           {"white", l.colour.white}}},
+                         {"style", job::word(l.style)},
+                         {"cap", l.cap}});
+    Json effects = Json::array();
+    for (const job::Effect& e : job.effects)
+        effects.push_back({{"name", e.name},
+                           {"kind", job::word(e.kind)},
+                           {"colour",
+                            {{"red", e.colour.red},
+                             {"green", e.colour.green},
+                             {"blue", e.colour.blue},
+                             {"white", e.colour.white}}},
+                           {"lasts_s", e.lasts.value()}});
+    Json stretches = Json::array();
+    for (const job::Stretch& s : job.stretches)
+        stretches.push_back({{"name", s.name}, {"of", s.of}, {"first", s.first}, {"last", s.last}});
+    return {{"format", "conductus-config"},
+            {"version", 1},
+            {"job", job.name},
+            {"lines", lines},
+            {"stretches", stretches},
+            {"buttons",
+             {{"mode", map.button_mode ? map.button_mode : map.buttons_wired}, {"pads", pads}}},
+            {"volume", job.use.volume},
+            {"looks", looks},
+            {"effects", effects},
+            {"mismatches", map.mismatches.size()}};
+}
+
+std::string config_text(const job::Job& job, const harness::DataMap& map) {
+    std::string text = fmt::format("Configuration of {}\n\nData lines\n", job.name);
+    for (const harness::DataLine& line : map.lines) {
+        text +=
+            fmt::format("  {:<8} {:>5} pixels{}", line.pad, line.configured.value_or(line.wired),
+                        line.configured ? "" : " (as wired; not entered)");
+        for (const harness::Range& r : line.ranges)
+            text += fmt::format("   {} {}–{}", r.ref, r.first, r.last);
+        text += line.mirrored ? "   mirrored\n" : "\n";
+    }
+    text += fmt::format("\nButtons: {}\n", map.button_mode ? map.button_mode : map.buttons_wired);
+    for (const harness::ButtonLine& b : map.buttons)
+        text += fmt::format("  {:<8} {:<8} {}\n", b.pad, b.use.empty() ? "–" : b.use,
+                            b.button.empty() ? "no button" : b.button);
+    text += "\nLooks\n";
+    for (const job::Look& l : job.looks)
+        text += fmt::format("  {:<20} {:<8} red {:>3.0f}  green {:>3.0f}  blue {:>3.0f}  white "
+                            "{:>3.0f} %   cap {:.0f} %\n",
+                            l.name, job::word(l.style), l.colour.red * 100, l.colour.green * 100,
+                            l.colour.blue * 100, l.colour.white * 100, l.cap * 100);
+    if (!map.mismatches.empty()) {
+        text += "\nDoes not agree with the wiring\n";
+        for (const harness::Mismatch& m : map.mismatches)
+            text += fmt::format("  {}\n", m.text);
+    }
+    return text;
+}
+
+} // namespace conductus::files

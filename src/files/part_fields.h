@@ -1,0 +1,380 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The fields of a part in a catalogue file, once: name with unit, member, range. A visitor reads
+// through it, as through core/job/fields.h.
+#pragma once
+
+#include "core/catalogue/kinds.h"
+#include "files/json_visitors.h"
+
+namespace conductus::catalogue {
+using job::limits::Range;
+inline constexpr Range size_mm{0.1, 2000}, positive{1e-9, 1e6}, zero_or_more{0, 1e6},
+    count{0, 100000};
+
+} // namespace conductus::catalogue
+
+namespace conductus::job {
+
+template <>
+struct Words<catalogue::Body::Shape> {
+    static constexpr WordTable<catalogue::Body::Shape, 3> table{
+        {{catalogue::Body::Shape::cylinder, "cylinder"},
+         {catalogue::Body::Shape::box, "box"},
+         {catalogue::Body::Shape::compound, "compound"}}};
+};
+template <>
+struct Words<catalogue::Kill::Method> {
+    static constexpr WordTable<catalogue::Kill::Method, 2> table{
+        {{catalogue::Kill::Method::slide_switch, "switch"},
+         {catalogue::Kill::Method::plug, "plug"}}};
+};
+template <>
+struct Words<catalogue::Button::Action> {
+    static constexpr WordTable<catalogue::Button::Action, 2> table{
+        {{catalogue::Button::Action::momentary, "momentary"},
+         {catalogue::Button::Action::latching, "latching"}}};
+};
+
+template <>
+struct Words<catalogue::Driver::Method> {
+    static constexpr WordTable<catalogue::Driver::Method, 3> table{
+        {{catalogue::Driver::Method::linear, "linear"},
+         {catalogue::Driver::Method::step_down, "step-down"},
+         {catalogue::Driver::Method::step_up, "step-up"}}};
+};
+template <>
+struct Words<catalogue::Regulator::Method> {
+    static constexpr WordTable<catalogue::Regulator::Method, 2> table{
+        {{catalogue::Regulator::Method::low_drop, "low-drop"},
+         {catalogue::Regulator::Method::step_up, "step-up"}}};
+};
+
+} // namespace conductus::job
+
+namespace conductus::catalogue {
+
+template <class V>
+void describe(V& v, BodyPiece& p) {
+    v.word("shape", p.shape);
+    v.number("from_mm", p.from, zero_or_more);
+    v.number("length_mm", p.length, size_mm);
+    v.usual_number("up_mm", p.up, {-100, 100});
+    v.usual_number("side_mm", p.side, {-100, 100});
+    if (p.shape == Body::Shape::cylinder) {
+        v.number("diameter_mm", p.diameter, size_mm);
+    } else {
+        v.number("width_mm", p.width, size_mm);
+        v.number("height_mm", p.height, size_mm);
+    }
+    if (p.shape == Body::Shape::compound)
+        v.invalid("shape", "a piece of a compound is a cylinder or a box", "Write one of them");
+}
+
+template <class V>
+void describe(V& v, Body& b) {
+    v.word("shape", b.shape);
+    v.number("length_mm", b.length, size_mm);
+    if (b.shape == Body::Shape::compound) {
+        v.list("pieces", b.pieces);
+        if (b.pieces.empty())
+            v.invalid("pieces", "a compound has no pieces", "Describe at least one");
+        for (const BodyPiece& p : b.pieces)
+            if (p.from + p.length > b.length + Millimetre(1e-9))
+                v.invalid("pieces", "a piece is longer than the body", "Make the body longer");
+    } else if (b.shape == Body::Shape::cylinder) {
+        v.number("diameter_mm", b.diameter, size_mm);
+    } else {
+        v.number("width_mm", b.width, size_mm);
+        v.number("height_mm", b.height, size_mm);
+    }
+}
+
+template <class V>
+void describe(V& v, Cell& c) {
+    v.text("size", c.size);
+    v.number("capacity_mAh", c.capacity, positive);
+    v.number("continuous_A", c.continuous, positive);
+    v.number("resistance_Ohm", c.resistance, positive);
+    v.usual_integer("series", c.series, {1, 8});
+    v.usual_number("charge_A", c.charge, zero_or_more);
+}
+
+template <class V>
+void describe(V& v, Protection& p) {
+    v.number("resistance_Ohm", p.resistance, zero_or_more);
+    v.number("trip_A", p.trip, positive);
+    v.number("cut_off_V", p.cut_off, positive);
+    v.number("adds_mm", p.adds, zero_or_more);
+    v.usual_number("trip_after_s", p.trip_after, positive);
+}
+
+template <class V>
+void describe(V& v, Adapter& a) {
+    v.text("takes", a.takes);
+    v.text("bay", a.bay);
+    v.number("contacts_Ohm", a.contacts, zero_or_more);
+}
+
+template <class V>
+void describe(V& v, Charger& c) {
+    v.flag("in_hilt", c.in_hilt);
+    v.number("current_A", c.current, positive);
+    v.integer("cells", c.cells, {1, 8});
+    v.flag("balances", c.balances);
+    v.usual_number("gives_up_s", c.gives_up, positive);
+}
+
+template <class V>
+void describe(V& v, Board& b) {
+    v.number("active_A", b.active, zero_or_more);
+    v.number("idle_A", b.idle, zero_or_more);
+    v.number("sleep_A", b.sleep, positive);
+    v.number("pad_resistance_Ohm", b.pad_resistance, zero_or_more);
+    v.number("pad_rating_A", b.pad_rating, positive);
+    v.number("total_rating_A", b.total_rating, positive);
+    v.integer("max_pixels", b.max_pixels, count);
+    v.number("clean_min_V", b.clean_min, positive);
+    v.flag("boosted_rail", b.boosted);
+    v.number("headroom_V", b.headroom, zero_or_more);
+    v.number("amplifier_efficiency", b.amplifier_efficiency, {0.1, 1});
+    v.number("reset_V", b.reset, positive);
+    v.number("cut_off_V", b.cut_off, positive);
+    v.usual_number("most_V", b.most, positive);
+    v.usual_number("logic_V", b.logic, zero_or_more);
+    int lights = b.max_lights;
+    v.usual_integer("max_lights", lights, count);
+    b.max_lights = lights;
+    v.usual_number("capacitor_F", b.capacitor, zero_or_more);
+}
+
+template <class V>
+void describe(V& v, Speaker& s) {
+    v.number("impedance_Ohm", s.impedance, positive);
+    v.number("power_W", s.power, positive);
+}
+
+template <class V>
+void describe(V& v, Spacer& s) {
+    v.flag("closed", s.closed);
+}
+
+template <class V>
+void describe(V& v, Kill& k) {
+    v.word("method", k.method);
+    v.number("contact_Ohm", k.contact, zero_or_more);
+    v.number("rating_A", k.rating, positive);
+}
+
+/// The one letter of a channel or die.
+template <class V>
+void colour_letter(V& v, char& colour) {
+    std::string text;
+    v.text("colour", text);
+    colour = text.size() == 1 ? text[0] : '?';
+    if (std::string_view("RGBW").find(colour) == std::string_view::npos)
+        v.invalid("colour", "'" + text + "' is not a colour of a die", "Write R, G, B or W");
+}
+
+template <class V>
+void describe(V& v, Die& d) {
+    colour_letter(v, d.colour);
+    v.number("forward_V", d.forward, positive);
+    v.number("stated_A", d.stated, positive);
+    v.number("most_A", d.most, positive);
+    v.usual_number("slope_V", d.slope, {0.02, 2});
+    v.usual_number("series_Ohm", d.series, zero_or_more);
+    v.number("luminous", d.luminous, zero_or_more);
+    if (!(d.forward > d.stated * d.series))
+        v.invalid("series_Ohm", "all of its voltage would be lost in its resistance",
+                  "Make it smaller");
+}
+
+template <class V>
+void describe(V& v, Led& l) {
+    v.list("dies", l.dies);
+    v.usual_number("built_in_Ohm", l.built_in, zero_or_more);
+    v.usual_number("junction_K_per_W", l.junction, zero_or_more);
+    v.usual_number("hottest_die_degC", l.hottest_die, {40, 250});
+    v.usual_number("light_share", l.light_share, {0, 0.9});
+    if (l.dies.empty() || l.dies.size() > 4)
+        v.invalid("dies", "an LED has one to four dies", "List each with its colour");
+}
+
+template <class V>
+void describe(V& v, SegmentedString& s) {
+    v.integer("segments", s.segments, {1, 16});
+    v.integer("series", s.series, {1, 12});
+    v.integer("parallel", s.parallel, {1, 200});
+    v.object("die", s.die);
+    v.usual_number("resistor_Ohm", s.resistor, zero_or_more);
+    v.flag("has_flash", s.has_flash);
+    if (!s.has_flash) return;
+    v.integer("flash_series", s.flash_series, {1, 12});
+    v.integer("flash_parallel", s.flash_parallel, {1, 200});
+    v.object("flash", s.flash);
+    v.usual_number("flash_resistor_Ohm", s.flash_resistor, zero_or_more);
+}
+
+template <class V>
+void describe(V& v, Resistor& r) {
+    v.number("usual_Ohm", r.usual, positive);
+    v.number("power_W", r.power, positive);
+}
+
+template <class V>
+void describe(V& v, Driver& d) {
+    v.word("method", d.method);
+    v.number("current_A", d.current, positive);
+    v.number("most_A", d.most, positive);
+    if (d.method == Driver::Method::linear) {
+        v.number("dropout_V", d.dropout, positive);
+        return;
+    }
+    v.number("pass_Ohm", d.pass, positive);
+    v.number("efficiency", d.efficiency, {0.1, 1});
+    v.number("quiet_A", d.quiet, zero_or_more);
+    v.number("least_V", d.least, zero_or_more);
+}
+
+template <class V>
+void describe(V& v, Regulator& r) {
+    v.word("method", r.method);
+    v.number("volts_V", r.volts, positive);
+    v.number("output_Ohm", r.output, positive);
+    v.number("limit_A", r.limit, positive);
+    v.number("quiet_A", r.quiet, zero_or_more);
+    if (r.method == Regulator::Method::low_drop) {
+        v.number("pass_Ohm", r.pass, positive);
+        return;
+    }
+    v.number("efficiency", r.efficiency, {0.1, 1});
+    v.number("least_V", r.least, zero_or_more);
+}
+
+template <class V>
+void describe(V& v, Fuse& f) {
+    v.number("resistance_Ohm", f.resistance, positive);
+    v.number("hold_A", f.hold, positive);
+    v.number("trip_A", f.trip, positive);
+    v.flag("resettable", f.resettable);
+}
+
+template <class V>
+void describe(V& v, Display& d) {
+    v.number("lit_A", d.lit, zero_or_more);
+    v.number("dark_A", d.dark, zero_or_more);
+}
+
+template <class V>
+void describe(V& v, Shifter& s) {
+    v.number("quiet_A", s.quiet, zero_or_more);
+}
+
+template <class V>
+void describe(V& v, Button& b) {
+    v.word("action", b.action);
+    v.optional_object("light", b.light);
+}
+
+template <class V>
+void describe(V& v, Port& p) {
+    v.number("rating_A", p.rating, positive);
+    v.optional_object("light", p.light);
+}
+
+template <class V>
+void describe(V& v, Jack& j) {
+    v.number("rating_A", j.rating, positive);
+    v.number("contact_Ohm", j.contact, zero_or_more);
+}
+
+template <class V>
+void describe(V& v, Connector& c) {
+    v.integer("plus_pins", c.plus_pins, {1, 32});
+    v.integer("minus_pins", c.minus_pins, {1, 32});
+    v.integer("data_pins", c.data_pins, {0, 32});
+    v.number("pin_resistance_Ohm", c.pin_resistance, zero_or_more);
+    v.number("pin_rating_A", c.pin_rating, positive);
+    v.usual_number("travel_mm", c.travel, zero_or_more);
+    v.usual_number("pitch_mm", c.pitch, zero_or_more);
+    v.usual_text("pixel", c.pixel);
+    v.usual_integer("pixels", c.pixels, count);
+    if (c.pixel.empty() != (c.pixels == 0))
+        v.invalid("pixels", "a lit connector has a pixel class and a count", "Give both");
+}
+
+template <class V>
+void describe(V& v, Channel& c) {
+    colour_letter(v, c.colour);
+    v.number("full_A", c.full, positive);
+    v.number("on_V", c.on, positive);
+    v.number("luminous", c.luminous, zero_or_more);
+}
+
+template <class V>
+void describe(V& v, Pixel& p) {
+    v.list("channels", p.channels);
+    v.number("knee_V", p.knee, positive);
+    v.number("quiet_A", p.quiet, zero_or_more);
+    v.usual_number("most_V", p.most, positive);
+    if (p.channels.empty() || p.channels.size() > 4)
+        v.invalid("channels", "a pixel has one to four channels", "List them in the order R G B W");
+}
+
+template <class V>
+void describe(V& v, PixelGroup& g) {
+    v.text("pixel", g.pixel);
+    v.integer("count", g.count, {1, 1000});
+    v.usual_number("segment_Ohm", g.segment, zero_or_more);
+}
+
+template <class V>
+void describe(V& v, Strip& s) {
+    v.text("pixel", s.pixel);
+    v.number("density_per_m", s.density, positive);
+    v.number("rail_Ohm_per_m", s.rail, positive);
+    v.number("width_mm", s.width, size_mm);
+}
+
+/// Reads the figures of the kind at place I of Figures, where that is the one.
+template <std::size_t I, class V>
+bool figures_at(V& v, const std::string& kind, Figures& figures) {
+    if (kind != kinds()[I].key) return false;
+    v.object(kinds()[I].key.data(), figures.emplace<I>());
+    return true;
+}
+
+template <class V, std::size_t... I>
+bool any_figures(V& v, const std::string& kind, Figures& figures, std::index_sequence<I...>) {
+    return (figures_at<I>(v, kind, figures) || ...);
+}
+
+/// "cell, protection … or charger"
+inline std::string all_keys() {
+    std::string all;
+    for (std::size_t i = 0; i < kinds().size(); ++i)
+        all += fmt::format("{}{}",
+                           i == 0                    ? ""
+                           : i + 1 == kinds().size() ? " or "
+                                                     : ", ",
+                           kinds()[i].key);
+    return all;
+}
+
+template <class V>
+void describe(V& v, PartType& p) {
+    std::string kind;
+    v.text("id", p.id);
+    v.text("kind", kind);
+    v.text("name", p.name);
+    v.object("body", p.body);
+    v.number("mass_g", p.mass, zero_or_more);
+    v.number("thermal_K_per_W", p.thermal, positive);
+    v.usual_number("price", p.price, zero_or_more);
+    v.list("terminals", p.terminals);
+    const auto each = std::make_index_sequence<std::variant_size_v<Figures>>();
+    if (!any_figures(v, kind, p.figures, each))
+        v.invalid("kind", "'" + kind + "' is not a kind of part", "Write " + all_keys());
+}
+
+} // namespace conductus::catalogue

@@ -210,8 +210,12 @@ private:
         // Only pads that something is soldered to: a bare pad is a node without a path.
         for (const std::string& terminal : terminals)
             if (terminal[0] == 'l' && is_wired(ref + "." + terminal))
-                resistor("_" + terminal, ref, Part::board, ref + "." + terminal, ref + ".gnd",
-                         lit() ? board.pad_resistance.value() : leak_ohms);
+                pad(ref, terminal, lit() ? board.pad_resistance.value() : leak_ohms);
+    }
+
+    void pad(const std::string& ref, const std::string& terminal, double ohms) {
+        resistor("_" + terminal, ref, Part::board, ref + "." + terminal, ref + ".gnd", ohms);
+        network_.resistors.back().pin = terminal;
     }
 
     void add_blade(const job::Blade& blade) {
@@ -271,9 +275,9 @@ private:
     }
 
     /// A junction and its resistance between two terminals, lit for `duty` of the time.
-    void add_junction(const std::string& name, const std::string& ref, const DieModel& die,
+    void add_junction(const Junction& junction, const std::string& ref, const DieModel& die,
                       const std::string& plus, const std::string& minus, double duty) {
-        const std::string inner = ref + "." + name;
+        const std::string name = junction.name(), inner = ref + "." + name;
         resistor("_" + name + "_r", ref, Part::light, plus, inner, die.ohms);
         resistor("_" + name + "_leak", ref, Part::leak, inner, minus, leak_ohms);
         if (duty <= 0) {
@@ -282,7 +286,7 @@ private:
         }
         pulsed_.push_back({network_.diodes.size(), duty});
         network_.diodes.push_back({lower(ref) + "_" + name, ref, node(inner), node(minus),
-                                   die.saturation, die.slope, die.stated});
+                                   die.saturation, die.slope, die.stated, junction});
     }
 
     void add_led(const std::string& ref, const catalogue::Led& led, const std::string& plus,
@@ -293,14 +297,16 @@ private:
         const bool blade = std::any_of(job_.blades.begin(), job_.blades.end(),
                                        [&](const job::Blade& b) { return b.connector == ref; });
         for (std::size_t i = 0; i < led.dies.size(); ++i) {
-            const std::string number = led.dies.size() == 1 ? "" : std::to_string(i + 1);
-            if (!is_wired(minus + number)) continue;
-            const bool switched = !pad_of(job_, parts_, *moment_.wiring, minus + number).empty();
+            const Junction junction{Junction::Of::die,
+                                    led.dies.size() == 1 ? 0 : static_cast<int>(i + 1)};
+            const std::string end = minus + junction.suffix();
+            if (!is_wired(end)) continue;
+            const bool switched = !pad_of(job_, parts_, *moment_.wiring, end).empty();
             const double duty = !switched ? 1
                                 : lit() ? moment_.scene.die(ref, led.dies[i].colour, colours, blade)
                                         : 0;
-            add_junction("die" + number, ref, die_model(led.dies[i], led.built_in.value()), plus,
-                         minus + number, duty);
+            add_junction(junction, ref, die_model(led.dies[i], led.built_in.value()), plus, end,
+                         duty);
         }
     }
 
@@ -308,16 +314,17 @@ private:
         const auto* type = parts_.find_as<catalogue::SegmentedString>(string.type);
         const std::string plus = blade.ref + ".plus";
         for (int i = 0; i < type->segments; ++i) {
-            const std::string minus = fmt::format("{}.seg{}", blade.ref, i + 1);
+            const Junction segment{Junction::Of::segment, i + 1};
+            const std::string minus = blade.ref + "." + segment.name();
             if (!is_wired(minus)) continue;
             const double place = (i + 0.5) / type->segments;
-            add_junction(fmt::format("seg{}", i + 1), string.ref,
+            add_junction(segment, string.ref,
                          die_model(type->die, type->resistor.value(), type->series, type->parallel),
                          plus, minus,
                          lit() ? moment_.scene.segment(string.ref, blade.ref, place) : 0);
         }
         if (type->has_flash && is_wired(blade.ref + ".flash"))
-            add_junction("flash", string.ref,
+            add_junction({Junction::Of::flash, 0}, string.ref,
                          die_model(type->flash, type->flash_resistor.value(), type->flash_series,
                                    type->flash_parallel),
                          plus, blade.ref + ".flash", lit() ? moment_.scene.flash() : 0);
@@ -406,6 +413,18 @@ private:
 };
 
 } // namespace
+
+std::string Junction::name() const {
+    switch (of) {
+    case Of::die:
+        return "die" + suffix();
+    case Of::segment:
+        return "seg" + suffix();
+    case Of::flash:
+        break;
+    }
+    return "flash";
+}
 
 PixelModel pixel_model(const catalogue::Pixel& pixel) {
     PixelModel model;

@@ -33,7 +33,19 @@ struct Resistor {
     Part part = Part::wire;
     Node a = 0, b = 0;
     double ohms = 0; ///< > 0
-    std::string pin; ///< of a connector: "plus2"; "plus": all of the pole as one
+    std::string pin; ///< of a connector: "plus2"; "plus": all of the pole as one; of a board: "l1"
+};
+
+/// Which junction of a light it is.
+struct Junction {
+    enum class Of { die, segment, flash };
+    Of of = Of::die;
+    int number = 0; ///< counted from 1; 0: there is only one
+    bool operator==(const Junction&) const = default;
+    /// "die2", "seg3", "flash": as its terminal and its node are called.
+    [[nodiscard]] std::string name() const;
+    /// What the terminals of a light with several are called by: "2"; empty: there is only one.
+    [[nodiscard]] std::string suffix() const { return number > 0 ? std::to_string(number) : ""; }
 };
 
 /// An ideal source in series with `ohms`.
@@ -58,6 +70,7 @@ struct Diode {
     double saturation = 0; ///< A
     double slope = 0;      ///< n·V_T, V
     double stated = 0;     ///< A it is meant to carry: where a search starts
+    Junction junction{};   ///< of the light `ref`
 };
 
 /// A linear driver in series: I = amps · s(V / knee), never backwards; s as of a pixel's channel.

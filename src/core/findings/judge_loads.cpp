@@ -27,7 +27,7 @@ Pads pads_of(const Solved& s, const std::string& board) {
         if (r.part != Part::board || r.ref != board) continue;
         const double amps = std::abs(s.point.resistor_amps[i]);
         pads.total += amps;
-        if (amps > pads.most) pads.most = amps, pads.name = r.name.substr(r.name.rfind('_') + 1);
+        if (amps > pads.most) pads.most = amps, pads.name = r.pin;
     }
     return pads;
 }

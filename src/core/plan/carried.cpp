@@ -37,7 +37,7 @@ std::optional<CarryingPlace> carrying_place(const job::Job& job, const catalogue
         place.rated = c->pin_rating * std::max(1, together);
     } else if (const auto* board = std::get_if<catalogue::Board>(&figures)) {
         place.kind = Kind::pad;
-        place.label = r.name.substr(r.name.rfind('_') + 1);
+        place.label = r.pin;
         place.rated = board->pad_rating;
     } else if (r.part != circuit::Part::light && r.part != circuit::Part::resistor) {
         return std::nullopt;

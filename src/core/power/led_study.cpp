@@ -4,7 +4,6 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <functional>
 
 #include "core/circuit/branch.h"
 #include "core/circuit/pack.h"
@@ -79,19 +78,17 @@ public:
         : job_(job), parts_(parts), wiring_(wiring), n_(solution.network), p_(solution.point),
           soldering_(solution.network) {}
 
-    /// Those of LEDs, segments and flash strings; which of them, `wanted` says by the die's name.
-    void append(std::vector<LedRun>& runs, const std::function<bool(const std::string&)>& wanted) {
+    /// Those of LEDs and segments, or those of flash strings.
+    void append(std::vector<LedRun>& runs, bool flash) {
         for (std::size_t i = 0; i < n_.diodes.size(); ++i) {
-            const std::string die = n_.diodes[i].name.substr(n_.diodes[i].ref.size() + 1);
-            if (!wanted(die)) continue;
+            if ((n_.diodes[i].junction.of == circuit::Junction::Of::flash) != flash) continue;
             if (const job::Part* part = job::find_ref(job_.parts, n_.diodes[i].ref)) {
-                if (const auto* led = led_of(*part, parts_))
-                    runs.push_back(of_led(i, die, *part, *led));
+                if (const auto* led = led_of(*part, parts_)) runs.push_back(of_led(i, *part, *led));
                 continue;
             }
             for (const job::Blade& blade : job_.blades)
                 if (const auto* string = job::find_ref(blade.strings, n_.diodes[i].ref))
-                    runs.push_back(of_string(i, die, blade, *string));
+                    runs.push_back(of_string(i, blade, *string));
         }
     }
 
@@ -104,16 +101,16 @@ private:
         return sum;
     }
 
-    [[nodiscard]] LedRun of_led(std::size_t i, const std::string& name, const job::Part& part,
+    [[nodiscard]] LedRun of_led(std::size_t i, const job::Part& part,
                                 const catalogue::Led& led) const {
         const circuit::Diode& d = n_.diodes[i];
-        const std::string number = name.substr(3); // of "die2"
-        const catalogue::Die& die = led.dies[number.empty() ? 0 : std::stoul(number) - 1];
+        const auto at = static_cast<std::size_t>(std::max(0, d.junction.number - 1));
+        const catalogue::Die& die = led.dies[at];
         const bool inside = !parts_.find_as<catalogue::Led>(part.type);
         LedRun run;
-        run.led = d.ref, run.die = name, run.colour = die.colour;
+        run.led = d.ref, run.die = d.junction.name(), run.colour = die.colour;
         run.pad = circuit::pad_of(job_, parts_, wiring_,
-                                  d.ref + (inside ? ".led_minus" : ".minus") + number);
+                                  d.ref + (inside ? ".led_minus" : ".minus") + d.junction.suffix());
         run.amps = Ampere(p_.diode_amps[i]);
         run.stated = die.stated, run.most = die.most;
         const circuit::Branch branch = soldering_.beside(i);
@@ -142,17 +139,17 @@ private:
     }
 
     /// One row of a segment, or of the flash string.
-    [[nodiscard]] LedRun of_string(std::size_t i, const std::string& name, const job::Blade& blade,
+    [[nodiscard]] LedRun of_string(std::size_t i, const job::Blade& blade,
                                    const job::LedString& string) const {
         const circuit::Diode& d = n_.diodes[i];
         const auto* type = parts_.find_as<catalogue::SegmentedString>(string.type);
-        const bool flash = name == "flash";
+        const bool flash = d.junction.of == circuit::Junction::Of::flash;
         const catalogue::Die& die = flash ? type->flash : type->die;
         const int rows = flash ? type->flash_parallel : type->parallel;
         const int series = flash ? type->flash_series : type->series;
         LedRun run;
-        run.led = d.ref, run.die = name, run.colour = die.colour;
-        run.pad = circuit::pad_of(job_, parts_, wiring_, blade.ref + "." + name);
+        run.led = d.ref, run.die = d.junction.name(), run.colour = die.colour;
+        run.pad = circuit::pad_of(job_, parts_, wiring_, blade.ref + "." + d.junction.name());
         const double all = p_.diode_amps[i], amps = all / rows;
         run.amps = Ampere(amps);
         run.stated = die.stated, run.most = die.most;
@@ -198,9 +195,7 @@ Result<std::vector<LedRun>> led_runs(const job::Job& job, const catalogue::Catal
     state.loudness = Loudness::silent;
     const auto solved = solution_of(job, parts, state);
     if (!solved) return tl::unexpected(solved.error());
-    Runs(job, parts, *state.wiring, *solved).append(runs, [](const std::string& die) {
-        return die != "flash";
-    });
+    Runs(job, parts, *state.wiring, *solved).append(runs, false);
     if (!flash) return runs;
     // A flash string is lit by effects alone.
     job::Effect all;
@@ -209,9 +204,7 @@ Result<std::vector<LedRun>> led_runs(const job::Job& job, const catalogue::Catal
     state.look = only({});
     const auto lit = solution_of(job, parts, state);
     if (!lit) return tl::unexpected(lit.error());
-    Runs(job, parts, *state.wiring, *lit).append(runs, [](const std::string& die) {
-        return die == "flash";
-    });
+    Runs(job, parts, *state.wiring, *lit).append(runs, true);
     return runs;
 }
 

@@ -56,7 +56,7 @@ int main(int argc, char** argv) {
         "assembly arrange "
         "lights loads currents time lines variants power day spares discharge cold options "
         "tenths charging wires gauges faces data solder built why changed "
-        "moved damaged aside missing importing blank later");
+        "moved damaged aside missing importing blank later settings");
     CLI11_PARSE(cli, argc, argv);
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const auto data = files::find_data(files::this_executable());
@@ -136,7 +136,17 @@ int main(int argc, char** argv) {
             other.grab().save(QString::fromStdString(out + "/" + view + ".png"));
             continue;
         }
-        if (view == "blank" || view == "later") {
+        if (view == "settings") {
+            window.show();
+            window.show_settings();
+            settle(300);
+            window.findChild<QWidget*>("settingsPanel")
+                ->grab()
+                .save(QString::fromStdString(out + "/settings.png"));
+            window.findChild<QAbstractButton*>("closeSettings")->click();
+            continue;
+        }
+        if (view == "blank" || view == "later settings") {
             // A job nothing is known of, and a station that is still to come.
             app::MainWindow other(shared, book);
             other.appearance().set_percent(percent);

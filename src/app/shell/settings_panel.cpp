@@ -25,6 +25,8 @@ SettingsPanel::SettingsPanel(Settings& settings, QWidget* parent) : QDialog(pare
     size->setAccessibleName(tr("Size of the text"));
     size->setRange(80, 200);
     size->setSingleStep(10);
+    size->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    size->setToolTip(tr("80 to 200 %: typed, or by the up and down keys"));
     size->setSuffix(tr(" %"));
     size->setValue(settings.text_percent());
     auto* night = new QCheckBox(tr("dark paper"), this);
@@ -42,7 +44,7 @@ SettingsPanel::SettingsPanel(Settings& settings, QWidget* parent) : QDialog(pare
     form->addRow(tr("Size of the text"), size);
     form->addRow(tr("Night"), night);
     form->addRow(tr("The log is kept in"), log);
-    form->addRow(close);
+    form->addRow(QString(), close);
     connect(shop, &QLineEdit::editingFinished, &settings,
             [&settings, shop] { settings.set_shop(shop->text()); });
     connect(size, &QSpinBox::valueChanged, &settings, &Settings::set_text_percent);

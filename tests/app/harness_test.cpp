@@ -316,12 +316,13 @@ TEST_F(HarnessTest, GaugesAreTakenForABudget) {
     budget->selectAll();
     type("200");
     keys(Qt::Key_Return);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return find<QPushButton>("takeGauges")->isEnabled(); }));
     EXPECT_TRUE(find<QLabel>("gaugesSaid")->text().contains("copper"));
     const double before = session().plan()->harness.drop.value();
     press("takeGauges");
     EXPECT_GT(session().plan()->harness.drop.value(), before);
     EXPECT_LE(session().plan()->harness.drop.value(), 0.2);
-    EXPECT_FALSE(find<QPushButton>("takeGauges")->isEnabled());
+    EXPECT_TRUE(QTest::qWaitFor([&] { return !find<QPushButton>("takeGauges")->isEnabled(); }));
 }
 
 TEST_F(HarnessTest, TicksAndWhatWasBuiltAreKept) {

@@ -98,7 +98,20 @@ void SizingSheet::show_plan(const PlanPtr& plan) {
 
 void SizingSheet::work() {
     if (!plan_) return;
-    sized_ = plan::size_wires(*plan_, Volt(budget_ / 1e3));
+    make_->setEnabled(false); // until it is worked out
+    using Sized = std::shared_ptr<const Result<plan::SizedWires>>;
+    newest_.ask(
+        [plan = plan_, budget = Volt(budget_ / 1e3)]() -> Sized {
+            return std::make_shared<const Result<plan::SizedWires>>(
+                plan::size_wires(*plan, budget));
+        },
+        [this](const Sized& sized) {
+            sized_ = *sized;
+            show_sized();
+        });
+}
+
+void SizingSheet::show_sized() {
     table_->refresh();
     if (!sized_) {
         said_->setText(words(sized_.error().text()));

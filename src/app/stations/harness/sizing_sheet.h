@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "app/session/newest.h"
 #include "app/stations/station_page.h"
 #include "app/table/table.h"
 #include "core/plan/size_wires.h"
@@ -21,6 +22,7 @@ public:
 
 private:
     void work();
+    void show_sized();
     PlanPtr plan_;
     double budget_ = 100; ///< mV
     Field* field_;
@@ -28,6 +30,7 @@ private:
     QPushButton* make_;
     Table* table_;
     Result<plan::SizedWires> sized_{tl::unexpected(Problem{})};
+    Newest<std::shared_ptr<const Result<plan::SizedWires>>> newest_;
 };
 
 } // namespace conductus::app

@@ -25,9 +25,9 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
     gauges_ = new GaugeBar(appearance, this);
     why_ = new WhyPanel(appearance_, this);
 
-    const Bench bench{*session_, selection_, appearance};
+    const PageContext context{*session_, selection_, appearance};
     for (std::size_t i = 0; i < station_count; ++i) {
-        pages_[i] = make_station(i, bench, stack_);
+        pages_[i] = make_station(i, context, stack_);
         auto* scroll = new PageScroll(pages_[i], stack_);
         stack_->addWidget(scroll);
     }

@@ -6,9 +6,9 @@
 
 namespace conductus::app {
 
-SheetsPage::SheetsPage(const Bench& bench, const QString& object, const QString& name,
+SheetsPage::SheetsPage(const PageContext& context, const QString& object, const QString& name,
                        QWidget* parent)
-    : StationPage(bench, parent) {
+    : StationPage(context, parent) {
     setObjectName("benchPage");
     tabs_ = new QTabBar(this);
     tabs_->setObjectName(object);

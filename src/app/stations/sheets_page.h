@@ -13,7 +13,8 @@ class SheetsPage : public StationPage {
     Q_OBJECT
 public:
     /// `object` and `name`: of the bar of tabs.
-    SheetsPage(const Bench& bench, const QString& object, const QString& name, QWidget* parent);
+    SheetsPage(const PageContext& context, const QString& object, const QString& name,
+               QWidget* parent);
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
     void show_preview(const PlanPtr& plan) override;

@@ -10,7 +10,7 @@
 namespace conductus::app {
 
 /// What every page is given.
-struct Bench {
+struct PageContext {
     Session& session;
     Selection& selection;
     Appearance& appearance;
@@ -20,14 +20,15 @@ struct Bench {
 class StationPage : public QFrame {
     Q_OBJECT
 public:
-    explicit StationPage(const Bench& bench, QWidget* parent) : QFrame(parent), bench_(bench) {}
+    explicit StationPage(const PageContext& context, QWidget* parent)
+        : QFrame(parent), context_(context) {}
     virtual void show_job() {}
     virtual void show_plan(const PlanPtr&) {}
     /// Figures of what is being dragged: only what moves with it.
     virtual void show_preview(const PlanPtr&) {}
 
 protected:
-    Bench bench_;
+    PageContext context_;
 };
 
 } // namespace conductus::app

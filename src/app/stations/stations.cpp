@@ -17,8 +17,8 @@ namespace {
 using findings::Station;
 
 template <class Page>
-StationPage* page(const Bench& bench, QWidget* parent) {
-    return new Page(bench, parent);
+StationPage* page(const PageContext& context, QWidget* parent) {
+    return new Page(context, parent);
 }
 
 QString translated(const char* text) { return QCoreApplication::translate("Stations", text); }
@@ -59,9 +59,9 @@ QString stations_there() {
                                  .arg(names.join(QStringLiteral(", ")), last);
 }
 
-StationPage* make_station(std::size_t station, const Bench& bench, QWidget* parent) {
+StationPage* make_station(std::size_t station, const PageContext& context, QWidget* parent) {
     const auto make = stations()[station].make;
-    StationPage* made = make ? make(bench, parent) : new LaterPage(station, bench, parent);
+    StationPage* made = make ? make(context, parent) : new LaterPage(station, context, parent);
     made->setAccessibleName(station_name(station));
     return made;
 }

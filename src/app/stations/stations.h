@@ -13,13 +13,13 @@ class QWidget;
 namespace conductus::app {
 
 class StationPage;
-struct Bench;
+struct PageContext;
 
 struct StationEntry {
     findings::Station station; ///< whose findings lead here
     const char* name;          ///< untranslated: see station_name
     /// The page; null where the station is still to come.
-    StationPage* (*make)(const Bench& bench, QWidget* parent);
+    StationPage* (*make)(const PageContext& context, QWidget* parent);
     const char* will_do; ///< of a station to come, untranslated
 };
 
@@ -35,6 +35,6 @@ QString station_promise(std::size_t station);
 QString stations_there();
 
 /// The page of a station; of one to come, a page that says so.
-StationPage* make_station(std::size_t station, const Bench& bench, QWidget* parent);
+StationPage* make_station(std::size_t station, const PageContext& context, QWidget* parent);
 
 } // namespace conductus::app

@@ -24,17 +24,17 @@ std::optional<plan::Measure> measure_of(const plan::Plan& plan, const std::strin
 
 } // namespace
 
-AgreementRow::AgreementRow(const Bench& bench, std::size_t index, QWidget* parent)
-    : QFrame(parent), bench_(bench), index_(index) {
+AgreementRow::AgreementRow(const PageContext& context, std::size_t index, QWidget* parent)
+    : QFrame(parent), context_(context), index_(index) {
     const QString n = QString::number(index + 1);
     setAccessibleName(tr("Agreement %1").arg(n));
-    state_ = new StateMark(bench.appearance, this);
+    state_ = new StateMark(context.appearance, this);
     state_->setObjectName("agreementState" + n);
     text_ = new Field(
         tr("Agreement %1 in the owner's words").arg(n),
         [this](const QString& typed) {
-            return bench_.session.edit(tr("Agreement"),
-                                       job::write_at(at("text"), typed.toStdString()));
+            return context_.session.edit(tr("Agreement"),
+                                         job::write_at(at("text"), typed.toStdString()));
         },
         this);
     text_->line()->setObjectName("agreement" + n);
@@ -46,7 +46,7 @@ AgreementRow::AgreementRow(const Bench& bench, std::size_t index, QWidget* paren
         tr("What agreement %1 promises").arg(n),
         [this](const QString& typed) { return promise(typed); }, this);
     value_->line()->setObjectName("agreementValue" + n);
-    keep_width(value_, bench.appearance, 6.5);
+    keep_width(value_, context.appearance, 6.5);
     about_ = label({}, "heading", this);
     about_->setObjectName("agreementAbout" + n);
     now_ = new FlowText(this);
@@ -80,12 +80,12 @@ AgreementRow::AgreementRow(const Bench& bench, std::size_t index, QWidget* paren
     column->addLayout(second);
 
     connect(kind_, &QComboBox::activated, this, [this](int i) {
-        bench_.session.change(
+        context_.session.change(
             tr("Must-have or trade-off"),
             job::write_at(at("kind"), std::string(job::word(static_cast<job::Bargain>(i)))));
     });
     connect(bound_, &QComboBox::activated, this, [this](int i) {
-        bench_.session.change(
+        context_.session.change(
             tr("Bound of an agreement"),
             job::write_at(at("bound"), std::string(job::word(static_cast<job::Bound>(i)))));
     });
@@ -93,15 +93,15 @@ AgreementRow::AgreementRow(const Bench& bench, std::size_t index, QWidget* paren
     connect(
         remove, &QToolButton::clicked, this,
         [this] {
-            bench_.session.change(tr("Take an agreement out"),
-                                  job::take_out_at(fmt::format("/brief/agreements/{}", index_)));
+            context_.session.change(tr("Take an agreement out"),
+                                    job::take_out_at(fmt::format("/brief/agreements/{}", index_)));
         },
         Qt::QueuedConnection);
     show_job();
 }
 
 const job::Agreement& AgreementRow::agreement() const {
-    return bench_.session.job().brief.agreements[index_];
+    return context_.session.job().brief.agreements[index_];
 }
 
 std::string AgreementRow::at(const char* key) const {
@@ -111,19 +111,19 @@ std::string AgreementRow::at(const char* key) const {
 Result<void> AgreementRow::promise(const QString& typed) {
     const auto m = plan_ ? measure_of(*plan_, agreement().measure) : std::nullopt;
     // The unit is in the label beside it; typed ones are fine too.
-    return bench_.session.edit(
+    return context_.session.edit(
         typed.trimmed().isEmpty() ? tr("Promise nothing yet") : tr("Promise a figure"),
         job::write_at(at("value"), typed.toStdString(), m ? m->unit : std::string()));
 }
 
 void AgreementRow::agree() {
-    if (!plan_ || plan_->job != bench_.session.job_ptr()) return;
+    if (!plan_ || plan_->job != context_.session.job_ptr()) return;
     const plan::AgreementState& state = plan_->brief.agreements[index_];
     // Agreed anew, what the plan says now is what is promised.
-    bench_.session.change(tr("Agree with the owner"),
-                          state.agreed
-                              ? job::agree_anew(index_, state.now.value, state.now.word, today())
-                              : job::agree(index_, state.now.value, state.now.word, today()));
+    context_.session.change(tr("Agree with the owner"),
+                            state.agreed
+                                ? job::agree_anew(index_, state.now.value, state.now.word, today())
+                                : job::agree(index_, state.now.value, state.now.word, today()));
 }
 
 void AgreementRow::show_job() {
@@ -174,7 +174,8 @@ void AgreementRow::show_plan(const PlanPtr& plan) {
     agree_->setEnabled(s.now.value.has_value() || !s.now.word.empty());
 }
 
-AgreementList::AgreementList(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+AgreementList::AgreementList(const PageContext& context, QWidget* parent)
+    : StationPage(context, parent) {
     setObjectName("paper");
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 8, 14, 10);
@@ -193,7 +194,7 @@ AgreementList::AgreementList(const Bench& bench, QWidget* parent) : StationPage(
     measure_ = new QComboBox(this);
     measure_->setObjectName("addMeasure");
     measure_->setAccessibleName(tr("What the next agreement is about"));
-    keep_least_width(measure_, bench.appearance, 18);
+    keep_least_width(measure_, context.appearance, 18);
     auto* button = new QPushButton(tr("Add an agreement"), this);
     button->setObjectName("addAgreement");
     adding->addWidget(label(tr("about"), "second", this));
@@ -210,14 +211,14 @@ void AgreementList::add() {
     const std::string id = measure_->currentData().toString().toStdString();
     if (id.empty()) return;
     const auto usual = static_cast<job::Bound>(measure_->currentData(Qt::UserRole + 1).toInt());
-    bench_.session.change(tr("Add an agreement"), job::add_agreement(id, usual));
+    context_.session.change(tr("Add an agreement"), job::add_agreement(id, usual));
     if (!rows_.empty())
         if (auto* line = findChild<QLineEdit*>(QString("agreement%1").arg(rows_.size())))
             line->setFocus(Qt::OtherFocusReason);
 }
 
 void AgreementList::show_job() {
-    const std::size_t count = bench_.session.job().brief.agreements.size();
+    const std::size_t count = context_.session.job().brief.agreements.size();
     while (rows_.size() > count) {
         delete rows_.back();
         rows_.pop_back();
@@ -225,7 +226,7 @@ void AgreementList::show_job() {
     for (AgreementRow* row : rows_)
         row->show_job();
     while (rows_.size() < count) {
-        rows_.push_back(new AgreementRow(bench_, rows_.size(), this));
+        rows_.push_back(new AgreementRow(context_, rows_.size(), this));
         rows_layout_->addWidget(rows_.back());
     }
 }

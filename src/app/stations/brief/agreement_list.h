@@ -13,7 +13,7 @@ namespace conductus::app {
 class AgreementRow : public QFrame {
     Q_OBJECT
 public:
-    AgreementRow(const Bench& bench, std::size_t index, QWidget* parent);
+    AgreementRow(const PageContext& context, std::size_t index, QWidget* parent);
     void show_job();
     void show_plan(const PlanPtr& plan);
 
@@ -22,7 +22,7 @@ private:
     [[nodiscard]] std::string at(const char* key) const; ///< the place of one of its values
     Result<void> promise(const QString& typed);
     void agree();
-    Bench bench_;
+    PageContext context_;
     std::size_t index_;
     PlanPtr plan_;
     StateMark* state_;
@@ -35,7 +35,7 @@ private:
 class AgreementList : public StationPage {
     Q_OBJECT
 public:
-    AgreementList(const Bench& bench, QWidget* parent);
+    AgreementList(const PageContext& context, QWidget* parent);
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
 

@@ -67,7 +67,7 @@ Result<std::vector<job::WantedBlade>> blades_of(const QString& text) {
 
 } // namespace
 
-AskedSheet::AskedSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+AskedSheet::AskedSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
     setObjectName("benchPage");
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -85,7 +85,7 @@ AskedSheet::AskedSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     add_terms();
     add_use();
 
-    wishes_ = new WishList(bench, this);
+    wishes_ = new WishList(context, this);
     column->addWidget(wishes_);
     column->addStretch();
     show_job();
@@ -120,7 +120,7 @@ void AskedSheet::add_combo(QComboBox* combo, std::function<int(const job::Job&)>
 void AskedSheet::add_terms() {
     auto text = [this](const QString& label, const char* at) -> Field::Commit {
         return [this, label, at](const QString& typed) {
-            return bench_.session.edit(label, job::write_at(at, typed.toStdString()));
+            return context_.session.edit(label, job::write_at(at, typed.toStdString()));
         };
     };
     add_field(
@@ -130,13 +130,13 @@ void AskedSheet::add_terms() {
         word_combo<job::Kind>(this, "briefKind", tr("Kind")),
         [](const job::Job& j) { return static_cast<int>(j.kind); },
         [this](int i) {
-            bench_.session.change(tr("Kind of job"), job::set_kind(static_cast<job::Kind>(i)));
+            context_.session.change(tr("Kind of job"), job::set_kind(static_cast<job::Kind>(i)));
         });
     add_combo(
         word_combo<job::Stage>(this, "briefStage", tr("Stage")),
         [](const job::Job& j) { return static_cast<int>(j.stage); },
         [this](int i) {
-            bench_.session.change(
+            context_.session.change(
                 tr("Stage of the job"),
                 job::write_at("/stage", std::string(job::word(static_cast<job::Stage>(i)))));
         });
@@ -146,8 +146,8 @@ void AskedSheet::add_terms() {
         [this](const QString& typed) -> Result<void> {
             const auto date = date_of(typed);
             if (!date) return tl::unexpected(date.error());
-            return bench_.session.edit(tr("Promise a date"),
-                                       job::write_at("/promised", date->toStdString()));
+            return context_.session.edit(tr("Promise a date"),
+                                         job::write_at("/promised", date->toStdString()));
         });
     add_field(
         tr("For"), "briefPurpose",
@@ -164,7 +164,7 @@ void AskedSheet::add_terms() {
         [this](const QString& typed) -> Result<void> {
             const auto blades = blades_of(typed);
             if (!blades) return tl::unexpected(blades.error());
-            return bench_.session.edit(tr("Blades wanted"), job::want_blades(*blades));
+            return context_.session.edit(tr("Blades wanted"), job::want_blades(*blades));
         });
     add_field(
         tr("Budget"), "briefBudget",
@@ -179,13 +179,13 @@ void AskedSheet::add_terms() {
                 job::write_at("/brief/budget", words.value(0).toStdString())};
             if (words.size() > 1)
                 edits.push_back(job::write_at("/brief/currency", words[1].toStdString()));
-            return bench_.session.edit(tr("Budget"), job::all_of(std::move(edits)));
+            return context_.session.edit(tr("Budget"), job::all_of(std::move(edits)));
         });
 }
 
 Field::Commit AskedSheet::minutes(const QString& label, const char* at) {
     return [this, label, at](const QString& typed) {
-        return bench_.session.edit(
+        return context_.session.edit(
             label, job::all_of({job::write_at(at, typed.toStdString()), power::follow_minutes()}));
     };
 }
@@ -200,7 +200,7 @@ void AskedSheet::add_use() {
         word_combo<job::Occasion>(this, "briefUse", tr("Use")),
         [](const job::Job& j) { return static_cast<int>(j.brief.occasion); },
         [this](int i) {
-            bench_.session.change(tr("Use"), job::set_occasion(static_cast<job::Occasion>(i)));
+            context_.session.change(tr("Use"), job::set_occasion(static_cast<job::Occasion>(i)));
         });
     add_field(tr("Clean runtime wanted"), "briefClean", shown(&job::Use::clean),
               minutes(tr("Clean runtime wanted"), "/use/clean_min"));
@@ -210,14 +210,14 @@ void AskedSheet::add_use() {
         tr("Loudness"), "briefLoudness",
         [](const job::Job& j) { return QString::number(j.use.volume * 100) + " %"; },
         [this](const QString& typed) -> Result<void> {
-            return bench_.session.edit(tr("Loudness"),
-                                       job::write_at("/use/volume", typed.toStdString(), "%"));
+            return context_.session.edit(tr("Loudness"),
+                                         job::write_at("/use/volume", typed.toStdString(), "%"));
         });
     add_combo(
         word_combo<job::Swap>(this, "briefSwap", tr("Swap of cells during the day")),
         [](const job::Job& j) { return static_cast<int>(j.brief.swap); },
         [this](int i) {
-            bench_.session.change(
+            context_.session.change(
                 tr("Swap of cells"),
                 job::write_at("/brief/swap", std::string(job::word(static_cast<job::Swap>(i)))));
         });
@@ -225,14 +225,14 @@ void AskedSheet::add_use() {
         tr("Notes"), "briefNotes",
         [](const job::Job& j) { return QString::fromStdString(j.notes); },
         [this](const QString& typed) {
-            return bench_.session.edit(tr("Notes"),
-                                       job::write_at("/notes", typed.left(4000).toStdString()));
+            return context_.session.edit(tr("Notes"),
+                                         job::write_at("/notes", typed.left(4000).toStdString()));
         },
         3);
 }
 
 void AskedSheet::show_job() {
-    const job::Job& job = bench_.session.job();
+    const job::Job& job = context_.session.job();
     for (auto& [field, show] : fields_) {
         field->show_value(show(job));
         if (!field->line()->hasFocus()) field->line()->setCursorPosition(0);

@@ -14,7 +14,7 @@ class WishList;
 class AskedSheet : public StationPage {
     Q_OBJECT
 public:
-    AskedSheet(const Bench& bench, QWidget* parent);
+    AskedSheet(const PageContext& context, QWidget* parent);
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
 

@@ -10,14 +10,14 @@
 
 namespace conductus::app {
 
-BriefPage::BriefPage(const Bench& bench, QWidget* parent)
-    : SheetsPage(bench, "briefSheets", tr("Sheets of the brief"), parent) {
-    add_sheet(tr("Asked"), new AskedSheet(bench, this));
-    add_sheet(tr("Agreed"), new AgreementList(bench, this));
-    add_sheet(tr("As received"), new ReceivedSheet(bench, this));
-    add_sheet(tr("As found"), new FoundSheet(bench, this));
-    add_sheet(tr("Milestones"), new PastSheet(bench, this));
-    add_sheet(tr("Owner's page"), new OwnerSheet(bench, this));
+BriefPage::BriefPage(const PageContext& context, QWidget* parent)
+    : SheetsPage(context, "briefSheets", tr("Sheets of the brief"), parent) {
+    add_sheet(tr("Asked"), new AskedSheet(context, this));
+    add_sheet(tr("Agreed"), new AgreementList(context, this));
+    add_sheet(tr("As received"), new ReceivedSheet(context, this));
+    add_sheet(tr("As found"), new FoundSheet(context, this));
+    add_sheet(tr("Milestones"), new PastSheet(context, this));
+    add_sheet(tr("Owner's page"), new OwnerSheet(context, this));
 }
 
 } // namespace conductus::app

@@ -9,7 +9,7 @@ namespace conductus::app {
 class BriefPage : public SheetsPage {
     Q_OBJECT
 public:
-    BriefPage(const Bench& bench, QWidget* parent);
+    BriefPage(const PageContext& context, QWidget* parent);
 };
 
 } // namespace conductus::app

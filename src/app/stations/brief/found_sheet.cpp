@@ -10,10 +10,10 @@
 #include "core/job/places.h"
 
 namespace conductus::app {
-FoundSheet::FoundSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+FoundSheet::FoundSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
     setObjectName("benchPage");
     auto [left, left_column] = paper(tr("Wiring as found"), tr("before anything is cut"), this);
-    Session& session = bench.session;
+    Session& session = context.session;
     const auto found_field = [&](const QString& title, const std::string& list, const char* key) {
         Column c = field(session, title, list, key);
         // The day of the snapshot is the day it was begun.
@@ -46,7 +46,7 @@ FoundSheet::FoundSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
          .least_rows = 8,
          .empty = tr("Type where each wire begins and ends, before anything is cut."),
          .session = &session},
-        bench.appearance, left);
+        context.appearance, left);
     left_column->addWidget(wires_, 1);
     left_column->addWidget(wires_->refusal());
     new_ = label({}, "second", left);
@@ -61,8 +61,8 @@ FoundSheet::FoundSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     buttons->addStretch();
     left_column->addLayout(buttons);
     connect(take, &QPushButton::clicked, this, [this] {
-        bench_.session.change(tr("Wired as planned"),
-                              job::all_of({job::find_as_planned, job::date_snapshot(today())}));
+        context_.session.change(tr("Wired as planned"),
+                                job::all_of({job::find_as_planned, job::date_snapshot(today())}));
     });
 
     auto [right, right_column] = paper(tr("Configuration as found"), tr("type or paste"), this);
@@ -74,7 +74,7 @@ FoundSheet::FoundSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
                            .rows = list_rows(session, "/as_found/settings", "name"),
                            .empty = tr("Type or paste what the board was set to."),
                            .session = &session},
-                          bench.appearance, right);
+                          context.appearance, right);
     right_column->addWidget(settings_, 1);
     right_column->addWidget(settings_->refusal());
     on_ = new Field(
@@ -83,8 +83,8 @@ FoundSheet::FoundSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
             const std::string day = typed.trimmed().toStdString();
             if (!day.empty() && !is_date(day))
                 return problem("", "this is no date", "Write it like 2027-03-12");
-            return bench_.session.edit(tr("Day of the snapshot"),
-                                       job::write_at("/as_found/on", day));
+            return context_.session.edit(tr("Day of the snapshot"),
+                                         job::write_at("/as_found/on", day));
         },
         right);
     on_->line()->setObjectName("foundOn");
@@ -102,7 +102,7 @@ FoundSheet::FoundSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
 }
 
 void FoundSheet::show_job() {
-    const job::Job& job = bench_.session.job();
+    const job::Job& job = context_.session.job();
     wires_->refresh();
     settings_->refresh();
     on_->show_value(words(job.as_found.on));

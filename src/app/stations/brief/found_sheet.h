@@ -14,7 +14,7 @@ class Field;
 class FoundSheet : public StationPage {
     Q_OBJECT
 public:
-    FoundSheet(const Bench& bench, QWidget* parent);
+    FoundSheet(const PageContext& context, QWidget* parent);
     void show_job() override;
 
 private:

@@ -13,7 +13,7 @@
 
 namespace conductus::app {
 
-ItemPanel::ItemPanel(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+ItemPanel::ItemPanel(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
     setObjectName("paper");
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 8, 14, 10);
@@ -63,7 +63,7 @@ ItemPanel::ItemPanel(const Bench& bench, QWidget* parent) : StationPage(bench, p
     why_ = text(tr("Why it is kept or replaced"), "itemWhy", "why");
     form->addRow(tr("why"), why_);
     column->addWidget(form_);
-    pictures_ = new PictureStrip(bench, this);
+    pictures_ = new PictureStrip(context, this);
     column->addWidget(pictures_, 1);
 
     connect(condition_, &QComboBox::activated, this, [this](int i) {
@@ -79,42 +79,42 @@ ItemPanel::ItemPanel(const Bench& bench, QWidget* parent) : StationPage(bench, p
     connect(pictures_, &PictureStrip::added, this,
             [this](const QString& id, const files::Attachment& picture, const QString& caption) {
                 if (index_ < 0) return;
-                bench_.session.change(label_of(),
-                                      job::add_picture(static_cast<std::size_t>(index_),
-                                                       {id.toStdString(), caption.toStdString()}),
-                                      {{id.toStdString(), picture}});
+                context_.session.change(label_of(),
+                                        job::add_picture(static_cast<std::size_t>(index_),
+                                                         {id.toStdString(), caption.toStdString()}),
+                                        {{id.toStdString(), picture}});
             });
     connect(pictures_, &PictureStrip::removed, this, [this](int at) {
         if (index_ < 0) return;
-        bench_.session.change(
+        context_.session.change(
             label_of(), job::take_out_at(fmt::format("/inspection/{}/pictures/{}", index_, at)));
     });
 }
 
 QString ItemPanel::label_of() const {
-    const auto& items = bench_.session.job().inspection;
+    const auto& items = context_.session.job().inspection;
     return tr("Inspect %1").arg(words(items[static_cast<std::size_t>(index_)].item));
 }
 
 Result<void> ItemPanel::write(const char* key, const QString& typed) {
     if (index_ < 0) return {};
-    return bench_.session.edit(
+    return context_.session.edit(
         label_of(),
         job::write_at(fmt::format("/inspection/{}/{}", index_, key), typed.toStdString()));
 }
 
 void ItemPanel::tell(const Result<void>& done) {
-    if (!done) emit bench_.session.refused(label_of(), done.error());
+    if (!done) emit context_.session.refused(label_of(), done.error());
 }
 
 Result<void> ItemPanel::take_reading(const QString& typed) {
     if (index_ < 0) return {};
-    return bench_.session.edit(
+    return context_.session.edit(
         label_of(), job::take_reading(static_cast<std::size_t>(index_), typed.toStdString()));
 }
 
 void ItemPanel::show_item(int index) {
-    const auto& items = bench_.session.job().inspection;
+    const auto& items = context_.session.job().inspection;
     index_ = index < static_cast<int>(items.size()) ? index : -1;
     form_->setVisible(index_ >= 0);
     pictures_->setVisible(index_ >= 0);
@@ -135,13 +135,13 @@ void ItemPanel::show_item(int index) {
         if (!field->line()->hasFocus()) field->line()->setCursorPosition(0);
     part_->clear();
     part_->addItem(tr("none"), QString());
-    for (const job::Part& part : bench_.session.job().parts)
+    for (const job::Part& part : context_.session.job().parts)
         part_->addItem(QString("%1, %2").arg(
                            QString::fromStdString(part.ref),
-                           QString::fromStdString(bench_.session.parts().find(part.type)->name)),
+                           QString::fromStdString(context_.session.parts().find(part.type)->name)),
                        QString::fromStdString(part.ref));
     part_->setCurrentIndex(std::max(0, part_->findData(QString::fromStdString(item.part))));
-    const job::Part* part = job::find_ref(bench_.session.job().parts, item.part);
+    const job::Part* part = job::find_ref(context_.session.job().parts, item.part);
     const bool ohms = item.unit == job::ReadingUnit::ohm || item.unit == job::ReadingUnit::milliohm;
     const bool feeds = part && item.reading && item.fate != job::Fate::replaced &&
                        (ohms ? part->measured.resistance.has_value()

@@ -15,7 +15,7 @@ class PictureStrip;
 class ItemPanel : public StationPage {
     Q_OBJECT
 public:
-    ItemPanel(const Bench& bench, QWidget* parent);
+    ItemPanel(const PageContext& context, QWidget* parent);
     /// Shows item `index` of the job; -1 shows what to do.
     void show_item(int index);
 

@@ -62,7 +62,7 @@ private:
     std::optional<OwnerDrawing> drawing_;
 };
 
-OwnerSheet::OwnerSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+OwnerSheet::OwnerSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
     setObjectName("benchPage");
     auto* bar = new QFrame(this);
     bar->setObjectName("paper");
@@ -104,7 +104,8 @@ void OwnerSheet::show_plan(const PlanPtr& plan) {
 }
 
 void OwnerSheet::ask(const QString& ending) {
-    const QString name = QString::fromStdString(bench_.session.job().name).toLower() + "." + ending;
+    const QString name =
+        QString::fromStdString(context_.session.job().name).toLower() + "." + ending;
     const QString path =
         QFileDialog::getSaveFileName(this, tr("Save the owner's page"), name,
                                      ending == "pdf" ? tr("PDF (*.pdf)") : tr("Text (*.txt)"),

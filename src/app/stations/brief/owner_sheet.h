@@ -13,7 +13,7 @@ class PagePreview;
 class OwnerSheet : public StationPage {
     Q_OBJECT
 public:
-    OwnerSheet(const Bench& bench, QWidget* parent);
+    OwnerSheet(const PageContext& context, QWidget* parent);
     void show_plan(const PlanPtr& plan) override;
     /// Writes the page as PDF or text, by the ending; says what goes wrong beside the buttons.
     void write(const QString& path);

@@ -34,8 +34,8 @@ QListWidget* word_list(const char* object, const QString& name, QWidget* parent)
 
 } // namespace
 
-PastSheet::PastSheet(const Bench& bench, QWidget* parent)
-    : StationPage(bench, parent), comparer_(bench.session.parts_ptr()) {
+PastSheet::PastSheet(const PageContext& context, QWidget* parent)
+    : StationPage(context, parent), comparer_(context.session.parts_ptr()) {
     setObjectName("benchPage");
     auto* left = new QFrame(this);
     left->setObjectName("paper");
@@ -60,11 +60,12 @@ void PastSheet::make_states(QLayout* layout) {
     auto* column = static_cast<QVBoxLayout*>(layout);
     column->addWidget(label(tr("Milestones"), "title"));
     milestones_ = word_list("milestones", tr("Milestones; Enter compares with now"), this);
-    milestones_->setFixedHeight(qRound(bench_.appearance.text() * 6.4));
+    milestones_->setFixedHeight(qRound(context_.appearance.text() * 6.4));
     column->addWidget(milestones_);
     mark_ = word_combo<job::Mark>(this, "markWhat", tr("Milestone to keep"));
     auto keep = [this](const QString& typed) {
-        return bench_.session.mark(static_cast<job::Mark>(mark_->currentIndex()), typed.trimmed());
+        return context_.session.mark(static_cast<job::Mark>(mark_->currentIndex()),
+                                     typed.trimmed());
     };
     // The note alone keeps nothing: the button does, or Enter in the note.
     note_ = new Field(
@@ -111,7 +112,7 @@ void PastSheet::make_states(QLayout* layout) {
     summary_->setObjectName("compareSummary");
     column->addWidget(summary_);
     words_ = word_list("compareWords", tr("What changed, in words"), this);
-    words_->setMinimumHeight(qRound(bench_.appearance.text() * 9));
+    words_->setMinimumHeight(qRound(context_.appearance.text() * 9));
     column->addWidget(words_, 1);
     connect(back_, &QPushButton::clicked, this, &PastSheet::go_back);
     connect(milestones_, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) {
@@ -128,7 +129,7 @@ void PastSheet::make_log(QLayout* layout) {
         tr("Add a note"),
         [this](const QString& typed) -> Result<void> {
             if (typed.trimmed().isEmpty()) return {};
-            return bench_.session.edit(
+            return context_.session.edit(
                 tr("Add a note"), job::note(today(), typed.trimmed().left(4000).toStdString()));
         },
         this);
@@ -140,7 +141,7 @@ void PastSheet::make_log(QLayout* layout) {
 }
 
 void PastSheet::show_job() {
-    const job::Job& job = bench_.session.job();
+    const job::Job& job = context_.session.job();
     milestones_->clear();
     entries_->clear();
     for (std::size_t i = 0; i < job.milestones.size(); ++i) {
@@ -168,7 +169,7 @@ void PastSheet::show_job() {
                 QString("%1, %2").arg(QString::fromUtf8(job::word(m.mark).data()), day_text(m.on)),
                 QString("m%1").arg(i));
         }
-        const auto past = bench_.session.history();
+        const auto past = context_.session.history();
         for (int i = static_cast<int>(past.size()) - 1, n = 0; i >= 0 && n < steps_offered;
              --i, ++n) {
             const auto& step = past[static_cast<std::size_t>(i)];
@@ -189,10 +190,10 @@ void PastSheet::show_job() {
 Result<JobPtr> PastSheet::state_of(const QComboBox* which) const {
     const QString key = which->currentData().toString();
     const auto index = static_cast<std::size_t>(key.mid(1).toUInt());
-    if (key.startsWith("h")) return bench_.session.state(index);
-    if (!key.startsWith("m") || index >= bench_.session.job().milestones.size())
-        return bench_.session.job_ptr();
-    auto kept = bench_.session.kept_job(index);
+    if (key.startsWith("h")) return context_.session.state(index);
+    if (!key.startsWith("m") || index >= context_.session.job().milestones.size())
+        return context_.session.job_ptr();
+    auto kept = context_.session.kept_job(index);
     if (!kept) return tl::unexpected(kept.error());
     return std::make_shared<const job::Job>(std::move(*kept));
 }
@@ -208,11 +209,11 @@ void PastSheet::ask() {
 
 void PastSheet::show_comparison(const plan::Comparison& c) {
     words_->clear();
-    const Inks& inks = bench_.appearance.inks();
+    const Inks& inks = context_.appearance.inks();
     auto add = [&](const std::string& text, const QColor& ink, bool bold) {
         auto* item = new QListWidgetItem(QString::fromStdString(text), words_);
         item->setForeground(ink);
-        item->setFont(page_font(bench_.appearance.text(), bold));
+        item->setFont(page_font(context_.appearance.text(), bold));
     };
     for (const std::string& text : c.agreements)
         add(text, text.find("broken") == std::string::npos ? inks.fine : inks.warn, true);
@@ -234,7 +235,8 @@ void PastSheet::show_comparison(const plan::Comparison& c) {
 void PastSheet::go_back() {
     const auto then = state_of(before_);
     if (!then || before_->currentIndex() == 0) return;
-    bench_.session.change(tr("Go back to %1").arg(before_->currentText()), job::go_back_to(**then));
+    context_.session.change(tr("Go back to %1").arg(before_->currentText()),
+                            job::go_back_to(**then));
 }
 
 } // namespace conductus::app

@@ -17,7 +17,7 @@ class Field;
 class PastSheet : public StationPage {
     Q_OBJECT
 public:
-    PastSheet(const Bench& bench, QWidget* parent);
+    PastSheet(const PageContext& context, QWidget* parent);
     void show_job() override;
 
 private:

@@ -52,7 +52,8 @@ std::optional<files::Attachment> picture_to_keep(QImage image) {
     return files::Attachment{*files::picture_type(text), text};
 }
 
-PictureStrip::PictureStrip(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+PictureStrip::PictureStrip(const PageContext& context, QWidget* parent)
+    : QWidget(parent), context_(context) {
     setAcceptDrops(true);
     list_ = new QListWidget(this);
     list_->setObjectName("pictures");
@@ -62,7 +63,7 @@ PictureStrip::PictureStrip(const Bench& bench, QWidget* parent) : QWidget(parent
     list_->setResizeMode(QListView::Adjust);
     list_->setSpacing(4);
     list_->installEventFilter(this);
-    list_->setMinimumHeight(qRound(bench.appearance.text() * 5));
+    list_->setMinimumHeight(qRound(context.appearance.text() * 5));
     note_ = label({}, "refused", this);
     note_->setObjectName("pictureRefusal");
     note_->setWordWrap(true);
@@ -101,10 +102,10 @@ void PictureStrip::show_pictures(const std::vector<job::Picture>& pictures) {
     shown_ = pictures;
     note_->hide();
     list_->clear();
-    const int side = qRound(bench_.appearance.text() * 6);
+    const int side = qRound(context_.appearance.text() * 6);
     list_->setIconSize({side, side});
     for (const job::Picture& picture : pictures) {
-        const auto kept = bench_.session.attachment(picture.id);
+        const auto kept = context_.session.attachment(picture.id);
         auto* item = new QListWidgetItem(QString::fromStdString(picture.caption), list_);
         if (kept) {
             item->setIcon(QPixmap::fromImage(image_of(*kept).scaled(
@@ -178,7 +179,7 @@ void PictureStrip::dropEvent(QDropEvent* event) {
 void PictureStrip::open_large(int index) {
     if (index < 0 || index >= static_cast<int>(shown_.size())) return;
     const job::Picture& picture = shown_[static_cast<std::size_t>(index)];
-    const auto kept = bench_.session.attachment(picture.id);
+    const auto kept = context_.session.attachment(picture.id);
     if (!kept) return refuse(QString::fromStdString(kept.error().text()));
     auto* window = new QDialog(this);
     window->setAttribute(Qt::WA_DeleteOnClose);

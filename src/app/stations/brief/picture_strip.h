@@ -15,7 +15,7 @@ namespace conductus::app {
 class PictureStrip : public QWidget {
     Q_OBJECT
 public:
-    PictureStrip(const Bench& bench, QWidget* parent);
+    PictureStrip(const PageContext& context, QWidget* parent);
     void show_pictures(const std::vector<job::Picture>& pictures);
 
 signals:
@@ -33,7 +33,7 @@ private:
     void take_image(QImage image, const QString& caption);
     void refuse(const QString& why);
     void open_large(int index);
-    Bench bench_;
+    PageContext context_;
     QListWidget* list_;
     QLabel* note_;
     QPushButton* remove_;

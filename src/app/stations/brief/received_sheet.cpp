@@ -11,7 +11,8 @@
 
 namespace conductus::app {
 
-ReceivedSheet::ReceivedSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+ReceivedSheet::ReceivedSheet(const PageContext& context, QWidget* parent)
+    : StationPage(context, parent) {
     setObjectName("benchPage");
     auto* left = new QFrame(this);
     left->setObjectName("paper");
@@ -24,11 +25,11 @@ ReceivedSheet::ReceivedSheet(const Bench& bench, QWidget* parent) : StationPage(
     count_->setObjectName("inspectionCount");
     head->addWidget(count_);
     column->addLayout(head);
-    table_ = new Table(inspection_setup(bench.session, order_), bench.appearance, left);
+    table_ = new Table(inspection_setup(context.session, order_), context.appearance, left);
     table_->on_letter([this](int row, int key) {
         const int item = order_[static_cast<std::size_t>(row)];
-        const job::Edit edit = inspected_by_letter(bench_.session.job(), item, key);
-        if (edit) bench_.session.change(tr("Inspect %1").arg(table_->rows().row_name(row)), edit);
+        const job::Edit edit = inspected_by_letter(context_.session.job(), item, key);
+        if (edit) context_.session.change(tr("Inspect %1").arg(table_->rows().row_name(row)), edit);
         return static_cast<bool>(edit);
     });
     column->addWidget(table_, 1);
@@ -46,7 +47,7 @@ ReceivedSheet::ReceivedSheet(const Bench& bench, QWidget* parent) : StationPage(
         [this](const QString& typed) -> Result<void> {
             if (typed.trimmed().isEmpty()) return {};
             const int at = item_index();
-            return bench_.session.edit(
+            return context_.session.edit(
                 tr("Add an item to inspect"),
                 job::add_inspected(typed.trimmed().toStdString(),
                                    at < 0 ? std::nullopt : std::optional<std::size_t>(at)));
@@ -56,19 +57,20 @@ ReceivedSheet::ReceivedSheet(const Bench& bench, QWidget* parent) : StationPage(
     add_->line()->setPlaceholderText(tr("Add an item, and press Enter"));
     column->addWidget(add_);
 
-    panel_ = new ItemPanel(bench, this);
+    panel_ = new ItemPanel(context, this);
     row_ = new QBoxLayout(QBoxLayout::LeftToRight, this);
     row_->setContentsMargins(0, 0, 0, 0);
     row_->setSpacing(10);
     row_->addWidget(left, 13);
     row_->addWidget(panel_, 8);
     connect(table_, &Table::row_chosen, this, [this] {
-        const auto& item = bench_.session.job().inspection[static_cast<std::size_t>(item_index())];
-        if (!item.part.empty()) bench_.selection.choose(words(item.part));
+        const auto& item =
+            context_.session.job().inspection[static_cast<std::size_t>(item_index())];
+        if (!item.part.empty()) context_.selection.choose(words(item.part));
         panel_->show_item(item_index());
     });
     connect(begin_, &QPushButton::clicked, this, [this] {
-        bench_.session.change(tr("Lay out the checklist"), job::follow_checklist);
+        context_.session.change(tr("Lay out the checklist"), job::follow_checklist);
         table_->setFocus();
     });
     show_job();
@@ -82,13 +84,13 @@ int ReceivedSheet::item_index() const {
 void ReceivedSheet::resizeEvent(QResizeEvent* event) {
     StationPage::resizeEvent(event);
     // Side by side while both have room to be read.
-    const bool narrow = width() < bench_.appearance.text() * 50;
+    const bool narrow = width() < context_.appearance.text() * 50;
     row_->setDirection(narrow ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
 }
 
 void ReceivedSheet::show_job() {
-    const auto& items = bench_.session.job().inspection;
-    order_ = order_inspection(bench_.session.job());
+    const auto& items = context_.session.job().inspection;
+    order_ = order_inspection(context_.session.job());
     table_->refresh();
     if (table_->chosen() < 0 && !order_.empty()) table_->choose(0);
     panel_->show_item(item_index());

@@ -17,7 +17,7 @@ class ItemPanel;
 class ReceivedSheet : public StationPage {
     Q_OBJECT
 public:
-    ReceivedSheet(const Bench& bench, QWidget* parent);
+    ReceivedSheet(const PageContext& context, QWidget* parent);
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
 

@@ -12,8 +12,8 @@ namespace conductus::app {
 
 using job::Proof;
 
-WishRow::WishRow(const Bench& bench, std::size_t index, QWidget* parent)
-    : QWidget(parent), bench_(bench), index_(index) {
+WishRow::WishRow(const PageContext& context, std::size_t index, QWidget* parent)
+    : QWidget(parent), context_(context), index_(index) {
     const QString n = QString::number(index + 1);
     done_ = new QCheckBox(this);
     done_->setObjectName("wishDone" + n);
@@ -21,15 +21,16 @@ WishRow::WishRow(const Bench& bench, std::size_t index, QWidget* parent)
     text_ = new Field(
         tr("Wish %1").arg(n),
         [this](const QString& typed) {
-            return bench_.session.edit(tr("Wish"), job::write_at(at("text"), typed.toStdString()));
+            return context_.session.edit(tr("Wish"),
+                                         job::write_at(at("text"), typed.toStdString()));
         },
         this);
     text_->line()->setObjectName("wish" + n);
     proof_ = new QComboBox(this);
     proof_->setObjectName("wishProof" + n);
     proof_->setAccessibleName(tr("What shows wish %1").arg(n));
-    keep_width(proof_, bench.appearance, 15);
-    state_ = new StateMark(bench.appearance, this);
+    keep_width(proof_, context.appearance, 15);
+    state_ = new StateMark(context.appearance, this);
     state_->setObjectName("wishState" + n);
     auto* remove = new QToolButton(this);
     remove->setText(QString::fromUtf8("×"));
@@ -44,16 +45,16 @@ WishRow::WishRow(const Bench& bench, std::size_t index, QWidget* parent)
     row->addWidget(state_);
     row->addWidget(remove);
     connect(done_, &QCheckBox::clicked, this, [this](bool on) {
-        bench_.session.change(on ? tr("Wish done") : tr("Wish open again"),
-                              job::tick_at(at("done"), on));
+        context_.session.change(on ? tr("Wish done") : tr("Wish open again"),
+                                job::tick_at(at("done"), on));
     });
     connect(proof_, &QComboBox::activated, this, &WishRow::link);
     // The row may go with its edit.
     connect(
         remove, &QToolButton::clicked, this,
         [this] {
-            bench_.session.change(tr("Take a wish out"),
-                                  job::take_out_at(fmt::format("/brief/wishes/{}", index_)));
+            context_.session.change(tr("Take a wish out"),
+                                    job::take_out_at(fmt::format("/brief/wishes/{}", index_)));
         },
         Qt::QueuedConnection);
     fill_proofs();
@@ -61,7 +62,7 @@ WishRow::WishRow(const Bench& bench, std::size_t index, QWidget* parent)
 }
 
 void WishRow::fill_proofs() {
-    const job::Job& job = bench_.session.job();
+    const job::Job& job = context_.session.job();
     proof_->clear();
     auto add = [&](const QString& text, Proof by, const std::string& target) {
         proof_->addItem(text, QStringList{QString::number(static_cast<int>(by)),
@@ -73,7 +74,7 @@ void WishRow::fill_proofs() {
     for (const job::Part& part : job.parts)
         add(tr("part %1, %2")
                 .arg(QString::fromStdString(part.ref),
-                     QString::fromStdString(bench_.session.parts().find(part.type)->name)),
+                     QString::fromStdString(context_.session.parts().find(part.type)->name)),
             Proof::part, part.type);
     for (const job::Blade& blade : job.blades)
         for (const job::Strip& strip : blade.strips)
@@ -81,7 +82,8 @@ void WishRow::fill_proofs() {
                                              QString::fromStdString(strip.type)}) < 0)
                 add(tr("part %1, %2")
                         .arg(QString::fromStdString(strip.ref),
-                             QString::fromStdString(bench_.session.parts().find(strip.type)->name)),
+                             QString::fromStdString(
+                                 context_.session.parts().find(strip.type)->name)),
                     Proof::part, strip.type);
     for (const auto id : findings::rule_ids())
         if (id != "agreement.broken" && id != "cell.lithium-cautions")
@@ -109,9 +111,9 @@ void WishRow::fill_proofs() {
 void WishRow::link(int item) {
     const QStringList chosen = proof_->itemData(item).toStringList();
     const auto by = job::word(static_cast<Proof>(chosen[0].toInt()));
-    bench_.session.change(tr("What shows a wish"),
-                          job::all_of({job::write_at(at("by"), std::string(by)),
-                                       job::write_at(at("target"), chosen[1].toStdString())}));
+    context_.session.change(tr("What shows a wish"),
+                            job::all_of({job::write_at(at("by"), std::string(by)),
+                                         job::write_at(at("target"), chosen[1].toStdString())}));
 }
 
 std::string WishRow::at(const char* key) const {
@@ -119,7 +121,7 @@ std::string WishRow::at(const char* key) const {
 }
 
 void WishRow::show_job() {
-    const job::Wish& wish = bench_.session.job().brief.wishes[index_];
+    const job::Wish& wish = context_.session.job().brief.wishes[index_];
     text_->show_value(QString::fromStdString(wish.text));
     if (!text_->line()->hasFocus()) text_->line()->setCursorPosition(0);
     done_->setEnabled(wish.by == Proof::hand);
@@ -135,7 +137,7 @@ void WishRow::show_state(const plan::WishState& state) {
     state_->setAccessibleDescription(state_->toolTip());
 }
 
-WishList::WishList(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+WishList::WishList(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
     setObjectName("paper");
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 8, 14, 10);
@@ -159,11 +161,11 @@ WishList::WishList(const Bench& bench, QWidget* parent) : StationPage(bench, par
 
 Result<void> WishList::add(const QString& text) {
     if (text.trimmed().isEmpty()) return {};
-    return bench_.session.edit(tr("Add a wish"), job::add_wish(text.trimmed().toStdString()));
+    return context_.session.edit(tr("Add a wish"), job::add_wish(text.trimmed().toStdString()));
 }
 
 void WishList::show_job() {
-    const std::size_t count = bench_.session.job().brief.wishes.size();
+    const std::size_t count = context_.session.job().brief.wishes.size();
     while (rows_.size() > count) {
         delete rows_.back();
         rows_.pop_back();
@@ -171,7 +173,7 @@ void WishList::show_job() {
     for (WishRow* row : rows_)
         row->show_job();
     while (rows_.size() < count) {
-        rows_.push_back(new WishRow(bench_, rows_.size(), this));
+        rows_.push_back(new WishRow(context_, rows_.size(), this));
         rows_layout_->addWidget(rows_.back());
     }
     // In the order they are read.

@@ -13,7 +13,7 @@ namespace conductus::app {
 class WishRow : public QWidget {
     Q_OBJECT
 public:
-    WishRow(const Bench& bench, std::size_t index, QWidget* parent);
+    WishRow(const PageContext& context, std::size_t index, QWidget* parent);
     void show_job();
     void show_state(const plan::WishState& state);
 
@@ -21,7 +21,7 @@ private:
     void fill_proofs();
     void link(int item);
     [[nodiscard]] std::string at(const char* key) const; ///< the place of one of its values
-    Bench bench_;
+    PageContext context_;
     std::size_t index_;
     QCheckBox* done_;
     Field* text_;
@@ -32,7 +32,7 @@ private:
 class WishList : public StationPage {
     Q_OBJECT
 public:
-    WishList(const Bench& bench, QWidget* parent);
+    WishList(const PageContext& context, QWidget* parent);
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
 

@@ -15,13 +15,13 @@
 
 namespace conductus::app {
 
-BuiltSheet::BuiltSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+BuiltSheet::BuiltSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
     setObjectName("benchPage");
     auto [sheet, column] = paper(tr("Planned"), {}, this);
-    auto planned = wire_columns(bench.session, "/wires");
+    auto planned = wire_columns(context.session, "/wires");
     for (Column& c : planned)
         c.edit = {};
-    TableRows planned_rows = list_rows(bench.session, "/wires", "ref");
+    TableRows planned_rows = list_rows(context.session, "/wires", "ref");
     planned_rows.add = {};
     planned_rows.take_out = {};
     planned_ = new Table({.object = "plannedWires",
@@ -30,7 +30,7 @@ BuiltSheet::BuiltSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
                           .rows = std::move(planned_rows),
                           .wide = wire_to,
                           .empty = tr("Nothing is planned yet.")},
-                         bench.appearance, sheet);
+                         context.appearance, sheet);
     column->addWidget(planned_, 1);
     auto [below, below_column] = paper(tr("As built"), tr("what was soldered"), this);
     record_ = new QPushButton(tr("Record it as planned"), below);
@@ -45,11 +45,11 @@ BuiltSheet::BuiltSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     built_ = new Table({.object = "builtWires",
                         .name = tr("Wires as built"),
                         .what = tr("Built wire"),
-                        .columns = wire_columns(bench.session, "/built"),
-                        .rows = list_rows(bench.session, "/built", "ref"),
+                        .columns = wire_columns(context.session, "/built"),
+                        .rows = list_rows(context.session, "/built", "ref"),
                         .wide = wire_to,
-                        .session = &bench.session},
-                       bench.appearance, below);
+                        .session = &context.session},
+                       context.appearance, below);
     below_column->addLayout(top);
     below_column->addWidget(built_, 1);
     below_column->addWidget(built_->refusal());
@@ -75,15 +75,15 @@ BuiltSheet::BuiltSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     all->addLayout(tables, 5);
     all->addWidget(apart, 2);
     connect(record_, &QPushButton::clicked, this,
-            [this] { bench_.session.change(tr("Built as planned"), job::record_built()); });
+            [this] { context_.session.change(tr("Built as planned"), job::record_built()); });
     connect(plan_it_, &QPushButton::clicked, this, [this] {
-        bench_.session.change(tr("Planned as built"),
-                              harness::plan_as_built(bench_.session.parts()));
+        context_.session.change(tr("Planned as built"),
+                                harness::plan_as_built(context_.session.parts()));
     });
 }
 
 void BuiltSheet::show_job() {
-    const job::Job& job = bench_.session.job();
+    const job::Job& job = context_.session.job();
     built_->refresh();
     planned_->refresh();
     record_->setText(job.built.empty() ? tr("Record it as planned")

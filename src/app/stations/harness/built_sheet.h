@@ -14,7 +14,7 @@ namespace conductus::app {
 class BuiltSheet : public StationPage {
     Q_OBJECT
 public:
-    BuiltSheet(const Bench& bench, QWidget* parent);
+    BuiltSheet(const PageContext& context, QWidget* parent);
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
 

@@ -16,7 +16,7 @@
 
 namespace conductus::app {
 
-DataSheet::DataSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+DataSheet::DataSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
     setObjectName("benchPage");
     auto [top, top_column] = paper(tr("As soldered"), tr("pad to lights, to button"), this);
     const auto cell = [this](std::size_t column) {
@@ -31,11 +31,11 @@ DataSheet::DataSheet(const Bench& bench, QWidget* parent) : StationPage(bench, p
                         .wide = 1,
                         .dense = true,
                         .empty = tr("No pad leads anywhere yet: wire the lights and buttons.")},
-                       bench.appearance, top);
+                       context.appearance, top);
     top_column->addWidget(wired_, 1);
 
     auto [left, left_column] = paper(tr("Data lines as set"), {}, this);
-    Session& session = bench.session;
+    Session& session = context.session;
     Column line_pad = field(session, tr("pad"), "/lines", "pad");
     line_pad.choices = [this](int) { return pads_beginning("d"); };
     lines_ =
@@ -46,7 +46,7 @@ DataSheet::DataSheet(const Bench& bench, QWidget* parent) : StationPage(bench, p
                    .rows = list_rows(session, "/lines", "pad"),
                    .empty = tr("What the board is told: a pad, and how many pixels."),
                    .session = &session},
-                  bench.appearance, left);
+                  context.appearance, left);
     auto* as_wired = new QPushButton(tr("Set all as wired"), left);
     as_wired->setObjectName("configureAsWired");
     left_column->addWidget(lines_, 1);
@@ -67,7 +67,7 @@ DataSheet::DataSheet(const Bench& bench, QWidget* parent) : StationPage(bench, p
                           .rows = list_rows(session, "/config/pads", "pad"),
                           .empty = tr("Which pad does what: main, second …"),
                           .session = &session},
-                         bench.appearance, right);
+                         context.appearance, right);
     right_column->addWidget(mode_, 0, Qt::AlignLeft);
     right_column->addWidget(buttons_, 1);
     right_column->addWidget(buttons_->refusal());
@@ -101,19 +101,19 @@ DataSheet::DataSheet(const Bench& bench, QWidget* parent) : StationPage(bench, p
     all->addLayout(upper, 1);
     all->addLayout(lower, 1);
     connect(mode_, &QComboBox::activated, this, [this](int mode) {
-        bench_.session.change(tr("Button mode"),
-                              job::write_at("/config/buttons", std::to_string(mode)));
+        context_.session.change(tr("Button mode"),
+                                job::write_at("/config/buttons", std::to_string(mode)));
     });
     connect(as_wired, &QPushButton::clicked, this, [this] {
-        bench_.session.change(tr("Set all as wired"),
-                              harness::configure_as_wired(bench_.session.parts()));
+        context_.session.change(tr("Set all as wired"),
+                                harness::configure_as_wired(context_.session.parts()));
     });
 }
 
 QStringList DataSheet::pads_beginning(const char* letter) const {
     QStringList pads;
     const auto board =
-        job::first_of<catalogue::Board>(bench_.session.job(), bench_.session.parts());
+        job::first_of<catalogue::Board>(context_.session.job(), context_.session.parts());
     if (!board) return pads;
     for (const std::string& terminal : board.type->terminals)
         if (terminal[0] == *letter && terminal.find('_') == std::string::npos)
@@ -122,7 +122,7 @@ QStringList DataSheet::pads_beginning(const char* letter) const {
 }
 
 void DataSheet::show_job() {
-    const job::Job& job = bench_.session.job();
+    const job::Job& job = context_.session.job();
     lines_->refresh();
     buttons_->refresh();
     mode_->setCurrentIndex(job.config.buttons);
@@ -207,12 +207,12 @@ void DataSheet::show_mismatches() {
             const bool solder = QString(object) == "mendSolder";
             auto* link =
                 new LinkButton((solder ? tr("Solder: %1") : tr("Setting: %1")).arg(words(text)),
-                               bench_.appearance, mismatches_);
+                               context_.appearance, mismatches_);
             link->setObjectName(object);
             list->addWidget(link);
             connect(link, &QAbstractButton::clicked, this, [this, text = text, edit = edit] {
                 const QString name = words(text);
-                bench_.session.change(name.left(1).toUpper() + name.mid(1), edit);
+                context_.session.change(name.left(1).toUpper() + name.mid(1), edit);
             });
         }
     }

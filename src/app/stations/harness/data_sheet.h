@@ -17,7 +17,7 @@ namespace conductus::app {
 class DataSheet : public StationPage {
     Q_OBJECT
 public:
-    DataSheet(const Bench& bench, QWidget* parent);
+    DataSheet(const PageContext& context, QWidget* parent);
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
 

@@ -17,12 +17,13 @@
 
 namespace conductus::app {
 
-FacesView::FacesView(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+FacesView::FacesView(const PageContext& context, QWidget* parent)
+    : QWidget(parent), context_(context) {
     setObjectName("faces");
     setAccessibleName(tr("Connector faces"));
-    offer_picture(this, bench.appearance);
-    connect(&bench.selection, &Selection::changed, this, qOverload<>(&QWidget::update));
-    connect(&bench.appearance, &Appearance::changed, this, [this] {
+    offer_picture(this, context.appearance);
+    connect(&context.selection, &Selection::changed, this, qOverload<>(&QWidget::update));
+    connect(&context.appearance, &Appearance::changed, this, [this] {
         updateGeometry();
         update();
     });
@@ -39,22 +40,23 @@ void FacesView::show_plan(const PlanPtr& plan) {
 }
 
 QSize FacesView::sizeHint() const {
-    const double text = bench_.appearance.text();
+    const double text = context_.appearance.text();
     return {qRound(text * 40), plan_ ? qRound(connectors_height(*plan_, text)) : qRound(text * 16)};
 }
 
 void FacesView::paintEvent(QPaintEvent*) {
     QPainter p(this);
-    p.fillRect(rect(), bench_.appearance.inks().paper);
+    p.fillRect(rect(), context_.appearance.inks().paper);
     if (plan_)
-        paint_connectors(p, QRectF(rect()).adjusted(2, 2, -2, -2), *plan_, bench_.appearance.text(),
-                         bench_.selection.options().chosen, bench_.appearance.inks());
+        paint_connectors(p, QRectF(rect()).adjusted(2, 2, -2, -2), *plan_,
+                         context_.appearance.text(), context_.selection.options().chosen,
+                         context_.appearance.inks());
 }
 
-FacesSheet::FacesSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+FacesSheet::FacesSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
     setObjectName("benchPage");
     auto [sheet, column] = paper(tr("Connector faces"), tr("in the worst look or effect"), this);
-    faces_ = new FacesView(bench, sheet);
+    faces_ = new FacesView(context, sheet);
     auto* scroll = new QScrollArea(sheet);
     scroll->setWidgetResizable(true);
     scroll->setFocusPolicy(Qt::NoFocus);
@@ -99,8 +101,8 @@ FacesSheet::FacesSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
                       return words(pin.ref + "." + pin.name);
                   }},
          .empty = tr("No connector is fitted."),
-         .session = &bench.session},
-        bench.appearance, below);
+         .session = &context.session},
+        context.appearance, below);
     pins_->setToolTip(tr("Spring pins that barely touch share unevenly: measure each alone"));
     below_column->addWidget(pins_, 1);
     below_column->addWidget(pins_->refusal());
@@ -113,8 +115,8 @@ FacesSheet::FacesSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
 
 void FacesSheet::show_job() {
     pins_of_.clear();
-    for (const job::Part& part : bench_.session.job().parts) {
-        const auto* c = bench_.session.parts().find_as<catalogue::Connector>(part.type);
+    for (const job::Part& part : context_.session.job().parts) {
+        const auto* c = context_.session.parts().find_as<catalogue::Connector>(part.type);
         if (!c) continue;
         const auto add = [&](const char* pole, int n) {
             for (int i = 1; i <= n; ++i) {

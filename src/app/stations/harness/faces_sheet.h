@@ -10,7 +10,7 @@ namespace conductus::app {
 class FacesView : public QWidget {
     Q_OBJECT
 public:
-    FacesView(const Bench& bench, QWidget* parent);
+    FacesView(const PageContext& context, QWidget* parent);
     void show_plan(const PlanPtr& plan);
     [[nodiscard]] QSize sizeHint() const override;
     [[nodiscard]] QSize minimumSizeHint() const override { return {200, sizeHint().height()}; }
@@ -19,7 +19,7 @@ protected:
     void paintEvent(QPaintEvent*) override;
 
 private:
-    Bench bench_;
+    PageContext context_;
     PlanPtr plan_;
 };
 
@@ -27,7 +27,7 @@ private:
 class FacesSheet : public StationPage {
     Q_OBJECT
 public:
-    FacesSheet(const Bench& bench, QWidget* parent);
+    FacesSheet(const PageContext& context, QWidget* parent);
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
 

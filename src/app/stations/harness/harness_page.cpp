@@ -10,14 +10,14 @@
 
 namespace conductus::app {
 
-HarnessPage::HarnessPage(const Bench& bench, QWidget* parent)
-    : SheetsPage(bench, "harnessSheets", tr("Sheets of the harness"), parent) {
-    add_sheet(tr("Wires"), new WiresSheet(bench, this));
-    add_sheet(tr("Gauges"), new SizingSheet(bench, this));
-    add_sheet(tr("Connectors"), new FacesSheet(bench, this));
-    add_sheet(tr("Data and buttons"), new DataSheet(bench, this));
-    add_sheet(tr("Soldering"), new SolderSheet(bench, this));
-    add_sheet(tr("As built"), new BuiltSheet(bench, this));
+HarnessPage::HarnessPage(const PageContext& context, QWidget* parent)
+    : SheetsPage(context, "harnessSheets", tr("Sheets of the harness"), parent) {
+    add_sheet(tr("Wires"), new WiresSheet(context, this));
+    add_sheet(tr("Gauges"), new SizingSheet(context, this));
+    add_sheet(tr("Connectors"), new FacesSheet(context, this));
+    add_sheet(tr("Data and buttons"), new DataSheet(context, this));
+    add_sheet(tr("Soldering"), new SolderSheet(context, this));
+    add_sheet(tr("As built"), new BuiltSheet(context, this));
 }
 
 } // namespace conductus::app

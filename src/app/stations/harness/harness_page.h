@@ -10,7 +10,7 @@ namespace conductus::app {
 class HarnessPage : public SheetsPage {
     Q_OBJECT
 public:
-    HarnessPage(const Bench& bench, QWidget* parent);
+    HarnessPage(const PageContext& context, QWidget* parent);
 };
 
 } // namespace conductus::app

@@ -14,14 +14,15 @@
 
 namespace conductus::app {
 
-LanesView::LanesView(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+LanesView::LanesView(const PageContext& context, QWidget* parent)
+    : QWidget(parent), context_(context) {
     setObjectName("lanes");
     setAccessibleName(tr("Wires as lanes"));
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
-    offer_picture(this, bench.appearance);
-    connect(&bench.selection, &Selection::changed, this, qOverload<>(&QWidget::update));
-    connect(&bench.appearance, &Appearance::changed, this, [this] {
+    offer_picture(this, context.appearance);
+    connect(&context.selection, &Selection::changed, this, qOverload<>(&QWidget::update));
+    connect(&context.appearance, &Appearance::changed, this, [this] {
         updateGeometry();
         update();
     });
@@ -38,23 +39,23 @@ void LanesView::show_plan(const PlanPtr& plan) {
 }
 
 QSize LanesView::sizeHint() const {
-    const double text = bench_.appearance.text();
+    const double text = context_.appearance.text();
     return {qRound(text * 40), plan_ ? qRound(lanes_height(*plan_, text)) : qRound(text * 8)};
 }
 
 void LanesView::paintEvent(QPaintEvent*) {
     QPainter p(this);
-    p.fillRect(rect(), bench_.appearance.inks().paper);
+    p.fillRect(rect(), context_.appearance.inks().paper);
     if (!plan_) return;
-    const SectionOptions& o = bench_.selection.options();
+    const SectionOptions& o = context_.selection.options();
     LanesOptions shown;
-    shown.lettering = bench_.appearance.text();
+    shown.lettering = context_.appearance.text();
     shown.chosen = o.chosen;
     shown.lit = o.lit;
     for (const job::Soldered& s : plan_->job->soldered)
         shown.done << words(s.wire);
     // Under the section, where the whole hilt is in sight on its scale.
-    if (const auto axis = bench_.selection.axis()) {
+    if (const auto axis = context_.selection.axis()) {
         const double x0 = axis->x0 - mapTo(window(), QPoint(0, 0)).x();
         double end = 0;
         for (const harness::Lane& lane : plan_->harness.lanes)
@@ -63,7 +64,7 @@ void LanesView::paintEvent(QPaintEvent*) {
             shown.axis = Scale{x0, 0, axis->per_mm};
     }
     spots_ = paint_lanes(p, QRectF(rect()).adjusted(2, 2, -2, -2), *plan_, shown,
-                         bench_.appearance.inks());
+                         context_.appearance.inks());
 }
 
 QString LanesView::wire_at(QPointF at) const {
@@ -76,15 +77,15 @@ QString LanesView::wire_at(QPointF at) const {
 
 void LanesView::mousePressEvent(QMouseEvent* event) {
     if (const QString ref = wire_at(event->position()); !ref.isEmpty())
-        bench_.selection.choose(ref);
+        context_.selection.choose(ref);
 }
 
 void LanesView::mouseMoveEvent(QMouseEvent* event) {
     const QString ref = wire_at(event->position());
-    bench_.selection.light(ref.isEmpty() ? QStringList() : QStringList{ref});
+    context_.selection.light(ref.isEmpty() ? QStringList() : QStringList{ref});
 }
 
-void LanesView::leaveEvent(QEvent*) { bench_.selection.light({}); }
+void LanesView::leaveEvent(QEvent*) { context_.selection.light({}); }
 
 void LanesView::keyPressEvent(QKeyEvent* event) {
     const int step = event->key() == Qt::Key_Down || event->key() == Qt::Key_Right ? 1
@@ -100,11 +101,11 @@ void LanesView::keyPressEvent(QKeyEvent* event) {
                                             : a->box.left() < b->box.left();
     });
     const auto now = std::find_if(order.begin(), order.end(), [&](const LaneSpot* s) {
-        return s->ref == bench_.selection.options().chosen;
+        return s->ref == context_.selection.options().chosen;
     });
     const int n = static_cast<int>(order.size());
     const int at = now == order.end() ? (step > 0 ? -1 : n) : static_cast<int>(now - order.begin());
-    bench_.selection.choose(order[static_cast<std::size_t>((at + step + n) % n)]->ref);
+    context_.selection.choose(order[static_cast<std::size_t>((at + step + n) % n)]->ref);
 }
 
 bool LanesView::event(QEvent* event) {

@@ -13,7 +13,7 @@ namespace conductus::app {
 class LanesView : public QWidget {
     Q_OBJECT
 public:
-    LanesView(const Bench& bench, QWidget* parent);
+    LanesView(const PageContext& context, QWidget* parent);
     void show_plan(const PlanPtr& plan);
     [[nodiscard]] QSize sizeHint() const override;
     [[nodiscard]] QSize minimumSizeHint() const override { return {200, sizeHint().height()}; }
@@ -29,7 +29,7 @@ protected:
 
 private:
     [[nodiscard]] QString wire_at(QPointF at) const;
-    Bench bench_;
+    PageContext context_;
     PlanPtr plan_;
     std::vector<LaneSpot> spots_;
 };

@@ -13,7 +13,8 @@
 
 namespace conductus::app {
 
-SizingSheet::SizingSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+SizingSheet::SizingSheet(const PageContext& context, QWidget* parent)
+    : StationPage(context, parent) {
     setObjectName("benchPage");
     auto [sheet, column] =
         paper(tr("Gauges"), tr("least copper that loses no more than is allowed"), this);
@@ -30,7 +31,7 @@ SizingSheet::SizingSheet(const Bench& bench, QWidget* parent) : StationPage(benc
         },
         sheet);
     field_->line()->setObjectName("wireBudget");
-    keep_width(field_, bench.appearance, 10);
+    keep_width(field_, context.appearance, 10);
     make_ = new QPushButton(tr("Make them so"), sheet);
     make_->setObjectName("takeGauges");
     said_ = label({}, "second", sheet);
@@ -77,17 +78,17 @@ SizingSheet::SizingSheet(const Bench& bench, QWidget* parent) : StationPage(benc
          .wide = 1,
          .sortable = true,
          .empty = tr("Nothing is wired yet.")},
-        bench.appearance, sheet);
+        context.appearance, sheet);
     column->addLayout(top);
     column->addWidget(table_, 1);
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     all->addWidget(sheet);
     connect(make_, &QPushButton::clicked, this, [this] {
-        if (sized_) bench_.session.change(tr("Gauges for %1 mV").arg(budget_), sized_->edit);
+        if (sized_) context_.session.change(tr("Gauges for %1 mV").arg(budget_), sized_->edit);
     });
     connect(table_, &Table::row_chosen, this,
-            [this, sized](int row) { bench_.selection.choose(words(sized(row).ref)); });
+            [this, sized](int row) { context_.selection.choose(words(sized(row).ref)); });
 }
 
 void SizingSheet::show_plan(const PlanPtr& plan) {

@@ -17,7 +17,7 @@ class Field;
 class SizingSheet : public StationPage {
     Q_OBJECT
 public:
-    SizingSheet(const Bench& bench, QWidget* parent);
+    SizingSheet(const PageContext& context, QWidget* parent);
     void show_plan(const PlanPtr& plan) override;
 
 private:

@@ -11,7 +11,8 @@
 
 namespace conductus::app {
 
-SolderSheet::SolderSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+SolderSheet::SolderSheet(const PageContext& context, QWidget* parent)
+    : StationPage(context, parent) {
     setObjectName("benchPage");
     auto [sheet, column] =
         paper(tr("Soldering order"), tr("what is reachable when; tick what is done"), this);
@@ -54,8 +55,8 @@ SolderSheet::SolderSheet(const Bench& bench, QWidget* parent) : StationPage(benc
                   [step](int row) { return words(step(row).wire); }},
          .wide = 6,
          .empty = tr("Nothing is wired yet."),
-         .session = &bench.session},
-        bench.appearance, sheet);
+         .session = &context.session},
+        context.appearance, sheet);
     auto* caution = label(tr("Fumes and a hot iron: air the room, protect your eyes, and never "
                              "solder onto a cell."),
                           "second", sheet);
@@ -67,7 +68,7 @@ SolderSheet::SolderSheet(const Bench& bench, QWidget* parent) : StationPage(benc
     all->setContentsMargins(0, 0, 0, 0);
     all->addWidget(sheet);
     connect(table_, &Table::row_chosen, this,
-            [this, step](int row) { bench_.selection.choose(words(step(row).wire)); });
+            [this, step](int row) { context_.selection.choose(words(step(row).wire)); });
 }
 
 void SolderSheet::show_plan(const PlanPtr& plan) {

@@ -13,7 +13,7 @@ namespace conductus::app {
 class SolderSheet : public StationPage {
     Q_OBJECT
 public:
-    SolderSheet(const Bench& bench, QWidget* parent);
+    SolderSheet(const PageContext& context, QWidget* parent);
     void show_plan(const PlanPtr& plan) override;
 
 private:

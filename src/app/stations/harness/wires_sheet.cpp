@@ -32,7 +32,7 @@
 
 namespace conductus::app {
 
-WiresSheet::WiresSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+WiresSheet::WiresSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
     setObjectName("benchPage");
     auto [sheet, column] = paper(tr("Wires"), {}, this);
     said_ = label({}, "second", sheet);
@@ -54,7 +54,7 @@ WiresSheet::WiresSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     top->addWidget(in);
     top->addWidget(out);
     auto* drawn = new QWidget(sheet); // lanes, and what is said of them
-    lanes_ = new LanesView(bench, drawn);
+    lanes_ = new LanesView(context, drawn);
     auto* scroll = new QScrollArea(sheet);
     scroll->setWidgetResizable(true);
     scroll->setFocusPolicy(Qt::NoFocus);
@@ -83,10 +83,10 @@ WiresSheet::WiresSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     tools->addWidget(filter_, 1);
     tools->addWidget(label(tr("order"), "second", sheet));
     tools->addWidget(sort_);
-    std::vector<Column> columns = wire_columns(bench.session, "/wires");
+    std::vector<Column> columns = wire_columns(context.session, "/wires");
     const auto solved = [this](int row) {
         return plan_ ? plan_->harness.wire(
-                           bench_.session.job().wires[static_cast<std::size_t>(row)].ref)
+                           context_.session.job().wires[static_cast<std::size_t>(row)].ref)
                      : nullptr;
     };
     const auto add_figure = [&](const QString& title, auto value, auto shown) {
@@ -115,14 +115,14 @@ WiresSheet::WiresSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
                         .name = tr("Wires"),
                         .what = tr("Wire"),
                         .columns = std::move(columns),
-                        .rows = list_rows(bench.session, "/wires", "ref"),
+                        .rows = list_rows(context.session, "/wires", "ref"),
                         .wide = wire_to,
                         .dense = true,
                         .sortable = true,
                         .least_rows = 3,
                         .empty = tr("Type the terminals that the first wire joins, like B1.plus."),
-                        .session = &bench.session},
-                       bench.appearance, sheet);
+                        .session = &context.session},
+                       context.appearance, sheet);
     table_->setToolTip(
         tr("Type in the last row for another wire. Cut to: empty, as its route asks"));
     column->addWidget(scroll, 7);
@@ -134,21 +134,21 @@ WiresSheet::WiresSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     all->addWidget(sheet);
 
     connect(missing_, &QPushButton::clicked, this, [this] {
-        bench_.session.change(tr("Wire what is missing"),
-                              harness::wire_missing(bench_.session.parts()));
+        context_.session.change(tr("Wire what is missing"),
+                                harness::wire_missing(context_.session.parts()));
     });
     table_->offer([this](QMenu& menu, int row) {
-        const job::Job& job = bench_.session.job();
+        const job::Job& job = context_.session.job();
         const job::Wire& wire = job.wires[static_cast<std::size_t>(row)];
         const QString ref = words(wire.ref);
         menu.addAction(tr("Double %1").arg(ref), this, [this, ref] {
-            bench_.session.change(tr("Double %1").arg(ref),
-                                  harness::double_wire(ref.toStdString()));
+            context_.session.change(tr("Double %1").arg(ref),
+                                    harness::double_wire(ref.toStdString()));
         });
-        for (const harness::InARow& t : harness::ways_through(job, bench_.session.parts(), wire))
+        for (const harness::InARow& t : harness::ways_through(job, context_.session.parts(), wire))
             menu.addAction(tr("Lead %1 through %2").arg(ref, words(t.part)), this, [this, ref, t] {
-                bench_.session.change(tr("Lead %1 through %2").arg(ref, words(t.part)),
-                                      harness::split_wire(ref.toStdString(), t));
+                context_.session.change(tr("Lead %1 through %2").arg(ref, words(t.part)),
+                                        harness::split_wire(ref.toStdString(), t));
             });
     });
     connect(filter_, &QLineEdit::textChanged, this,
@@ -164,9 +164,9 @@ WiresSheet::WiresSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
         table_->rows().order_by(by, descending);
     });
     connect(table_, &Table::row_chosen, this,
-            [this](int row) { bench_.selection.choose(table_->rows().row_name(row)); });
-    connect(&bench.selection, &Selection::changed, this, [this, scroll] {
-        const QString chosen = bench_.selection.options().chosen;
+            [this](int row) { context_.selection.choose(table_->rows().row_name(row)); });
+    connect(&context.selection, &Selection::changed, this, [this, scroll] {
+        const QString chosen = context_.selection.options().chosen;
         for (const LaneSpot& s : lanes_->spots())
             if (s.ref == chosen && !lanes_->underMouse()) {
                 const QPoint at = s.box.center().toPoint();
@@ -174,7 +174,7 @@ WiresSheet::WiresSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
                 break; // painted anew, the spots are others
             }
         if (chosen.isEmpty() || table_->hasFocus()) return;
-        const auto& wires = bench_.session.job().wires;
+        const auto& wires = context_.session.job().wires;
         if (const auto* wire = job::find_ref(wires, chosen.toStdString()))
             table_->choose(static_cast<int>(wire - wires.data()));
     });
@@ -250,7 +250,7 @@ QMenu* WiresSheet::out_menu() {
               return text_to(path, files::labels_svg(plan.harness, plan.job->name), Content::svg);
           });
     entry(tr("Lanes"), pictures, "-lanes.svg", [this](const plan::Plan& plan, const QString& path) {
-        const Inks& inks = bench_.appearance.inks();
+        const Inks& inks = context_.appearance.inks();
         LanesOptions shown;
         shown.lettering = 13;
         return write_picture(
@@ -261,7 +261,7 @@ QMenu* WiresSheet::out_menu() {
     });
     entry(tr("Connector faces"), pictures, "-connectors.svg",
           [this](const plan::Plan& plan, const QString& path) {
-              const Inks& inks = bench_.appearance.inks();
+              const Inks& inks = context_.appearance.inks();
               return write_picture(
                   [&](QPainter& p, const QRectF& frame) {
                       paint_connectors(p, frame, plan, 13, {}, inks);
@@ -303,7 +303,7 @@ void WiresSheet::take_csv() {
     if (path.isEmpty()) return;
     const auto text = files::read_text(path_of(path));
     if (!text) return said_->setText(words(text.error().text()));
-    const auto read = files::read_wires_csv(*text, bench_.session.job(), bench_.session.parts(),
+    const auto read = files::read_wires_csv(*text, context_.session.job(), context_.session.parts(),
                                             QFileInfo(path).fileName().toStdString());
     if (!read.problems.empty()) {
         QStringList all;
@@ -313,7 +313,7 @@ void WiresSheet::take_csv() {
             all.mid(0, 4).join("\n") +
             (all.size() > 4 ? tr("\n… and %1 more").arg(all.size() - 4) : QString()));
     }
-    if (auto ok = bench_.session.edit(tr("Read wires"), job::take_wires(read.wires)); !ok)
+    if (auto ok = context_.session.edit(tr("Read wires"), job::take_wires(read.wires)); !ok)
         said_->setText(words(ok.error().text()));
 }
 

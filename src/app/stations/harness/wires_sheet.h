@@ -17,7 +17,7 @@ namespace conductus::app {
 class WiresSheet : public StationPage {
     Q_OBJECT
 public:
-    WiresSheet(const Bench& bench, QWidget* parent);
+    WiresSheet(const PageContext& context, QWidget* parent);
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
     void show_preview(const PlanPtr& plan) override;

@@ -37,7 +37,8 @@ private:
 
 } // namespace
 
-ArrangeSheet::ArrangeSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+ArrangeSheet::ArrangeSheet(const PageContext& context, QWidget* parent)
+    : StationPage(context, parent) {
     setObjectName("paper");
     pool_.setMaxThreadCount(1);
     auto* column = new QVBoxLayout(this);
@@ -102,7 +103,7 @@ void ArrangeSheet::show_found(const JobPtr& job, const hilt::Arranged& found) {
     for (const hilt::Arrangement& a : found.best) {
         ++n;
         const QString cell =
-            a.cell.empty() ? tr("no cell") : words(bench_.session.parts().find(a.cell)->name);
+            a.cell.empty() ? tr("no cell") : words(context_.session.parts().find(a.cell)->name);
         auto* row = new QHBoxLayout;
         auto* said = new QWidget(list_);
         said->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
@@ -121,10 +122,10 @@ void ArrangeSheet::show_found(const JobPtr& job, const hilt::Arranged& found) {
         row->addWidget(said, 6);
         plan::Plan small;
         small.job = std::make_shared<const job::Job>(hilt::arranged(*job, a));
-        small.parts = std::make_shared<const catalogue::Catalogue>(bench_.session.parts());
+        small.parts = std::make_shared<const catalogue::Catalogue>(context_.session.parts());
         small.fit.bodies = hilt::place_all(*small.job, *small.parts);
         row->addWidget(new Small(std::make_shared<const plan::Plan>(std::move(small)),
-                                 bench_.appearance, list_),
+                                 context_.appearance, list_),
                        5);
         auto* take = new QPushButton(tr("Take it"), list_);
         take->setObjectName(QString("arrange%1").arg(n));
@@ -133,7 +134,7 @@ void ArrangeSheet::show_found(const JobPtr& job, const hilt::Arranged& found) {
         row->addWidget(take);
         column->addLayout(row);
         connect(take, &QPushButton::clicked, this, [this, a, cell] {
-            bench_.session.change(tr("Arrange for %1").arg(cell), hilt::arrange_so(a));
+            context_.session.change(tr("Arrange for %1").arg(cell), hilt::arrange_so(a));
         });
     }
 }

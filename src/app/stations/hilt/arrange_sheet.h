@@ -14,7 +14,7 @@ namespace conductus::app {
 class ArrangeSheet : public StationPage {
     Q_OBJECT
 public:
-    ArrangeSheet(const Bench& bench, QWidget* parent);
+    ArrangeSheet(const PageContext& context, QWidget* parent);
     ~ArrangeSheet() override;
     void show_plan(const PlanPtr& plan) override;
 

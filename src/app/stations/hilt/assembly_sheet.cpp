@@ -23,7 +23,8 @@ QString access_name(const std::string& what) {
 
 } // namespace
 
-AssemblySheet::AssemblySheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+AssemblySheet::AssemblySheet(const PageContext& context, QWidget* parent)
+    : StationPage(context, parent) {
     setObjectName("benchPage");
     auto [left, left_column] =
         paper(tr("Order of assembly"), tr("apart: the same, backwards"), this);
@@ -47,7 +48,7 @@ AssemblySheet::AssemblySheet(const Bench& bench, QWidget* parent) : StationPage(
          .wrap = true,
          .least_rows = 10,
          .empty = tr("Nothing is fitted yet.")},
-        bench.appearance, left);
+        context.appearance, left);
     steps_->horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);
     left_column->addWidget(steps_, 1);
     keys_ = label({}, "second", left);
@@ -86,7 +87,7 @@ AssemblySheet::AssemblySheet(const Bench& bench, QWidget* parent) : StationPage(
          }},
          .wide = 2,
          .wrap = true},
-        bench.appearance, right);
+        context.appearance, right);
     right_column->addWidget(access_, 1);
     figures_ = label({}, "", right);
     figures_->setObjectName("hiltFigures");
@@ -100,7 +101,7 @@ AssemblySheet::AssemblySheet(const Bench& bench, QWidget* parent) : StationPage(
     both->addWidget(left, 11);
     both->addWidget(right, 9);
     connect(steps_, &Table::row_chosen, this,
-            [this, step](int row) { bench_.selection.choose(words(step(row).ref)); });
+            [this, step](int row) { context_.selection.choose(words(step(row).ref)); });
 }
 
 void AssemblySheet::show_plan(const PlanPtr& plan) {

@@ -12,7 +12,7 @@ namespace conductus::app {
 class AssemblySheet : public StationPage {
     Q_OBJECT
 public:
-    AssemblySheet(const Bench& bench, QWidget* parent);
+    AssemblySheet(const PageContext& context, QWidget* parent);
     void show_plan(const PlanPtr& plan) override;
 
 private:

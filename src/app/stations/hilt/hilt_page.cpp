@@ -9,13 +9,13 @@
 
 namespace conductus::app {
 
-HiltPage::HiltPage(const Bench& bench, QWidget* parent)
-    : SheetsPage(bench, "hiltSheets", tr("Sheets of the hilt"), parent) {
-    add_sheet(tr("Survey"), new SurveySheet(bench, this));
-    add_sheet(tr("Joints and screws"), new JointsSheet(bench, this));
-    add_sheet(tr("Passing"), new PassingSheet(bench, this));
-    add_sheet(tr("Assembly"), new AssemblySheet(bench, this));
-    add_sheet(tr("Arrange"), new ArrangeSheet(bench, this));
+HiltPage::HiltPage(const PageContext& context, QWidget* parent)
+    : SheetsPage(context, "hiltSheets", tr("Sheets of the hilt"), parent) {
+    add_sheet(tr("Survey"), new SurveySheet(context, this));
+    add_sheet(tr("Joints and screws"), new JointsSheet(context, this));
+    add_sheet(tr("Passing"), new PassingSheet(context, this));
+    add_sheet(tr("Assembly"), new AssemblySheet(context, this));
+    add_sheet(tr("Arrange"), new ArrangeSheet(context, this));
 }
 
 } // namespace conductus::app

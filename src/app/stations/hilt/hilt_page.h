@@ -9,7 +9,7 @@ namespace conductus::app {
 class HiltPage : public SheetsPage {
     Q_OBJECT
 public:
-    HiltPage(const Bench& bench, QWidget* parent);
+    HiltPage(const PageContext& context, QWidget* parent);
 };
 
 } // namespace conductus::app

@@ -9,7 +9,8 @@
 #include "core/job/places.h"
 
 namespace conductus::app {
-JointsSheet::JointsSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+JointsSheet::JointsSheet(const PageContext& context, QWidget* parent)
+    : StationPage(context, parent) {
     setObjectName("benchPage");
     auto* left = new QFrame(this);
     left->setObjectName("paper");
@@ -17,7 +18,7 @@ JointsSheet::JointsSheet(const Bench& bench, QWidget* parent) : StationPage(benc
     left_column->setContentsMargins(14, 8, 14, 10);
     left_column->setSpacing(4);
     left_column->addWidget(hilt_row());
-    Session& session = bench.session;
+    Session& session = context.session;
     const auto columns = [&](const std::string& list,
                              std::initializer_list<std::pair<QString, const char*>> fields) {
         std::vector<Column> all;
@@ -121,11 +122,11 @@ Table* JointsSheet::table(QLayout* column, const QString& object, const QString&
     auto* t = new Table({.object = object,
                          .name = title,
                          .columns = std::move(columns),
-                         .rows = list_rows(bench_.session, list, key),
+                         .rows = list_rows(context_.session, list, key),
                          .wide = object == "screws" ? 8 : -1, // the note
                          .empty = empty,
-                         .session = &bench_.session},
-                        bench_.appearance, this);
+                         .session = &context_.session},
+                        context_.appearance, this);
     t->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     t->as_high_as_its_rows(8);
     column->addWidget(t);
@@ -137,11 +138,11 @@ Field* JointsSheet::value_field(const QString& object, const QString& name, cons
     auto* field = new Field(
         name,
         [this, name, at](const QString& typed) {
-            return bench_.session.edit(name, job::write_at(at, typed.toStdString()));
+            return context_.session.edit(name, job::write_at(at, typed.toStdString()));
         },
         this);
     field->line()->setObjectName(object);
-    keep_width(field, bench_.appearance, 4.5);
+    keep_width(field, context_.appearance, 4.5);
     return field;
 }
 
@@ -157,9 +158,9 @@ QWidget* JointsSheet::hilt_row() {
     nominal_ = value_field("socketNominal", tr("Nominal diameter of the socket"),
                            "/hilt/socket/nominal_mm");
     nominal_->setToolTip(tr("Usual are 7/8 in and 1 in"));
-    keep_width(nominal_, bench_.appearance, 7);
+    keep_width(nominal_, context_.appearance, 7);
     for (QComboBox* combo : {opens_, chassis_, material_})
-        keep_width(combo, bench_.appearance, 8.5);
+        keep_width(combo, context_.appearance, 8.5);
     flow->addWidget(grouped(tr("opens at"), opens_, {}, holder));
     flow->addWidget(grouped(tr("chassis"), chassis_, {}, holder));
     flow->addWidget(grouped(tr("wall"), wall_, tr("mm"), holder));
@@ -168,7 +169,7 @@ QWidget* JointsSheet::hilt_row() {
     flow->addWidget(grouped(tr("socket, nominal"), nominal_, tr("mm"), holder));
     const auto on = [this](QComboBox* combo, const QString& label, const char* at) {
         connect(combo, &QComboBox::activated, this, [this, combo, label, at] {
-            bench_.session.change(label, job::write_at(at, combo->currentText().toStdString()));
+            context_.session.change(label, job::write_at(at, combo->currentText().toStdString()));
         });
     };
     on(opens_, tr("End that opens"), "/hilt/opens");
@@ -178,7 +179,7 @@ QWidget* JointsSheet::hilt_row() {
 }
 
 void JointsSheet::show_job() {
-    const job::Job& job = bench_.session.job();
+    const job::Job& job = context_.session.job();
     const job::Hilt& h = job.hilt;
     opens_->setCurrentIndex(static_cast<int>(h.opens));
     chassis_->setCurrentIndex(static_cast<int>(h.chassis));

@@ -11,7 +11,7 @@ namespace conductus::app {
 class JointsSheet : public StationPage {
     Q_OBJECT
 public:
-    JointsSheet(const Bench& bench, QWidget* parent);
+    JointsSheet(const PageContext& context, QWidget* parent);
     void show_job() override;
 
 private:

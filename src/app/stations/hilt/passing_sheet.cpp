@@ -44,7 +44,8 @@ void SliceView::paintEvent(QPaintEvent*) {
             .paint(p, QRectF(rect()).adjusted(2, 2, -2, -2), appearance_.inks());
 }
 
-PassingSheet::PassingSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+PassingSheet::PassingSheet(const PageContext& context, QWidget* parent)
+    : StationPage(context, parent) {
     setObjectName("benchPage");
     auto [left, left_column] =
         paper(tr("What passes"), tr("each as it goes in, in one piece"), this);
@@ -77,7 +78,7 @@ PassingSheet::PassingSheet(const Bench& bench, QWidget* parent) : StationPage(be
     head->addStretch();
     head->addWidget(label(tr("mm from the pommel, up, to the side; degrees"), "second", left));
     left_column->addLayout(head);
-    Session& session = bench.session;
+    Session& session = context.session;
     Column ref = field(session, tr("part"), "/parts", "ref");
     ref.edit = {}; // its place is typed here, not its name
     TableRows fitted = list_rows(session, "/parts", "ref");
@@ -94,15 +95,15 @@ PassingSheet::PassingSheet(const Bench& bench, QWidget* parent) : StationPage(be
                          .least_rows = 6,
                          .empty = tr("Nothing is fitted yet."),
                          .session = &session},
-                        bench.appearance, left);
+                        context.appearance, left);
     connect(places_, &Table::row_chosen, this,
-            [this](int row) { bench_.selection.choose(places_->rows().row_name(row)); });
+            [this](int row) { context_.selection.choose(places_->rows().row_name(row)); });
     left_column->addWidget(places_, 1);
     left_column->addWidget(places_->refusal());
 
     auto [right, right_column] = paper(tr("Slice"), tr("to scale, seen from the pommel"), this);
-    view_ = new SliceView(bench.appearance, right);
-    view_->setMinimumHeight(qRound(bench.appearance.text() * 17));
+    view_ = new SliceView(context.appearance, right);
+    view_->setMinimumHeight(qRound(context.appearance.text() * 17));
     right_column->addWidget(view_, 1);
     auto* at_row = new QHBoxLayout;
     at_row->addWidget(label(tr("at"), "second", right));
@@ -122,7 +123,7 @@ PassingSheet::PassingSheet(const Bench& bench, QWidget* parent) : StationPage(be
         },
         right);
     at_field_->line()->setObjectName("sliceField");
-    keep_width(at_field_, bench.appearance, 5);
+    keep_width(at_field_, context.appearance, 5);
     at_row->addWidget(at_field_);
     at_row->addWidget(label(tr("mm"), "second", right));
     right_column->addLayout(at_row);
@@ -153,7 +154,7 @@ const hilt::Passing* PassingSheet::chosen() const {
 void PassingSheet::show_plan(const PlanPtr& plan) {
     plan_ = plan;
     QStringList names, lines;
-    const Inks& inks = bench_.appearance.inks();
+    const Inks& inks = context_.appearance.inks();
     for (const hilt::Passing& p : plan->fit.passes) {
         names << words(p.carrier);
         const QString way =
@@ -196,7 +197,7 @@ void PassingSheet::slide() {
     const bool can = p && p->reason.empty();
     way_->setEnabled(can);
     words_->clear();
-    if (!can) return bench_.selection.slide({}, 0);
+    if (!can) return context_.selection.slide({}, 0);
     double first = INFINITY, last = -INFINITY;
     for (const auto& b : plan_->fit.bodies)
         if (b.in_bore && b.carrier == p->carrier)
@@ -221,7 +222,8 @@ void PassingSheet::slide() {
                                   .arg(where, words(-room))
                             : tr("%1: %2 to spare there").arg(where, words(room)));
     }
-    if (isVisible()) bench_.selection.slide(to_go > 0 ? carrier_->currentText() : QString(), to_go);
+    if (isVisible())
+        context_.selection.slide(to_go > 0 ? carrier_->currentText() : QString(), to_go);
 }
 
 void PassingSheet::slice() {
@@ -233,7 +235,7 @@ void PassingSheet::slice() {
 
 void PassingSheet::hideEvent(QHideEvent* event) {
     StationPage::hideEvent(event);
-    bench_.selection.slide({}, 0);
+    context_.selection.slide({}, 0);
 }
 
 } // namespace conductus::app

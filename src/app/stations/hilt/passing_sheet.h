@@ -31,7 +31,7 @@ private:
 class PassingSheet : public StationPage {
     Q_OBJECT
 public:
-    PassingSheet(const Bench& bench, QWidget* parent);
+    PassingSheet(const PageContext& context, QWidget* parent);
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
 

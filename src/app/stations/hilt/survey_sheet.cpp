@@ -11,8 +11,9 @@
 
 namespace conductus::app {
 
-SurveySheet::SurveySheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
-    Session& session = bench.session;
+SurveySheet::SurveySheet(const PageContext& context, QWidget* parent)
+    : StationPage(context, parent) {
+    Session& session = context.session;
     survey_ = new Table(
         {.object = "survey",
          .name = tr("Survey: caliper readings"),
@@ -22,7 +23,7 @@ SurveySheet::SurveySheet(const Bench& bench, QWidget* parent) : StationPage(benc
          .empty = tr("Type the name of the section at the pommel, then Tab from reading to "
                      "reading. Tab after the last one begins the next section."),
          .session = &session},
-        bench.appearance, this);
+        context.appearance, this);
     TableRows fitted = list_rows(session, "/parts", "ref");
     fitted.add = {};
     parts_ = new Table({.object = "parts",
@@ -34,8 +35,8 @@ SurveySheet::SurveySheet(const Bench& bench, QWidget* parent) : StationPage(benc
                         .dense = true,
                         .empty = tr("Nothing is fitted yet."),
                         .session = &session},
-                       bench.appearance, this);
-    cells_ = new FitList(bench.appearance, this);
+                       context.appearance, this);
+    cells_ = new FitList(context.appearance, this);
 
     auto [left, left_column] = paper(tr("Survey"), tr("caliper readings, mm or in"), this);
     left_column->addWidget(survey_);
@@ -50,7 +51,7 @@ SurveySheet::SurveySheet(const Bench& bench, QWidget* parent) : StationPage(benc
     buttons->addStretch();
     left_column->addLayout(buttons);
     connect(add, &QPushButton::clicked, this, [this] {
-        bench_.session.change(tr("Add a section"), job::add_at("/hilt/sections"));
+        context_.session.change(tr("Add a section"), job::add_at("/hilt/sections"));
         survey_->choose(survey_->rows().source_count() - 1);
         survey_->setFocus();
     });
@@ -69,7 +70,7 @@ SurveySheet::SurveySheet(const Bench& bench, QWidget* parent) : StationPage(benc
     left_column->addWidget(usual_);
     left_column->addStretch();
     connect(usual_, &QPushButton::clicked, this, [this] {
-        bench_.session.change(tr("Fit the usual parts"), job::fit_usual_parts);
+        context_.session.change(tr("Fit the usual parts"), job::fit_usual_parts);
         parts_->setFocus(Qt::OtherFocusReason);
     });
 
@@ -86,21 +87,21 @@ SurveySheet::SurveySheet(const Bench& bench, QWidget* parent) : StationPage(benc
     survey_->as_high_as_its_rows(13);
     parts_->as_high_as_its_rows(14);
     connect(parts_, &Table::row_chosen, this,
-            [this](int row) { bench_.selection.choose(parts_->rows().row_name(row)); });
+            [this](int row) { context_.selection.choose(parts_->rows().row_name(row)); });
     show_job();
 }
 
 void SurveySheet::resizeEvent(QResizeEvent* event) {
     StationPage::resizeEvent(event);
     // Side by side while both have room to be read.
-    const bool narrow = width() < bench_.appearance.text() * 52;
+    const bool narrow = width() < context_.appearance.text() * 52;
     row_->setDirection(narrow ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
 }
 
 void SurveySheet::show_job() {
     survey_->refresh();
     parts_->refresh();
-    const job::Job& job = bench_.session.job();
+    const job::Job& job = context_.session.job();
     usual_->setVisible(job.parts.empty() && job.blades.empty() && job.wires.empty());
 }
 

@@ -16,7 +16,7 @@ class FitList;
 class SurveySheet : public StationPage {
     Q_OBJECT
 public:
-    SurveySheet(const Bench& bench, QWidget* parent);
+    SurveySheet(const PageContext& context, QWidget* parent);
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
 

@@ -8,8 +8,8 @@
 
 namespace conductus::app {
 
-LaterPage::LaterPage(std::size_t station, const Bench& bench, QWidget* parent)
-    : StationPage(bench, parent) {
+LaterPage::LaterPage(std::size_t station, const PageContext& context, QWidget* parent)
+    : StationPage(context, parent) {
     setObjectName("paper");
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(16, 12, 16, 12);
@@ -18,8 +18,8 @@ LaterPage::LaterPage(std::size_t station, const Bench& bench, QWidget* parent)
     text->setWordWrap(true);
     text->setMaximumWidth(560);
     column->addWidget(text);
-    auto* state = label(tr("This station is not built yet; %1 are.").arg(stations_there()),
-                        "heading", this);
+    auto* state =
+        label(tr("This station is not built yet; %1 are.").arg(stations_there()), "heading", this);
     column->addSpacing(8);
     column->addWidget(state);
     column->addStretch();

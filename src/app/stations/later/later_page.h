@@ -9,7 +9,7 @@ namespace conductus::app {
 class LaterPage : public StationPage {
     Q_OBJECT
 public:
-    LaterPage(std::size_t station, const Bench& bench, QWidget* parent);
+    LaterPage(std::size_t station, const PageContext& context, QWidget* parent);
 };
 
 } // namespace conductus::app

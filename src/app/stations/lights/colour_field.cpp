@@ -26,14 +26,15 @@ std::array<double, 4> channels_of(const job::Colour& c, bool white_die) {
 
 } // namespace
 
-ColourField::ColourField(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+ColourField::ColourField(const PageContext& context, QWidget* parent)
+    : QWidget(parent), context_(context) {
     setObjectName("colourField");
     setAccessibleName(tr("Colour by eye"));
     setFocusPolicy(Qt::StrongFocus);
     setCursor(Qt::CrossCursor);
     setToolTip(tr("Drag to choose a tint. The ring is what is set; the dot is where the tip ends "
                   "up on a full cell, the lozenge at 10 %"));
-    connect(&bench.appearance, &Appearance::changed, this, [this] {
+    connect(&context.appearance, &Appearance::changed, this, [this] {
         image_ = {};
         updateGeometry();
         update();
@@ -41,12 +42,12 @@ ColourField::ColourField(const Bench& bench, QWidget* parent) : QWidget(parent),
 }
 
 QSize ColourField::sizeHint() const {
-    const double text = bench_.appearance.text();
+    const double text = context_.appearance.text();
     return {qRound(text * 14.5), qRound(text * 8)};
 }
 
 QRectF ColourField::field() const {
-    const double text = bench_.appearance.text();
+    const double text = context_.appearance.text();
     const double h = height() - 2,
                  w = std::min(h * (right - left) / (top - bottom), width() - text * 6.2);
     return {1, 1, w, h};
@@ -122,15 +123,15 @@ void ColourField::paint_field() {
     p.setClipPath(triangle);
     p.drawImage(0, 0, tints);
     p.setClipping(false);
-    p.setPen(QPen(bench_.appearance.inks().ink, 1));
+    p.setPen(QPen(context_.appearance.inks().ink, 1));
     p.setBrush(Qt::NoBrush);
     p.drawPolygon(corners);
 }
 
 void ColourField::paintEvent(QPaintEvent*) {
     QPainter p(this);
-    const Inks& inks = bench_.appearance.inks();
-    const double text = bench_.appearance.text();
+    const Inks& inks = context_.appearance.inks();
+    const double text = context_.appearance.text();
     if (!any(luminous_)) return;
     if (image_.isNull() || image_.deviceIndependentSize().toSize() != field().size().toSize())
         paint_field();

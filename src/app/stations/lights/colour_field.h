@@ -14,7 +14,7 @@ namespace conductus::app {
 class ColourField : public QWidget {
     Q_OBJECT
 public:
-    ColourField(const Bench& bench, QWidget* parent);
+    ColourField(const PageContext& context, QWidget* parent);
     /// Luminance of the pixel's channels at full; all 0: there is no pixel, and nothing to choose.
     void show_pixel(const std::array<double, 4>& luminous);
     void show_colour(const job::Colour& colour);
@@ -45,7 +45,7 @@ private:
     void paint_field();
     void take(const QPointF& place);
 
-    Bench bench_;
+    PageContext context_;
     std::array<double, 4> luminous_{};
     job::Colour colour_;
     std::optional<lights::Uv> set_, tip_, low_tip_;

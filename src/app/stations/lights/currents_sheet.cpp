@@ -56,7 +56,8 @@ private:
 
 } // namespace
 
-CurrentsSheet::CurrentsSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+CurrentsSheet::CurrentsSheet(const PageContext& context, QWidget* parent)
+    : StationPage(context, parent) {
     setObjectName("paper");
     auto* head = new QHBoxLayout;
     head->addWidget(label(tr("Currents"), "title", this));
@@ -68,7 +69,7 @@ CurrentsSheet::CurrentsSheet(const Bench& bench, QWidget* parent) : StationPage(
     which_ = new QComboBox(this);
     which_->setObjectName("currentsIn");
     which_->setAccessibleName(tr("Look or effect whose currents are shown"));
-    keep_least_width(which_, bench.appearance, 16);
+    keep_least_width(which_, context.appearance, 16);
     head->addWidget(which_);
     const auto row_of = [this](int row) { return rows_[static_cast<std::size_t>(row)]; };
     const auto over = [row_of](int row) {
@@ -126,8 +127,8 @@ CurrentsSheet::CurrentsSheet(const Bench& bench, QWidget* parent) : StationPage(
                   }},
          .wide = share_column,
          .sortable = true},
-        bench.appearance, this);
-    table_->setItemDelegateForColumn(share_column, new ShareBar(bench.appearance, table_));
+        context.appearance, this);
+    table_->setItemDelegateForColumn(share_column, new ShareBar(context.appearance, table_));
     none_ = label(tr("Nothing is solved yet: see the findings."), "second", this);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 10, 14, 10);
@@ -137,7 +138,7 @@ CurrentsSheet::CurrentsSheet(const Bench& bench, QWidget* parent) : StationPage(
     column->addWidget(table_, 1);
     connect(which_, &QComboBox::activated, this, [this] { show_rows(); });
     connect(table_, &Table::row_chosen, this, [this, row_of](int row) {
-        bench_.selection.choose(words(row_of(row).carried->place.ref));
+        context_.selection.choose(words(row_of(row).carried->place.ref));
     });
 }
 

@@ -14,7 +14,7 @@ namespace conductus::app {
 class CurrentsSheet : public StationPage {
     Q_OBJECT
 public:
-    CurrentsSheet(const Bench& bench, QWidget* parent);
+    CurrentsSheet(const PageContext& context, QWidget* parent);
     void show_plan(const PlanPtr& plan) override;
 
 private:

@@ -34,12 +34,13 @@ double step_for(double most) {
 
 } // namespace
 
-FilmView::FilmView(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+FilmView::FilmView(const PageContext& context, QWidget* parent)
+    : QWidget(parent), context_(context) {
     setObjectName("film");
     setAccessibleName(tr("Blades and the cell's current in time"));
-    offer_picture(this, bench.appearance);
-    setMinimumHeight(qRound(bench.appearance.text() * 13));
-    connect(&bench.appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
+    offer_picture(this, context.appearance);
+    setMinimumHeight(qRound(context.appearance.text() * 13));
+    connect(&context.appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
 }
 
 void FilmView::show_film(std::shared_ptr<const plan::Film> film) {
@@ -54,7 +55,7 @@ void FilmView::go_to(int frame) {
 }
 
 QRectF FilmView::trace() const {
-    const double text = bench_.appearance.text();
+    const double text = context_.appearance.text();
     const double blades = text * 1.9 * static_cast<double>(std::max<std::size_t>(1, lines()));
     return {text * 4.6, blades + text * 1.2, width() - text * 6.2,
             std::max(20.0, height() - blades - text * 3.6)};
@@ -62,22 +63,22 @@ QRectF FilmView::trace() const {
 
 std::vector<BladePlace> FilmView::places() const {
     std::vector<std::string> shown;
-    const auto& blades = bench_.session.job().blades;
+    const auto& blades = context_.session.job().blades;
     const std::size_t n = film_ && !film_->frames.empty() ? film_->frames[0].blades.size() : 0;
     for (std::size_t i = 0; i < n; ++i)
         shown.push_back(i < blades.size() ? blades[i].ref : std::string());
-    return place_blades(bench_.session.job(), shown);
+    return place_blades(context_.session.job(), shown);
 }
 
 void FilmView::paintEvent(QPaintEvent*) {
     QPainter p(this);
-    const Inks& inks = bench_.appearance.inks();
-    const double text = bench_.appearance.text();
+    const Inks& inks = context_.appearance.inks();
+    const double text = context_.appearance.text();
     p.fillRect(rect(), inks.paper);
     if (!film_ || film_->frames.empty()) return;
     const plan::Frame& now = film_->frames[static_cast<std::size_t>(frame_)];
     const QRectF box = trace();
-    const auto& blades = bench_.session.job().blades;
+    const auto& blades = context_.session.job().blades;
     p.setFont(page_font(text * 0.86));
     const std::vector<BladePlace> where = places();
     std::vector<QStringList> names(lines());
@@ -147,14 +148,15 @@ void FilmView::mousePressEvent(QMouseEvent* event) {
 
 void FilmView::mouseMoveEvent(QMouseEvent* event) { mousePressEvent(event); }
 
-EffectsSheet::EffectsSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+EffectsSheet::EffectsSheet(const PageContext& context, QWidget* parent)
+    : StationPage(context, parent) {
     setObjectName("benchPage");
     auto [sheet, column] =
         paper(tr("In time"), tr("from a full cell; effects over the look chosen above"), this);
     which_ = new QComboBox(sheet);
     which_->setObjectName("filmOf");
     which_->setAccessibleName(tr("Effect or look to play"));
-    keep_least_width(which_, bench.appearance, 13);
+    keep_least_width(which_, context.appearance, 13);
     play_ = new QPushButton(tr("Play"), sheet);
     play_->setObjectName("playFilm");
     play_->setCheckable(true);
@@ -166,7 +168,7 @@ EffectsSheet::EffectsSheet(const Bench& bench, QWidget* parent) : StationPage(be
     said_ = label({}, "second", sheet);
     said_->setObjectName("filmFigures");
     said_->setWordWrap(true);
-    view_ = new FilmView(bench, sheet);
+    view_ = new FilmView(context, sheet);
     clock_ = new QTimer(this);
     clock_->setObjectName("filmClock");
     clock_->setInterval(16);
@@ -181,10 +183,10 @@ EffectsSheet::EffectsSheet(const Bench& bench, QWidget* parent) : StationPage(be
     column->addWidget(said_);
     auto [below, below_column] =
         paper(tr("Effects"), tr("along the blade foot 0 to tip 100; all shares in %"), this);
-    Session& session = bench.session;
+    Session& session = context.session;
     const std::string list = "/effects";
     const auto solved = [this](int row) {
-        const auto& effect = bench_.session.job().effects[static_cast<std::size_t>(row)];
+        const auto& effect = context_.session.job().effects[static_cast<std::size_t>(row)];
         return plan_ ? job::find_name(plan_->effects, effect.name) : nullptr;
     };
     const auto share = [&](const QString& title, const char* key) {
@@ -213,11 +215,11 @@ EffectsSheet::EffectsSheet(const Bench& bench, QWidget* parent) : StationPage(be
          .dense = true,
          .empty = tr("Name an effect: a clash flash, a blast mark, a lock-up."),
          .session = &session},
-        bench.appearance, below);
+        context.appearance, below);
     effects_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     // A row chosen is the one that plays.
     connect(effects_, &Table::row_chosen, this, [this](int chosen) {
-        const auto& all = bench_.session.job().effects;
+        const auto& all = context_.session.job().effects;
         const int i = which_->findText(words(all[static_cast<std::size_t>(chosen)].name));
         if (i < 0 || i == which_->currentIndex()) return;
         which_->setCurrentIndex(i);
@@ -245,7 +247,7 @@ EffectsSheet::EffectsSheet(const Bench& bench, QWidget* parent) : StationPage(be
                                 words(text(film_->lowest))));
     });
     connect(view_, &FilmView::wanted, time_, &QSlider::setValue);
-    connect(&bench.selection, &Selection::changed, this, [this] {
+    connect(&context.selection, &Selection::changed, this, [this] {
         if (isVisible()) film();
     });
     connect(clock_, &QTimer::timeout, this, [this] {
@@ -299,7 +301,7 @@ void EffectsSheet::film() {
     }
     films_.ask(
         [plan = plan_, name = which_->currentText().toStdString(),
-         look = bench_.selection.options().look.toStdString()]() -> FilmPtr {
+         look = context_.selection.options().look.toStdString()]() -> FilmPtr {
             auto made = plan::film_of(*plan, name, look);
             return made ? std::make_shared<const plan::Film>(std::move(*made)) : nullptr;
         },

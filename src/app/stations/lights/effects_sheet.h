@@ -25,7 +25,7 @@ using FilmPtr = std::shared_ptr<const plan::Film>;
 class FilmView : public QWidget {
     Q_OBJECT
 public:
-    FilmView(const Bench& bench, QWidget* parent);
+    FilmView(const PageContext& context, QWidget* parent);
     void show_film(std::shared_ptr<const plan::Film> film);
     void go_to(int frame);
     [[nodiscard]] int frame() const { return frame_; }
@@ -42,7 +42,7 @@ private:
     [[nodiscard]] QRectF trace() const;
     [[nodiscard]] std::vector<BladePlace> places() const;
     [[nodiscard]] std::size_t lines() const { return lines_of(places()); }
-    Bench bench_;
+    PageContext context_;
     std::shared_ptr<const plan::Film> film_;
     int frame_ = 0;
 };
@@ -52,7 +52,7 @@ private:
 class EffectsSheet : public StationPage {
     Q_OBJECT
 public:
-    EffectsSheet(const Bench& bench, QWidget* parent);
+    EffectsSheet(const PageContext& context, QWidget* parent);
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
 

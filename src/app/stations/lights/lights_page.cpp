@@ -10,14 +10,14 @@
 
 namespace conductus::app {
 
-LightsPage::LightsPage(const Bench& bench, QWidget* parent)
-    : SheetsPage(bench, "lightsSheets", tr("Sheets of the lights"), parent) {
-    add_sheet(tr("Looks"), new LooksSheet(bench, this));
-    add_sheet(tr("Loads"), new LoadsSheet(bench, this));
-    add_sheet(tr("Currents"), new CurrentsSheet(bench, this));
-    add_sheet(tr("In time"), new EffectsSheet(bench, this));
-    add_sheet(tr("Data lines"), new LinesSheet(bench, this));
-    add_sheet(tr("Variants"), new VariantsSheet(bench, this));
+LightsPage::LightsPage(const PageContext& context, QWidget* parent)
+    : SheetsPage(context, "lightsSheets", tr("Sheets of the lights"), parent) {
+    add_sheet(tr("Looks"), new LooksSheet(context, this));
+    add_sheet(tr("Loads"), new LoadsSheet(context, this));
+    add_sheet(tr("Currents"), new CurrentsSheet(context, this));
+    add_sheet(tr("In time"), new EffectsSheet(context, this));
+    add_sheet(tr("Data lines"), new LinesSheet(context, this));
+    add_sheet(tr("Variants"), new VariantsSheet(context, this));
 }
 
 } // namespace conductus::app

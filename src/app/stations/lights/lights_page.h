@@ -9,7 +9,7 @@ namespace conductus::app {
 class LightsPage : public SheetsPage {
     Q_OBJECT
 public:
-    LightsPage(const Bench& bench, QWidget* parent);
+    LightsPage(const PageContext& context, QWidget* parent);
 };
 
 } // namespace conductus::app

@@ -16,12 +16,13 @@
 #include "core/job/places.h"
 
 namespace conductus::app {
-ChainsView::ChainsView(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+ChainsView::ChainsView(const PageContext& context, QWidget* parent)
+    : QWidget(parent), context_(context) {
     setObjectName("chains");
     setAccessibleName(tr("Data lines as chains of pixels"));
-    offer_picture(this, bench.appearance);
-    connect(&bench.selection, &Selection::changed, this, qOverload<>(&QWidget::update));
-    connect(&bench.appearance, &Appearance::changed, this, [this] {
+    offer_picture(this, context.appearance);
+    connect(&context.selection, &Selection::changed, this, qOverload<>(&QWidget::update));
+    connect(&context.appearance, &Appearance::changed, this, [this] {
         updateGeometry();
         update();
     });
@@ -38,30 +39,30 @@ void ChainsView::show_plan(const PlanPtr& plan) {
 }
 
 QSize ChainsView::sizeHint() const {
-    const double text = bench_.appearance.text();
+    const double text = context_.appearance.text();
     return {qRound(text * 30), plan_ ? qRound(chains_height(*plan_, text)) : qRound(text * 6)};
 }
 
 void ChainsView::paintEvent(QPaintEvent*) {
     QPainter p(this);
-    p.fillRect(rect(), bench_.appearance.inks().paper);
+    p.fillRect(rect(), context_.appearance.inks().paper);
     if (!plan_) return;
     spots_ =
-        paint_chains(p, QRectF(rect()).adjusted(2, 2, -2, -2), *plan_, bench_.appearance.text(),
-                     bench_.selection.options().chosen, bench_.appearance.inks());
+        paint_chains(p, QRectF(rect()).adjusted(2, 2, -2, -2), *plan_, context_.appearance.text(),
+                     context_.selection.options().chosen, context_.appearance.inks());
 }
 
 void ChainsView::mousePressEvent(QMouseEvent* event) {
     for (const ChainSpot& spot : spots_)
-        if (spot.box.contains(event->position())) return bench_.selection.choose(spot.ref);
+        if (spot.box.contains(event->position())) return context_.selection.choose(spot.ref);
 }
 
-LinesSheet::LinesSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+LinesSheet::LinesSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
     setObjectName("benchPage");
     auto [top, top_column] = paper(tr("Data lines"), tr("one pixel as long on every line"), this);
     none_ = label({}, "second", top);
     none_->setWordWrap(true);
-    chains_ = new ChainsView(bench, top);
+    chains_ = new ChainsView(context, top);
     auto* scroll = new QScrollArea(top);
     scroll->setWidgetResizable(true);
     scroll->setFocusPolicy(Qt::NoFocus);
@@ -72,12 +73,12 @@ LinesSheet::LinesSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     top_column->addWidget(scroll, 1);
 
     auto [left, left_column] = paper(tr("Programmed"), tr("pixels the board is told"), this);
-    Session& session = bench.session;
+    Session& session = context.session;
     const auto chain = [this](int row) -> const lights::Chain& {
         return plan_->lights.chains.chains[static_cast<std::size_t>(row)];
     };
     const auto programmed = [this](const std::string& pad) -> std::optional<int> {
-        for (const job::Line& line : bench_.session.job().lines)
+        for (const job::Line& line : context_.session.job().lines)
             if (line.pad == pad) return line.pixels;
         return std::nullopt;
     };
@@ -102,7 +103,7 @@ LinesSheet::LinesSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
              [this] { return plan_ ? static_cast<int>(plan_->lights.chains.chains.size()) : 0; },
              [chain](int row) { return words(chain(row).pad); }},
          .session = &session},
-        bench.appearance, left);
+        context.appearance, left);
     left_column->addWidget(lines_, 1);
     left_column->addWidget(lines_->refusal());
     auto [right, right_column] = paper(tr("Data level"), tr("least in hand of all looks"), this);
@@ -132,7 +133,7 @@ LinesSheet::LinesSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
                                             : CellText(words(text(margin)));
                              })},
          .rows = {[this] { return plan_ ? static_cast<int>(plan_->lights.hops.size()) : 0; }}},
-        bench.appearance, right);
+        context.appearance, right);
     right_column->addWidget(hops_, 1);
     auto [middle, middle_column] = paper(tr("Stretches"), tr("type in the empty row"), this);
     Column of = field(session, tr("of"), "/stretches", "of");
@@ -154,7 +155,7 @@ LinesSheet::LinesSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
                             .dense = true,
                             .empty = tr("Name a stretch of a strip to light it by itself."),
                             .session = &session},
-                           bench.appearance, middle);
+                           context.appearance, middle);
     stretches_->setToolTip(tr("Pixels are counted from 1 at the light's data end"));
     middle_column->addWidget(stretches_, 1);
     middle_column->addWidget(stretches_->refusal());
@@ -170,7 +171,7 @@ LinesSheet::LinesSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     column->addLayout(below, 2);
 
     connect(hops_, &Table::row_chosen, this,
-            [this, hop](int row) { bench_.selection.choose(words(hop(row).to)); });
+            [this, hop](int row) { context_.selection.choose(words(hop(row).to)); });
 }
 
 void LinesSheet::show_job() {

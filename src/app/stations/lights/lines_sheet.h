@@ -15,7 +15,7 @@ namespace conductus::app {
 class ChainsView : public QWidget {
     Q_OBJECT
 public:
-    ChainsView(const Bench& bench, QWidget* parent);
+    ChainsView(const PageContext& context, QWidget* parent);
     void show_plan(const PlanPtr& plan);
     [[nodiscard]] QSize sizeHint() const override;
     [[nodiscard]] QSize minimumSizeHint() const override { return sizeHint(); }
@@ -25,7 +25,7 @@ protected:
     void mousePressEvent(QMouseEvent* event) override;
 
 private:
-    Bench bench_;
+    PageContext context_;
     PlanPtr plan_;
     std::vector<ChainSpot> spots_;
 };
@@ -35,7 +35,7 @@ private:
 class LinesSheet : public StationPage {
     Q_OBJECT
 public:
-    LinesSheet(const Bench& bench, QWidget* parent);
+    LinesSheet(const PageContext& context, QWidget* parent);
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
 

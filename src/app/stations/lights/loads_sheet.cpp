@@ -44,7 +44,7 @@ int feed_index(const job::Strip& strip) {
 
 } // namespace
 
-LoadsSheet::LoadsSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+LoadsSheet::LoadsSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
     setObjectName("paper");
     auto* head = new QHBoxLayout;
     head->addWidget(label(tr("Loads"), "title", this));
@@ -105,7 +105,7 @@ LoadsSheet::LoadsSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
                   [load](int row) { return words(load(row).ref); }},
          .wide = 1,
          .sortable = true},
-        bench.appearance, this);
+        context.appearance, this);
     none_ =
         label(tr("Nothing lights up yet. Start with the usual parts on the Hilt station, or add "
                  "an accent below."),
@@ -125,7 +125,7 @@ LoadsSheet::LoadsSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
     make_editor(column);
 
     connect(table_, &Table::row_chosen, this, [this, load](int row) {
-        bench_.selection.choose(words(load(row).ref));
+        context_.selection.choose(words(load(row).ref));
         show_chosen();
     });
 }
@@ -136,7 +136,7 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
     type_->setAccessibleName(tr("Type of the load"));
     type_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     type_->setMinimumContentsLength(14);
-    keep_least_width(type_, bench_.appearance, 27);
+    keep_least_width(type_, context_.appearance, 27);
     connect(type_, &QComboBox::activated, this,
             [this](int i) { fit(type_->itemData(i).toString()); });
 
@@ -144,13 +144,13 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
     strip_box_->setLayout(new FlowLayout(12, 4));
     auto cut = [this](const QString& what, auto change) -> Result<void> {
         const plan::Load* load = chosen();
-        const job::Strip* strip = load ? strip_named(bench_.session.job(), load->ref) : nullptr;
+        const job::Strip* strip = load ? strip_named(context_.session.job(), load->ref) : nullptr;
         if (!strip) return {};
         Millimetre length = strip->length;
         int pixels = strip->pixels;
         if (auto ok = change(length, pixels); !ok) return ok;
-        return bench_.session.edit(tr("%1 of %2").arg(what, words(load->ref)),
-                                   job::cut_strip(load->ref, length, pixels));
+        return context_.session.edit(tr("%1 of %2").arg(what, words(load->ref)),
+                                     job::cut_strip(load->ref, length, pixels));
     };
     pixels_ = new Field(
         tr("Pixels of the strip"),
@@ -174,9 +174,9 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
                 if (!job::limits::length_mm.holds(l->value()))
                     return problem("", "out of range", "0.1 to 3000 mm");
                 // A count that followed from the old length follows to the new one.
-                const auto* strip = strip_named(bench_.session.job(), chosen()->ref);
+                const auto* strip = strip_named(context_.session.job(), chosen()->ref);
                 const auto density =
-                    bench_.session.parts().find_as<catalogue::Strip>(strip->type)->density;
+                    context_.session.parts().find_as<catalogue::Strip>(strip->type)->density;
                 if (pixels == lights::pixels_on(length, density))
                     pixels = std::max(1, lights::pixels_on(*l, density));
                 length = *l;
@@ -186,8 +186,8 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
         strip_box_);
     pixels_->line()->setObjectName("loadPixels");
     length_->line()->setObjectName("loadLength");
-    keep_least_width(pixels_, bench_.appearance, 4.5);
-    keep_least_width(length_, bench_.appearance, 6.5);
+    keep_least_width(pixels_, context_.appearance, 4.5);
+    keep_least_width(length_, context_.appearance, 6.5);
     feed_ = new QComboBox(strip_box_);
     feed_->setObjectName("loadFeed");
     feed_->setAccessibleName(tr("Where the strip is fed"));
@@ -195,7 +195,7 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
         {tr("foot"), tr("foot and tip"), tr("foot and middle"), tr("foot, middle and tip")});
     connect(feed_, &QComboBox::activated, this, [this](int i) {
         if (const plan::Load* load = chosen())
-            bench_.session.change(
+            context_.session.change(
                 tr("Feed %1 at %2").arg(words(load->ref), feed_->itemText(i)),
                 circuit::feed_at(load->ref, feeds()[static_cast<std::size_t>(i)]));
     });
@@ -216,14 +216,14 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
             if (!load) return {};
             for (const power::LedRun& run : plan_->lights.leds)
                 if (run.led == load->ref && !run.resistor.empty())
-                    return bench_.session.edit(tr("Choose %1").arg(words(run.resistor)),
-                                               job::choose_resistor(run.resistor, Ohm(*ohms)));
+                    return context_.session.edit(tr("Choose %1").arg(words(run.resistor)),
+                                                 job::choose_resistor(run.resistor, Ohm(*ohms)));
             return {};
         },
         led_box_);
     ohms_->line()->setObjectName("loadOhms");
-    keep_least_width(ohms_, bench_.appearance, 6);
-    pick_ = new LinkButton(tr("take the pick"), bench_.appearance, led_box_);
+    keep_least_width(ohms_, context_.appearance, 6);
+    pick_ = new LinkButton(tr("take the pick"), context_.appearance, led_box_);
     pick_->setObjectName("takePick");
     connect(pick_, &LinkButton::clicked, this, [this] {
         const plan::Load* load = chosen();
@@ -233,8 +233,8 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
         for (const power::LedRun& run : plan_->lights.leds)
             if (run.led == load->ref && !run.resistor.empty() && run.e24 > Ohm(0))
                 picks.push_back(job::choose_resistor(run.resistor, run.e24));
-        bench_.session.change(tr("Take the pick for %1").arg(words(load->ref)),
-                              job::all_of(std::move(picks)));
+        context_.session.change(tr("Take the pick for %1").arg(words(load->ref)),
+                                job::all_of(std::move(picks)));
     });
     led_box_->layout()->addWidget(grouped(tr("resistor"), ohms_, {}, led_box_));
     led_box_->layout()->addWidget(pick_);
@@ -243,10 +243,10 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
     remove_->setObjectName("removeLoad");
     connect(remove_, &QPushButton::clicked, this, [this] {
         if (const plan::Load* load = chosen())
-            bench_.session.change(tr("Remove %1").arg(words(load->ref)),
-                                  load->kind == plan::Load::Kind::strip
-                                      ? job::remove_strip(load->ref)
-                                      : job::remove_part(load->ref));
+            context_.session.change(tr("Remove %1").arg(words(load->ref)),
+                                    load->kind == plan::Load::Kind::strip
+                                        ? job::remove_strip(load->ref)
+                                        : job::remove_part(load->ref));
     });
     auto* row = new FlowLayout(12, 4);
     row->addWidget(type_);
@@ -258,7 +258,7 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
     add_what_ = new QComboBox(this);
     add_what_->setObjectName("addAccentWhat");
     add_what_->setAccessibleName(tr("Load to add"));
-    const auto& parts = bench_.session.parts();
+    const auto& parts = context_.session.parts();
     for (const auto* type : parts.all<catalogue::PixelGroup>())
         add_what_->addItem(words(type->name), words(type->id));
     for (const auto* type : parts.all<catalogue::Pixel>())
@@ -268,7 +268,7 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
     add_what_->addItem(tr("another blade like the chosen one"), "blade");
     add_what_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     add_what_->setMinimumContentsLength(14);
-    keep_least_width(add_what_, bench_.appearance, 22);
+    keep_least_width(add_what_, context_.appearance, 22);
     add_how_ = new QComboBox(this);
     add_how_->setObjectName("addAccentHow");
     add_how_->setAccessibleName(tr("How it hears its data"));
@@ -284,9 +284,9 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
                                  : load->owner.empty() ? load->ref
                                                        : load->owner;
         job::Edit edit = what == "strip"   ? job::add_strip(load ? load->ref : std::string())
-                         : what == "blade" ? job::add_blade(like, how, bench_.session.parts())
-                                           : job::add_accent(what, how, bench_.session.parts());
-        bench_.session.change(tr("Add %1").arg(add_what_->currentText()), edit);
+                         : what == "blade" ? job::add_blade(like, how, context_.session.parts())
+                                           : job::add_accent(what, how, context_.session.parts());
+        context_.session.change(tr("Add %1").arg(add_what_->currentText()), edit);
     });
     auto* adding = new FlowLayout(12, 4);
     adding->addWidget(add_what_);
@@ -299,9 +299,10 @@ void LoadsSheet::fit(const QString& type) {
     const plan::Load* load = chosen();
     if (!load) return;
     const std::string id = type.toStdString();
-    bench_.session.change(tr("Fit %1").arg(type_->currentText()),
-                          load->kind == plan::Load::Kind::strip ? job::fit_strip_type(load->ref, id)
-                                                                : job::fit_type(load->ref, id));
+    context_.session.change(tr("Fit %1").arg(type_->currentText()),
+                            load->kind == plan::Load::Kind::strip
+                                ? job::fit_strip_type(load->ref, id)
+                                : job::fit_type(load->ref, id));
 }
 
 const plan::Load* LoadsSheet::chosen() const {
@@ -322,13 +323,13 @@ void LoadsSheet::show_chosen() {
     remove_->setVisible(strip || (part && load->kind != Kind::connector));
     said_->setText({});
     if (!load) return;
-    const job::Job& job = bench_.session.job();
+    const job::Job& job = context_.session.job();
     type_->clear();
     auto offer = [&](const auto& types) {
         for (const auto* type : types)
             type_->addItem(words(type->name), words(type->id));
     };
-    const auto& parts = bench_.session.parts();
+    const auto& parts = context_.session.parts();
     std::string id;
     if (strip) {
         offer(parts.all<catalogue::Strip>());
@@ -399,7 +400,8 @@ void LoadsSheet::show_plan(const PlanPtr& plan) {
     none_->setVisible(loads.empty());
     table_->refresh();
     if (table_->chosen() < 0 && !loads.empty()) {
-        const auto* wanted = job::find_ref(loads, bench_.selection.options().chosen.toStdString());
+        const auto* wanted =
+            job::find_ref(loads, context_.selection.options().chosen.toStdString());
         table_->choose(wanted ? static_cast<int>(wanted - loads.data()) : 0);
     }
     show_chosen();

@@ -17,7 +17,7 @@ class LinkButton;
 class LoadsSheet : public StationPage {
     Q_OBJECT
 public:
-    LoadsSheet(const Bench& bench, QWidget* parent);
+    LoadsSheet(const PageContext& context, QWidget* parent);
     void show_plan(const PlanPtr& plan) override;
 
 private:

@@ -19,17 +19,18 @@
 
 namespace conductus::app {
 
-LookList::LookList(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+LookList::LookList(const PageContext& context, QWidget* parent)
+    : QWidget(parent), context_(context) {
     setObjectName("looks");
     setAccessibleName(tr("Looks"));
     setFocusPolicy(Qt::StrongFocus);
-    offer_picture(this, bench.appearance);
+    offer_picture(this, context.appearance);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-    connect(&bench.selection, &Selection::changed, this, [this] {
+    connect(&context.selection, &Selection::changed, this, [this] {
         update();
         if (const int row = chosen_row(); row >= 0) emit row_moved(row_box(row));
     });
-    connect(&bench.appearance, &Appearance::changed, this, [this] {
+    connect(&context.appearance, &Appearance::changed, this, [this] {
         updateGeometry();
         update();
     });
@@ -37,11 +38,11 @@ LookList::LookList(const Bench& bench, QWidget* parent) : QWidget(parent), bench
 
 QSize LookList::sizeHint() const {
     const auto rows = plan_ ? static_cast<double>(plan_->looks.size()) : 1.0;
-    return {qRound(bench_.appearance.text() * 28), qRound(head_height() + rows * row_height())};
+    return {qRound(context_.appearance.text() * 28), qRound(head_height() + rows * row_height())};
 }
 
 LookList::Columns LookList::columns() const {
-    const double text = bench_.appearance.text();
+    const double text = context_.appearance.text();
     Columns c{};
     c.blade = std::max(text * 8.4, std::min(text * 10.5, width() * 0.2));
     c.end = width() - 6;
@@ -112,12 +113,12 @@ void LookList::rank(bool by_demand) {
 }
 
 double LookList::row_height() const {
-    const double text = bench_.appearance.text();
+    const double text = context_.appearance.text();
     return std::max(text * 3.0, lane(plan::low, lines_ - 1).top + text * 1.1);
 }
 
 LookList::Lane LookList::lane(plan::Charge charge, std::size_t line) const {
-    const double text = bench_.appearance.text();
+    const double text = context_.appearance.text();
     const auto n = static_cast<double>(lines_);
     const double h = n > 1 ? text * 0.72 : text * 1.1;
     const double gap = n > 1 ? 1 : 3, all = n * (h + gap);
@@ -133,7 +134,7 @@ const plan::LookPlan* LookList::look_in(int row) const {
 }
 
 int LookList::chosen_row() const {
-    const std::string chosen = bench_.selection.options().look.toStdString();
+    const std::string chosen = context_.selection.options().look.toStdString();
     for (int row = 0; row < static_cast<int>(order_.size()); ++row)
         if (look_in(row)->name == chosen) return row;
     return -1;
@@ -147,7 +148,7 @@ void LookList::choose(int row) {
     const plan::LookPlan* chosen = look_in(row);
     if (!chosen) return;
     const plan::LookPlan& look = *chosen;
-    bench_.selection.look_at(QString::fromStdString(look.name));
+    context_.selection.look_at(QString::fromStdString(look.name));
     setAccessibleDescription(
         tr("%1, tip %2 % full, %3 % nearly empty, mean %4, peak %5")
             .arg(QString::fromStdString(look.name))
@@ -158,8 +159,8 @@ void LookList::choose(int row) {
 
 void LookList::paint_row(QPainter& p, const plan::LookPlan& look, double y, double most,
                          bool chosen) const {
-    const Inks& inks = bench_.appearance.inks();
-    const double text = bench_.appearance.text(), row = row_height();
+    const Inks& inks = context_.appearance.inks();
+    const double text = context_.appearance.text(), row = row_height();
     const Columns c = columns();
     if (chosen) {
         p.fillRect(QRectF(0, y + 2, width(), row - 4), inks.chosen);
@@ -212,10 +213,10 @@ void LookList::paint_row(QPainter& p, const plan::LookPlan& look, double y, doub
 void LookList::paintEvent(QPaintEvent* event) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
-    const Inks& inks = bench_.appearance.inks();
+    const Inks& inks = context_.appearance.inks();
     p.fillRect(rect(), inks.paper);
     if (!plan_) return;
-    const double text = bench_.appearance.text();
+    const double text = context_.appearance.text();
     const Columns c = columns();
     p.setFont(page_font(text * 0.86));
     p.setPen(inks.second);

@@ -14,7 +14,7 @@ namespace conductus::app {
 class LookList : public QWidget {
     Q_OBJECT
 public:
-    LookList(const Bench& bench, QWidget* parent);
+    LookList(const PageContext& context, QWidget* parent);
     void show_plan(const PlanPtr& plan);
     /// A plan of what is being dragged: rows stay where they are.
     void show_preview(const PlanPtr& plan);
@@ -48,13 +48,13 @@ private:
     [[nodiscard]] const plan::LookPlan* look_in(int row) const;
     void sort();
     static double largest(const plan::Plan& plan); ///< A, peak of all looks
-    [[nodiscard]] double head_height() const { return bench_.appearance.text() * 1.8; }
+    [[nodiscard]] double head_height() const { return context_.appearance.text() * 1.8; }
     [[nodiscard]] int chosen_row() const;
     [[nodiscard]] QRect row_box(int row) const;
     void choose(int row);
     void paint_row(QPainter& p, const plan::LookPlan& look, double y, double most,
                    bool chosen) const;
-    Bench bench_;
+    PageContext context_;
     PlanPtr plan_;
     std::vector<std::size_t> order_; ///< looks of the plan, top to bottom
     bool ranked_ = true;

@@ -33,15 +33,15 @@ double& share_of(Setting& setting, std::size_t i) {
 
 } // namespace
 
-LooksSheet::LooksSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+LooksSheet::LooksSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
     setObjectName("paper");
-    looks_ = new LookList(bench, this);
+    looks_ = new LookList(context, this);
     auto* scroll = new QScrollArea(this);
     scroll->setWidgetResizable(true);
     scroll->setFocusPolicy(Qt::NoFocus);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll->setWidget(looks_);
-    scroll->setMinimumHeight(qRound(bench.appearance.text() * 8.5));
+    scroll->setMinimumHeight(qRound(context.appearance.text() * 8.5));
     connect(looks_, &LookList::row_moved, scroll, [scroll](QRect box) {
         scroll->ensureVisible(box.center().x(), box.center().y(), 0, box.height());
     });
@@ -86,17 +86,17 @@ LooksSheet::LooksSheet(const Bench& bench, QWidget* parent) : StationPage(bench,
         look.colour = {1, 1, 1, 0};
         for (int n = 1;; ++n) {
             look.name = tr("Look %1").arg(n).toStdString();
-            if (!job::find_name(bench_.session.job().looks, look.name)) break;
+            if (!job::find_name(context_.session.job().looks, look.name)) break;
         }
-        bench_.session.change(tr("Add a look"), job::add_look(look));
-        bench_.selection.look_at(QString::fromStdString(look.name));
+        context_.session.change(tr("Add a look"), job::add_look(look));
+        context_.selection.look_at(QString::fromStdString(look.name));
     });
     connect(remove, &QPushButton::clicked, this, [this] {
         const std::size_t i = look_index();
-        if (i >= bench_.session.job().looks.size()) return;
-        bench_.session.change(tr("Remove a look"), job::take_out_at(fmt::format("/looks/{}", i)));
+        if (i >= context_.session.job().looks.size()) return;
+        context_.session.change(tr("Remove a look"), job::take_out_at(fmt::format("/looks/{}", i)));
     });
-    connect(&bench.selection, &Selection::changed, this, [this] {
+    connect(&context.selection, &Selection::changed, this, [this] {
         show_look();
         show_changes();
     });
@@ -110,11 +110,11 @@ void LooksSheet::make_look_editor(QBoxLayout* column) {
         [this](const QString& text) -> Result<void> {
             const std::string name = text.trimmed().toStdString();
             const std::size_t i = look_index();
-            if (i >= bench_.session.job().looks.size()) return {};
-            job::Look look = bench_.session.job().looks[i];
+            if (i >= context_.session.job().looks.size()) return {};
+            job::Look look = context_.session.job().looks[i];
             look.name = name;
-            auto ok = bench_.session.edit(tr("Name the look"), job::set_look(i, look));
-            if (ok) bench_.selection.look_at(QString::fromStdString(name));
+            auto ok = context_.session.edit(tr("Name the look"), job::set_look(i, look));
+            if (ok) context_.selection.look_at(QString::fromStdString(name));
             return ok;
         },
         box);
@@ -127,10 +127,10 @@ void LooksSheet::make_look_editor(QBoxLayout* column) {
     as_look_ = new QPushButton(tr("As the look"), box);
     as_look_->setObjectName("lightAsLook");
     connect(as_look_, &QPushButton::clicked, this, [this] {
-        job::Look look = bench_.session.job().looks[look_index()];
+        job::Look look = context_.session.job().looks[look_index()];
         std::erase_if(look.lights, [&](const job::Shown& s) { return s.light == light(); });
-        bench_.session.change(tr("%1 as the look").arg(light_->currentText()),
-                              job::set_look(look_index(), look));
+        context_.session.change(tr("%1 as the look").arg(light_->currentText()),
+                                job::set_look(look_index(), look));
     });
     style_ = new QComboBox(box);
     style_->setObjectName("lookStyle");
@@ -142,7 +142,7 @@ void LooksSheet::make_look_editor(QBoxLayout* column) {
         now.style = job::Words<job::Style>::table[static_cast<std::size_t>(i)].first;
         edit_setting(tr("Change the style"), now);
     });
-    field_ = new ColourField(bench_, box);
+    field_ = new ColourField(context_, box);
     auto colour = [this](const job::Colour& c) {
         Setting now = setting();
         now.colour = c;
@@ -154,9 +154,9 @@ void LooksSheet::make_look_editor(QBoxLayout* column) {
         edit_setting(tr("Choose the colour"), colour(c));
     });
     auto* flow = new FlowLayout(14, 4);
-    keep_least_width(name_, bench_.appearance, 11);
-    keep_least_width(style_, bench_.appearance, 7.5);
-    keep_least_width(light_, bench_.appearance, 9);
+    keep_least_width(name_, context_.appearance, 11);
+    keep_least_width(style_, context_.appearance, 7.5);
+    keep_least_width(light_, context_.appearance, 9);
     flow->addWidget(grouped(tr("name"), name_, {}, box));
     flow->addWidget(grouped(tr("style"), style_, {}, box));
     flow->addWidget(grouped(tr("of"), light_, {}, box));
@@ -190,8 +190,8 @@ void LooksSheet::make_slider(std::size_t i, QLayout* flow) {
     share->setAccessibleName(tr("%1, percent").arg(names[i]));
     sliders_[i] = slider;
     shares_[i] = share;
-    keep_width(share, bench_.appearance, 3.9);
-    keep_least_width(slider, bench_.appearance, 4);
+    keep_width(share, context_.appearance, 3.9);
+    keep_least_width(slider, context_.appearance, 4);
     auto* row = new QHBoxLayout(group);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(5);
@@ -219,8 +219,8 @@ void LooksSheet::make_slider(std::size_t i, QLayout* flow) {
 }
 
 std::size_t LooksSheet::look_index() const {
-    const auto& looks = bench_.session.job().looks;
-    const std::string name = bench_.selection.options().look.toStdString();
+    const auto& looks = context_.session.job().looks;
+    const std::string name = context_.selection.options().look.toStdString();
     for (std::size_t i = 0; i < looks.size(); ++i)
         if (looks[i].name == name) return i;
     return looks.empty() ? looks.size() : 0;
@@ -229,14 +229,14 @@ std::size_t LooksSheet::look_index() const {
 std::string LooksSheet::light() const { return light_->currentData().toString().toStdString(); }
 
 LooksSheet::Setting LooksSheet::setting() const {
-    const job::Look& look = bench_.session.job().looks[look_index()];
+    const job::Look& look = context_.session.job().looks[look_index()];
     for (const job::Shown& s : look.lights)
         if (s.light == light()) return {s.colour, s.style, s.cap};
     return {look.colour, look.style, look.cap};
 }
 
 job::Look LooksSheet::look_with(const Setting& setting) const {
-    job::Look look = bench_.session.job().looks[look_index()];
+    job::Look look = context_.session.job().looks[look_index()];
     const auto& [colour, style, cap] = setting;
     if (light().empty()) {
         look.colour = colour, look.style = style, look.cap = cap;
@@ -250,24 +250,24 @@ job::Look LooksSheet::look_with(const Setting& setting) const {
 }
 
 void LooksSheet::edit_setting(const QString& what, const Setting& setting) {
-    if (look_index() >= bench_.session.job().looks.size()) return;
+    if (look_index() >= context_.session.job().looks.size()) return;
     const job::Look look = look_with(setting);
     const QString of =
         light().empty()
             ? QString::fromStdString(look.name)
             : tr("%1 in %2").arg(light_->currentText(), QString::fromStdString(look.name));
-    bench_.session.change(tr("%1 of %2").arg(what, of), job::set_look(look_index(), look));
+    context_.session.change(tr("%1 of %2").arg(what, of), job::set_look(look_index(), look));
 }
 
 void LooksSheet::preview_setting(const Setting& setting) {
-    if (look_index() >= bench_.session.job().looks.size()) return;
-    (void)bench_.session.preview(job::set_look(look_index(), look_with(setting)));
+    if (look_index() >= context_.session.job().looks.size()) return;
+    (void)context_.session.preview(job::set_look(look_index(), look_with(setting)));
 }
 
 /// The lights a look may tell apart: strips, accents, LEDs, stretches, and blades where there are
 /// several.
 void LooksSheet::show_lights() {
-    const job::Job& job = bench_.session.job();
+    const job::Job& job = context_.session.job();
     const std::string was = light();
     QStringList names;
     if (job.blades.size() > 1)
@@ -277,7 +277,7 @@ void LooksSheet::show_lights() {
         for (const job::Strip& strip : blade.strips)
             names << QString::fromStdString(strip.ref);
     for (const job::Part& part : job.parts) {
-        const auto* type = bench_.session.parts().find(part.type);
+        const auto* type = context_.session.parts().find(part.type);
         if (std::holds_alternative<catalogue::Pixel>(type->figures) ||
             std::holds_alternative<catalogue::PixelGroup>(type->figures) ||
             std::holds_alternative<catalogue::Led>(type->figures))
@@ -296,7 +296,7 @@ void LooksSheet::show_lights() {
 
 void LooksSheet::show_look() {
     const std::size_t i = look_index();
-    const bool any = i < bench_.session.job().looks.size();
+    const bool any = i < context_.session.job().looks.size();
     name_->setEnabled(any);
     style_->setEnabled(any);
     field_->setEnabled(any);
@@ -304,7 +304,7 @@ void LooksSheet::show_look() {
         sliders_[k]->setEnabled(any), shares_[k]->setEnabled(any);
     as_look_->setVisible(false);
     if (!any) return;
-    const job::Look& look = bench_.session.job().looks[i];
+    const job::Look& look = context_.session.job().looks[i];
     name_->show_value(QString::fromStdString(look.name));
     // Which lights show something of their own is said in the list of them.
     for (int k = 1; k < light_->count(); ++k) {
@@ -394,7 +394,7 @@ void LooksSheet::show_plan(const PlanPtr& plan) {
 void LooksSheet::show_changes() {
     const std::size_t i = look_index();
     const bool any = plan_ && i < plan_->lights.what_ifs.size() &&
-                     plan_->looks[i].name == bench_.session.job().looks[i].name;
+                     plan_->looks[i].name == context_.session.job().looks[i].name;
     auto* flow = changes_->layout();
     while (QLayoutItem* item = flow->takeAt(0)) {
         item->widget()->hide();
@@ -414,15 +414,15 @@ void LooksSheet::show_changes() {
                      QString::fromStdString(text(Ampere(std::abs(amps))));
         if (before != after) brings += tr(", tip %1").arg(after) + QChar(0x202f) + "%";
         auto* link = new LinkButton(tr("%1: %2").arg(QString::fromStdString(w.text), brings),
-                                    bench_.appearance, changes_);
+                                    context_.appearance, changes_);
         link->setObjectName("whatIf_" + QString::fromStdString(w.id));
         link->setToolTip(tr("At full charge, mean; tip at half charge. Click to do it"));
         connect(link, &LinkButton::clicked, this, [this, edit = w.edit, what = w.text] {
             QString label = QString::fromStdString(what);
             label[0] = label[0].toUpper();
-            bench_.session.change(label, edit);
+            context_.session.change(label, edit);
         });
-        QFont font = page_font(bench_.appearance.text() * 0.95, true);
+        QFont font = page_font(context_.appearance.text() * 0.95, true);
         link->setFixedWidth(QFontMetrics(font).horizontalAdvance(link->text()) + 8);
         flow->addWidget(link);
     }

@@ -23,7 +23,7 @@ class LookList;
 class LooksSheet : public StationPage {
     Q_OBJECT
 public:
-    LooksSheet(const Bench& bench, QWidget* parent);
+    LooksSheet(const PageContext& context, QWidget* parent);
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
     void show_preview(const PlanPtr& plan) override;

@@ -35,10 +35,11 @@ QScrollArea* scrolled(QWidget* inner, QWidget* parent) {
 
 } // namespace
 
-VariantsView::VariantsView(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+VariantsView::VariantsView(const PageContext& context, QWidget* parent)
+    : QWidget(parent), context_(context) {
     setObjectName("variantsView");
     setAccessibleName(tr("Looks of both ways of building"));
-    connect(&bench.appearance, &Appearance::changed, this, [this] {
+    connect(&context.appearance, &Appearance::changed, this, [this] {
         updateGeometry();
         update();
     });
@@ -61,15 +62,15 @@ std::vector<std::string> VariantsView::names() const {
 }
 
 QSize VariantsView::sizeHint() const {
-    const double text = bench_.appearance.text();
+    const double text = context_.appearance.text();
     return {qRound(text * 24), qRound(text * (1.8 + 3.4 * static_cast<double>(names().size())))};
 }
 
 void VariantsView::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
-    const Inks& inks = bench_.appearance.inks();
-    const double text = bench_.appearance.text();
+    const Inks& inks = context_.appearance.inks();
+    const double text = context_.appearance.text();
     p.fillRect(rect(), inks.paper);
     const double label = text * 8, right = text * 5.2;
     const double blade = (width() - label - right - text) * 0.62;
@@ -118,7 +119,8 @@ void VariantsView::paintEvent(QPaintEvent*) {
     }
 }
 
-VariantsSheet::VariantsSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+VariantsSheet::VariantsSheet(const PageContext& context, QWidget* parent)
+    : StationPage(context, parent) {
     setObjectName("benchPage");
     auto [left, left_column] = paper(tr("Variants"), tr("ways of building the same job"), this);
     auto* row = new QHBoxLayout;
@@ -126,7 +128,7 @@ VariantsSheet::VariantsSheet(const Bench& bench, QWidget* parent) : StationPage(
     which_ = new QComboBox(left);
     which_->setObjectName("variantWhich");
     which_->setAccessibleName(tr("Variant to compare with"));
-    keep_least_width(which_, bench.appearance, 11);
+    keep_least_width(which_, context.appearance, 11);
     take_ = new QPushButton(tr("Build it that way"), left);
     take_->setObjectName("variantTake");
     drop_ = new QPushButton(tr("Drop it"), left);
@@ -139,7 +141,7 @@ VariantsSheet::VariantsSheet(const Bench& bench, QWidget* parent) : StationPage(
                      "change the job, and both stand here one above the other."),
                   "second", left);
     none_->setWordWrap(true);
-    view_ = new VariantsView(bench, left);
+    view_ = new VariantsView(context, left);
     auto* keeping = new QHBoxLayout;
     keeping->setSpacing(8);
     name_ = new QLineEdit(left);
@@ -176,14 +178,14 @@ VariantsSheet::VariantsSheet(const Bench& bench, QWidget* parent) : StationPage(
     connect(which_, &QComboBox::activated, this, [this] { plan_other(); });
     connect(keep_, &QPushButton::clicked, this, [this] {
         const std::string name = name_->text().trimmed().toStdString();
-        const job::Job& job = bench_.session.job();
+        const job::Job& job = context_.session.job();
         const std::string now = job.variant.empty() ? "as it goes on" : job.variant;
         Result<void> ok;
         if (name.empty())
             ok = problem("", "it has no name", "Write one beside");
         else
-            ok = bench_.session.edit(tr("Keep %1 to compare").arg(words(name)),
-                                     job::keep_variant(name, now == name ? now + " anew" : now));
+            ok = context_.session.edit(tr("Keep %1 to compare").arg(words(name)),
+                                       job::keep_variant(name, now == name ? now + " anew" : now));
         refused_->setVisible(!ok);
         if (ok)
             name_->clear();
@@ -194,18 +196,18 @@ VariantsSheet::VariantsSheet(const Bench& bench, QWidget* parent) : StationPage(
     auto chosen = [this] { return static_cast<std::size_t>(std::max(0, which_->currentIndex())); };
     connect(take_, &QPushButton::clicked, this, [this, chosen] {
         if (which_->count() > 0)
-            bench_.session.change(tr("Build as %1").arg(which_->currentText()),
-                                  job::take_variant(chosen()));
+            context_.session.change(tr("Build as %1").arg(which_->currentText()),
+                                    job::take_variant(chosen()));
     });
     connect(drop_, &QPushButton::clicked, this, [this, chosen] {
         if (which_->count() > 0)
-            bench_.session.change(tr("Drop %1").arg(which_->currentText()),
-                                  job::take_out_at(fmt::format("/variants/{}", chosen())));
+            context_.session.change(tr("Drop %1").arg(which_->currentText()),
+                                    job::take_out_at(fmt::format("/variants/{}", chosen())));
     });
 }
 
 void VariantsSheet::show_job() {
-    const job::Job& job = bench_.session.job();
+    const job::Job& job = context_.session.job();
     const int was = which_->currentIndex();
     which_->clear();
     for (const job::Variant& v : job.variants)

@@ -15,7 +15,7 @@ namespace conductus::app {
 class VariantsView : public QWidget {
     Q_OBJECT
 public:
-    VariantsView(const Bench& bench, QWidget* parent);
+    VariantsView(const PageContext& context, QWidget* parent);
     /// Either may be null.
     void show_plans(const PlanPtr& now, const PlanPtr& other);
     [[nodiscard]] QSize sizeHint() const override;
@@ -26,7 +26,7 @@ protected:
 
 private:
     [[nodiscard]] std::vector<std::string> names() const;
-    Bench bench_;
+    PageContext context_;
     PlanPtr now_, other_;
 };
 
@@ -34,7 +34,7 @@ private:
 class VariantsSheet : public StationPage {
     Q_OBJECT
 public:
-    VariantsSheet(const Bench& bench, QWidget* parent);
+    VariantsSheet(const PageContext& context, QWidget* parent);
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
 

@@ -24,7 +24,7 @@ QString long_time(double days) {
 
 } // namespace
 
-CareSheet::CareSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+CareSheet::CareSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
     setObjectName("benchPage");
     auto body = [](const char* object, QWidget* on) {
         auto* l = label({}, "second", on);
@@ -38,7 +38,7 @@ CareSheet::CareSheet(const Bench& bench, QWidget* parent) : StationPage(bench, p
     charger_->setObjectName("charger");
     charger_->setAccessibleName(tr("Charger"));
     charger_->addItem(tr("not chosen"), QString());
-    for (const auto* type : bench.session.parts().all<catalogue::Charger>())
+    for (const auto* type : context.session.parts().all<catalogue::Charger>())
         charger_->addItem(words(type->name), words(type->id));
     auto* row = new QHBoxLayout;
     row->addWidget(label(tr("Charged with"), "second", charge));
@@ -65,14 +65,15 @@ CareSheet::CareSheet(const Bench& bench, QWidget* parent) : StationPage(bench, p
     all->addWidget(store);
     all->addWidget(care, 1);
     connect(charger_, &QComboBox::activated, this, [this] {
-        bench_.session.change(
+        context_.session.change(
             tr("Charge with %1").arg(charger_->currentText()),
             job::write_at("/charger", charger_->currentData().toString().toStdString()));
     });
 }
 
 void CareSheet::show_job() {
-    charger_->setCurrentIndex(std::max(0, charger_->findData(words(bench_.session.job().charger))));
+    charger_->setCurrentIndex(
+        std::max(0, charger_->findData(words(context_.session.job().charger))));
 }
 
 void CareSheet::show_plan(const PlanPtr& plan) {

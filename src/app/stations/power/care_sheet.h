@@ -13,7 +13,7 @@ namespace conductus::app {
 class CareSheet : public StationPage {
     Q_OBJECT
 public:
-    CareSheet(const Bench& bench, QWidget* parent);
+    CareSheet(const PageContext& context, QWidget* parent);
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
 

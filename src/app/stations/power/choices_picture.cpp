@@ -56,14 +56,14 @@ QString changes_of(const plan::Choice& c) {
     return all.join(" · ");
 }
 
-ChoicesPicture::ChoicesPicture(const Bench& bench, QWidget* parent)
-    : QWidget(parent), bench_(bench) {
+ChoicesPicture::ChoicesPicture(const PageContext& context, QWidget* parent)
+    : QWidget(parent), context_(context) {
     setObjectName("choicesPicture");
     setAccessibleName(tr("Options on two axes"));
     setMouseTracking(true);
-    setMinimumHeight(qRound(bench.appearance.text() * 14));
-    connect(&bench.appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
-    offer_picture(this, bench.appearance);
+    setMinimumHeight(qRound(context.appearance.text() * 14));
+    connect(&context.appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
+    offer_picture(this, context.appearance);
 }
 
 void ChoicesPicture::show_choices(ChoicesPtr choices, std::vector<std::size_t> shown) {
@@ -84,7 +84,7 @@ void ChoicesPicture::choose(std::size_t choice) {
 }
 
 QRectF ChoicesPicture::box() const {
-    const double text = bench_.appearance.text();
+    const double text = context_.appearance.text();
     return {text * 6, text * 1.8, width() - text * 8, height() - text * 6.8};
 }
 
@@ -119,8 +119,8 @@ QPointF ChoicesPicture::point_of(std::size_t choice) const {
 
 void ChoicesPicture::paintEvent(QPaintEvent*) {
     QPainter p(this);
-    const Inks& inks = bench_.appearance.inks();
-    const double text = bench_.appearance.text();
+    const Inks& inks = context_.appearance.inks();
+    const double text = context_.appearance.text();
     p.fillRect(rect(), inks.paper);
     if (!choices_ || shown_.empty()) {
         p.setPen(inks.second);

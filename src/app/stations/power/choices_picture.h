@@ -20,7 +20,7 @@ QString changes_of(const plan::Choice& choice);
 class ChoicesPicture : public QWidget {
     Q_OBJECT
 public:
-    ChoicesPicture(const Bench& bench, QWidget* parent);
+    ChoicesPicture(const PageContext& context, QWidget* parent);
     void show_choices(ChoicesPtr choices, std::vector<std::size_t> shown);
     void on_axes(plan::Axis across, plan::Axis up);
     void choose(std::size_t choice);
@@ -38,7 +38,7 @@ protected:
 private:
     [[nodiscard]] QRectF box() const;
     [[nodiscard]] int nearest(QPointF at) const; ///< place among the shown; -1: none near
-    Bench bench_;
+    PageContext context_;
     ChoicesPtr choices_;
     std::vector<std::size_t> shown_;
     plan::Axis across_ = plan::Axis::clean, up_ = plan::Axis::light;

@@ -18,19 +18,20 @@
 
 namespace conductus::app {
 
-ColdAndWarm::ColdAndWarm(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+ColdAndWarm::ColdAndWarm(const PageContext& context, QWidget* parent)
+    : QWidget(parent), context_(context) {
     setObjectName("coldAndWarm");
     setAccessibleName(tr("Runtime cold and warm"));
-    offer_picture(this, bench.appearance);
+    offer_picture(this, context.appearance);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-    connect(&bench.appearance, &Appearance::changed, this, [this] {
+    connect(&context.appearance, &Appearance::changed, this, [this] {
         updateGeometry();
         update();
     });
 }
 
 QSize ColdAndWarm::sizeHint() const {
-    return {200, qRound(bench_.appearance.text() * (2 * 2.3 + 2.9))};
+    return {200, qRound(context_.appearance.text() * (2 * 2.3 + 2.9))};
 }
 
 void ColdAndWarm::show_study(StudyPtr study) {
@@ -48,7 +49,7 @@ void ColdAndWarm::show_study(StudyPtr study) {
 
 void ColdAndWarm::paintEvent(QPaintEvent*) {
     QPainter p(this);
-    const Inks& inks = bench_.appearance.inks();
+    const Inks& inks = context_.appearance.inks();
     p.fillRect(rect(), inks.paper);
     if (!study_ || !*study_) return;
     std::vector<plan::CellOption> rows;
@@ -65,7 +66,7 @@ void ColdAndWarm::paintEvent(QPaintEvent*) {
                        .toStdString();
         rows.push_back(std::move(o));
     }
-    const double text_size = bench_.appearance.text();
+    const double text_size = context_.appearance.text();
     RibbonLayout layout;
     layout.lettering = text_size;
     layout.row = text_size * 2.3;
@@ -79,12 +80,13 @@ void ColdAndWarm::paintEvent(QPaintEvent*) {
     paint_ribbon_axis(p, QRectF(0, all.bottom(), width(), text_size * 2.9), layout, inks);
 }
 
-ColdCurves::ColdCurves(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+ColdCurves::ColdCurves(const PageContext& context, QWidget* parent)
+    : QWidget(parent), context_(context) {
     setObjectName("coldCurves");
     setAccessibleName(tr("Board at its worst peak, cold and warm"));
-    offer_picture(this, bench.appearance);
-    setMinimumHeight(qRound(bench.appearance.text() * 10));
-    connect(&bench.appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
+    offer_picture(this, context.appearance);
+    setMinimumHeight(qRound(context.appearance.text() * 10));
+    connect(&context.appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
 }
 
 void ColdCurves::show_study(StudyPtr study) {
@@ -94,8 +96,8 @@ void ColdCurves::show_study(StudyPtr study) {
 
 void ColdCurves::paintEvent(QPaintEvent*) {
     QPainter p(this);
-    const Inks& inks = bench_.appearance.inks();
-    const double text = bench_.appearance.text();
+    const Inks& inks = context_.appearance.inks();
+    const double text = context_.appearance.text();
     p.fillRect(rect(), inks.paper);
     if (!study_ || !*study_ || (*study_)->at.size() < 2) return;
     const auto& at = (*study_)->at;
@@ -152,7 +154,7 @@ void ColdCurves::paintEvent(QPaintEvent*) {
     }
 }
 
-ColdSheet::ColdSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+ColdSheet::ColdSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
     auto [below, below_column] =
         paper(tr("Cold and warm"), tr("lit without pause; all else as it is"), this);
     setObjectName("benchPage");
@@ -171,7 +173,7 @@ ColdSheet::ColdSheet(const Bench& bench, QWidget* parent) : StationPage(bench, p
             below);
         field->line()->setObjectName(object);
         field->show_value(QString::number(into->value()));
-        keep_width(field, bench_.appearance, 3.4);
+        keep_width(field, context_.appearance, 3.4);
         return field;
     };
     cold_ = temperature(tr("cold, in °C"), "coldAt", &cold_at_);
@@ -180,14 +182,14 @@ ColdSheet::ColdSheet(const Bench& bench, QWidget* parent) : StationPage(bench, p
     fields->addWidget(grouped(tr("cold"), cold_, QString::fromUtf8("°C"), below));
     fields->addWidget(grouped(tr("warm"), warm_, QString::fromUtf8("°C"), below));
     fields->addStretch();
-    both_ = new ColdAndWarm(bench, below);
+    both_ = new ColdAndWarm(context, below);
     below_column->addLayout(fields);
     below_column->addWidget(both_);
     said_ = label({}, "second", below);
     said_->setObjectName("coldSaid");
     said_->setWordWrap(true);
     below_column->addWidget(said_);
-    curves_ = new ColdCurves(bench, below);
+    curves_ = new ColdCurves(context, below);
     below_column->addWidget(curves_, 1);
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);

@@ -17,7 +17,7 @@ class Field;
 class ColdAndWarm : public QWidget {
     Q_OBJECT
 public:
-    ColdAndWarm(const Bench& bench, QWidget* parent);
+    ColdAndWarm(const PageContext& context, QWidget* parent);
     void show_study(StudyPtr study);
     [[nodiscard]] QSize sizeHint() const override;
 
@@ -25,7 +25,7 @@ protected:
     void paintEvent(QPaintEvent*) override;
 
 private:
-    Bench bench_;
+    PageContext context_;
     StudyPtr study_;
 };
 
@@ -33,14 +33,14 @@ private:
 class ColdCurves : public QWidget {
     Q_OBJECT
 public:
-    ColdCurves(const Bench& bench, QWidget* parent);
+    ColdCurves(const PageContext& context, QWidget* parent);
     void show_study(StudyPtr study);
 
 protected:
     void paintEvent(QPaintEvent*) override;
 
 private:
-    Bench bench_;
+    PageContext context_;
     StudyPtr study_;
 };
 
@@ -48,7 +48,7 @@ private:
 class ColdSheet : public StationPage {
     Q_OBJECT
 public:
-    ColdSheet(const Bench& bench, QWidget* parent);
+    ColdSheet(const PageContext& context, QWidget* parent);
     void show_plan(const PlanPtr& plan) override;
 
 private:

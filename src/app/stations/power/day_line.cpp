@@ -20,23 +20,23 @@ double length_of(const job::Phase& p) {
 
 } // namespace
 
-DayLine::DayLine(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+DayLine::DayLine(const PageContext& context, QWidget* parent) : QWidget(parent), context_(context) {
     setObjectName("dayLine");
     setAccessibleName(tr("The day on a line of 24 hours"));
-    offer_picture(this, bench.appearance);
+    offer_picture(this, context.appearance);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     setMouseTracking(true);
     setToolTip(tr("Drag the end of a phase; drag in what is left to light it then"));
-    connect(&bench.appearance, &Appearance::changed, this, [this] {
+    connect(&context.appearance, &Appearance::changed, this, [this] {
         updateGeometry();
         update();
     });
 }
 
-QSize DayLine::sizeHint() const { return {300, qRound(bench_.appearance.text() * 6.8)}; }
+QSize DayLine::sizeHint() const { return {300, qRound(context_.appearance.text() * 6.8)}; }
 
 QRectF DayLine::band() const {
-    const double text = bench_.appearance.text();
+    const double text = context_.appearance.text();
     return {text * 1.6, text * 1.7, width() - text * 3.2, text * 1.7};
 }
 
@@ -49,12 +49,12 @@ void DayLine::show_study(StudyPtr study) {
 
 void DayLine::paintEvent(QPaintEvent*) {
     QPainter p(this);
-    const Inks& inks = bench_.appearance.inks();
-    const double text = bench_.appearance.text();
+    const Inks& inks = context_.appearance.inks();
+    const double text = context_.appearance.text();
     p.fillRect(rect(), inks.paper);
     const QRectF area = band();
     p.fillRect(area, inks.bench);
-    const auto phases = power::phases_of(bench_.session.job().use);
+    const auto phases = power::phases_of(context_.session.job().use);
     const auto& shown = edge_ >= 0 || !dragged_.empty() ? dragged_ : phases;
     double now = 0;
     for (const job::Phase& phase : shown) {
@@ -110,7 +110,7 @@ void DayLine::paintEvent(QPaintEvent*) {
 
 int DayLine::edge_at(double x) const {
     double now = 0;
-    const auto& day = bench_.session.job().use.day;
+    const auto& day = context_.session.job().use.day;
     for (std::size_t i = 0; i < day.size(); ++i) {
         now += length_of(day[i]);
         if (std::abs(x_of(now) - x) < 5) return static_cast<int>(i);
@@ -120,9 +120,9 @@ int DayLine::edge_at(double x) const {
 
 void DayLine::mousePressEvent(QMouseEvent* event) {
     const double x = event->position().x();
-    dragged_ = bench_.session.job().use.day;
+    dragged_ = context_.session.job().use.day;
     if (dragged_.empty()) { // so far only minutes are told: from here on they are phases
-        dragged_ = power::phases_of(bench_.session.job().use);
+        dragged_ = power::phases_of(context_.session.job().use);
         std::erase_if(dragged_,
                       [](const job::Phase& p) { return p.kind == job::PhaseKind::stored; });
     }

@@ -21,14 +21,14 @@ using job::EffectKind;
 
 } // namespace
 
-DaySheet::DaySheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+DaySheet::DaySheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
     setObjectName("benchPage");
     auto [sheet, column] =
         paper(tr("The day"), tr("effects a minute while lit; empty: as the use says"), this);
     use_ = new QComboBox(sheet);
     use_->setObjectName("usualDay");
     use_->setAccessibleName(tr("Day to take over"));
-    keep_least_width(use_, bench.appearance, 12);
+    keep_least_width(use_, context.appearance, 12);
     auto* keep = new QPushButton(tr("Keep this day as …"), sheet);
     keep->setObjectName("keepUse");
     auto* take = new QPushButton(tr("Take it"), sheet);
@@ -40,7 +40,7 @@ DaySheet::DaySheet(const Bench& bench, QWidget* parent) : StationPage(bench, par
     top->addWidget(take);
     top->addStretch();
     top->addWidget(keep);
-    Session& session = bench.session;
+    Session& session = context.session;
     const std::string list = "/use/day";
     const auto day_field = [&](const QString& title, const char* key, const QString& unit = {}) {
         Column c = field(session, title, list, key, unit);
@@ -83,8 +83,8 @@ DaySheet::DaySheet(const Bench& bench, QWidget* parent) : StationPage(bench, par
          .rows = std::move(rows),
          .empty = tr("Begin with what it does first: stored, idle or ignited, and for how long."),
          .session = &session},
-        bench.appearance, sheet);
-    line_ = new DayLine(bench, sheet);
+        context.appearance, sheet);
+    line_ = new DayLine(context, sheet);
     said_ = label({}, "second", sheet);
     said_->setObjectName("dayFigures");
     said_->setWordWrap(true);
@@ -101,12 +101,12 @@ DaySheet::DaySheet(const Bench& bench, QWidget* parent) : StationPage(bench, par
     connect(take, &QPushButton::clicked, this, &DaySheet::take_use);
     connect(keep, &QPushButton::clicked, this, &DaySheet::keep_use);
     connect(line_, &DayLine::drawn, this, [this](const std::vector<job::Phase>& day) {
-        bench_.session.change(tr("Draw the day"), power::take_day(day));
+        context_.session.change(tr("Draw the day"), power::take_day(day));
     });
 }
 
 void DaySheet::show_job() {
-    const job::Job& job = bench_.session.job();
+    const job::Job& job = context_.session.job();
     const QString was = use_->currentText();
     use_->clear();
     for (const job::Use& u : job.uses)
@@ -132,7 +132,7 @@ void DaySheet::show_study(const StudyPtr& study) {
     const auto minutes = power::minutes_of((*study)->loads->phases);
     QString text = tr("%1 lit, %2 idle, the rest stored. ")
                        .arg(words(duration(minutes.ignited)), words(duration(minutes.idle)));
-    if (bench_.session.job().use.day.empty())
+    if (context_.session.job().use.day.empty())
         text += tr("No phases are set: spells of about five minutes with a clash flash a minute. ");
     if (swapped.hopeless)
         text += tr("A fresh cell is not clean: no number of spares helps.");
@@ -149,9 +149,9 @@ void DaySheet::show_study(const StudyPtr& study) {
 }
 
 void DaySheet::take_use() {
-    const auto use = power::use_named(bench_.session.job(), use_->currentText().toStdString());
+    const auto use = power::use_named(context_.session.job(), use_->currentText().toStdString());
     if (!use) return;
-    bench_.session.change(tr("Use: %1").arg(use_->currentText()), power::take_use(*use));
+    context_.session.change(tr("Use: %1").arg(use_->currentText()), power::take_use(*use));
 }
 
 void DaySheet::keep_use() {
@@ -159,8 +159,8 @@ void DaySheet::keep_use() {
     const QString name =
         QInputDialog::getText(this, tr("Keep this day"), tr("Name"), QLineEdit::Normal, {}, &given);
     if (!given || name.trimmed().isEmpty()) return;
-    bench_.session.change(tr("Keep the day %1").arg(name.trimmed()),
-                          power::keep_use(name.trimmed().toStdString()));
+    context_.session.change(tr("Keep the day %1").arg(name.trimmed()),
+                            power::keep_use(name.trimmed().toStdString()));
 }
 
 } // namespace conductus::app

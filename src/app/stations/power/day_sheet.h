@@ -18,7 +18,7 @@ namespace conductus::app {
 class DayLine : public QWidget {
     Q_OBJECT
 public:
-    DayLine(const Bench& bench, QWidget* parent);
+    DayLine(const PageContext& context, QWidget* parent);
     void show_study(StudyPtr study);
     [[nodiscard]] QSize sizeHint() const override;
     /// Where minute `m` of the day is drawn.
@@ -37,7 +37,7 @@ private:
     [[nodiscard]] QRectF band() const;
     [[nodiscard]] int edge_at(double x) const; ///< index of the phase that ends there; -1: none
     void drag_to(double minute);
-    Bench bench_;
+    PageContext context_;
     StudyPtr study_;
     std::vector<job::Phase> dragged_; ///< what is drawn while dragging
     int edge_ = -1;
@@ -48,7 +48,7 @@ private:
 class DaySheet : public StationPage {
     Q_OBJECT
 public:
-    DaySheet(const Bench& bench, QWidget* parent);
+    DaySheet(const PageContext& context, QWidget* parent);
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
 

@@ -20,14 +20,15 @@
 #include "core/job/lookup.h"
 
 namespace conductus::app {
-DischargeView::DischargeView(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+DischargeView::DischargeView(const PageContext& context, QWidget* parent)
+    : QWidget(parent), context_(context) {
     setObjectName("dischargeCurve");
     setAccessibleName(tr("Volts over the use"));
     setFocusPolicy(Qt::StrongFocus);
-    offer_picture(this, bench.appearance);
-    setMinimumHeight(qRound(bench.appearance.text() * 13));
+    offer_picture(this, context.appearance);
+    setMinimumHeight(qRound(context.appearance.text() * 13));
     setToolTip(tr("Left and Right move the cursor"));
-    connect(&bench.appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
+    connect(&context.appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
 }
 
 const power::Day* DischargeView::day() const {
@@ -39,7 +40,7 @@ double DischargeView::minutes_of(const power::DaySample& s) const {
 }
 
 QRectF DischargeView::box() const {
-    const double text = bench_.appearance.text();
+    const double text = context_.appearance.text();
     return {text * 4.6, text * 3.1, width() - text * 6.4, std::max(30.0, height() - text * 6.6)};
 }
 
@@ -63,8 +64,8 @@ void DischargeView::go_to(std::size_t sample) {
 
 void DischargeView::paintEvent(QPaintEvent*) {
     QPainter p(this);
-    const Inks& inks = bench_.appearance.inks();
-    const double text = bench_.appearance.text();
+    const Inks& inks = context_.appearance.inks();
+    const double text = context_.appearance.text();
     p.fillRect(rect(), inks.paper);
     const power::Day* d = day();
     if (!d) {
@@ -195,7 +196,8 @@ void DischargeView::keyPressEvent(QKeyEvent* event) {
         std::clamp(static_cast<int>(at_) + step, 0, static_cast<int>(d->samples.size()) - 1));
 }
 
-DischargeSheet::DischargeSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+DischargeSheet::DischargeSheet(const PageContext& context, QWidget* parent)
+    : StationPage(context, parent) {
     setObjectName("benchPage");
     auto [sheet, column] =
         paper(tr("Discharge"), tr("the use, day after day, until it is off"), this);
@@ -211,7 +213,7 @@ DischargeSheet::DischargeSheet(const Bench& bench, QWidget* parent) : StationPag
     marks_ = label({}, "second", sheet);
     marks_->setObjectName("dischargeMarks");
     marks_->setWordWrap(true);
-    view_ = new DischargeView(bench, sheet);
+    view_ = new DischargeView(context, sheet);
     auto* row = new QHBoxLayout;
     row->setSpacing(10);
     row->addWidget(clock_);
@@ -230,9 +232,9 @@ DischargeSheet::DischargeSheet(const Bench& bench, QWidget* parent) : StationPag
     middle->addLayout(right, 3);
     column->addLayout(middle, 1);
 
-    steps_ = new StepsView(bench, sheet);
-    steps_->setMinimumHeight(qRound(bench.appearance.text() * 6));
-    steps_->setMaximumHeight(qRound(bench.appearance.text() * 8));
+    steps_ = new StepsView(context, sheet);
+    steps_->setMinimumHeight(qRound(context.appearance.text() * 6));
+    steps_->setMaximumHeight(qRound(context.appearance.text() * 8));
     steps_->setObjectName("dischargeSteps");
     column->addWidget(label(tr("Where the volts go at that moment"), "heading", sheet));
     column->addWidget(steps_);
@@ -246,7 +248,7 @@ DischargeSheet::DischargeSheet(const Bench& bench, QWidget* parent) : StationPag
 }
 
 void DischargeSheet::hideEvent(QHideEvent* event) {
-    bench_.selection.show_moment(nullptr, {});
+    context_.selection.show_moment(nullptr, {});
     StationPage::hideEvent(event);
 }
 
@@ -306,7 +308,7 @@ void DischargeSheet::show_moment(int sample) {
     if (!isVisible()) return;
     // The section follows: flags, blade and overlays of this very moment.
     if (auto view = plan::moment_of(*plan_, study, s, white_y_))
-        bench_.selection.show_moment(std::make_shared<const plan::View>(std::move(*view)), when);
+        context_.selection.show_moment(std::make_shared<const plan::View>(std::move(*view)), when);
 }
 
 } // namespace conductus::app

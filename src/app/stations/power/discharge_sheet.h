@@ -19,7 +19,7 @@ class StepsView;
 class DischargeView : public QWidget {
     Q_OBJECT
 public:
-    DischargeView(const Bench& bench, QWidget* parent);
+    DischargeView(const PageContext& context, QWidget* parent);
     void show_study(StudyPtr study, Volt need, Volt cut_off);
     void by_clock(bool on);
     void go_to(std::size_t sample);
@@ -38,7 +38,7 @@ private:
     [[nodiscard]] const power::Day* day() const;
     [[nodiscard]] double minutes_of(const power::DaySample& s) const;
     [[nodiscard]] QRectF box() const;
-    Bench bench_;
+    PageContext context_;
     StudyPtr study_;
     Volt need_, cut_off_;
     bool clock_ = false;
@@ -49,7 +49,7 @@ private:
 class DischargeSheet : public StationPage {
     Q_OBJECT
 public:
-    DischargeSheet(const Bench& bench, QWidget* parent);
+    DischargeSheet(const PageContext& context, QWidget* parent);
     void show_plan(const PlanPtr& plan) override;
 
 protected:

@@ -18,8 +18,8 @@
 
 namespace conductus::app {
 
-OptionsSheet::OptionsSheet(const Bench& bench, QWidget* parent)
-    : StationPage(bench, parent), worker_(new Worker(this)) {
+OptionsSheet::OptionsSheet(const PageContext& context, QWidget* parent)
+    : StationPage(context, parent), worker_(new Worker(this)) {
     setObjectName("benchPage");
     auto [sheet, column] = paper(tr("Options"), {}, this);
     work_ = new QPushButton(tr("Work them out"), sheet);
@@ -27,7 +27,7 @@ OptionsSheet::OptionsSheet(const Bench& bench, QWidget* parent)
     progress_ = new QProgressBar(sheet);
     progress_->setObjectName("optionsProgress");
     progress_->setTextVisible(false);
-    progress_->setMaximumHeight(qRound(bench.appearance.text() * 0.7));
+    progress_->setMaximumHeight(qRound(context.appearance.text() * 0.7));
     progress_->hide();
     auto axis = [&](const char* object, const QString& name, plan::Axis at) {
         auto* combo = new QComboBox(sheet);
@@ -69,7 +69,7 @@ OptionsSheet::OptionsSheet(const Bench& bench, QWidget* parent)
     said_ = label({}, "second", sheet);
     said_->setObjectName("optionsSaid");
     said_->setWordWrap(true);
-    picture_ = new ChoicesPicture(bench, sheet);
+    picture_ = new ChoicesPicture(context, sheet);
     advice_ = new QWidget(sheet);
     advice_->setObjectName("optionsAdvice");
     new QVBoxLayout(advice_);
@@ -104,7 +104,7 @@ OptionsSheet::OptionsSheet(const Bench& bench, QWidget* parent)
                         .sortable = true,
                         .empty = tr("Work the options out: everything that fits in place of what "
                                     "is fitted, alone and together.")},
-                       bench.appearance, sheet);
+                       context.appearance, sheet);
     column->addLayout(top);
     column->addWidget(said_);
     column->addLayout(middle, 6);
@@ -126,8 +126,8 @@ OptionsSheet::OptionsSheet(const Bench& bench, QWidget* parent)
     connect(build_, &QPushButton::clicked, this, [this] {
         if (!choices_ || chosen_ >= choices_->all.size()) return;
         const plan::Choice& c = choices_->all[chosen_];
-        if (auto ok = bench_.session.edit(tr("Build it so: %1").arg(changes_of(c)),
-                                          plan::take_choice(bench_.session.parts(), c));
+        if (auto ok = context_.session.edit(tr("Build it so: %1").arg(changes_of(c)),
+                                            plan::take_choice(context_.session.parts(), c));
             !ok)
             said_->setText(words(ok.error().text()));
     });
@@ -220,12 +220,12 @@ void OptionsSheet::fill(QVBoxLayout* into) {
                 say(text, "second");
                 continue;
             }
-            auto* link = new LinkButton(text, bench_.appearance, advice_);
+            auto* link = new LinkButton(text, context_.appearance, advice_);
             link->setObjectName("reachLink");
             into->addWidget(link);
             connect(link, &QAbstractButton::clicked, this, [this, edit = *r.edit, what = r.text] {
-                if (worked_->job == bench_.session.job_ptr())
-                    bench_.session.change(words(what), edit);
+                if (worked_->job == context_.session.job_ptr())
+                    context_.session.change(words(what), edit);
             });
         }
     } else if (choices_->wanted > Minute(0)) {
@@ -236,7 +236,7 @@ void OptionsSheet::fill(QVBoxLayout* into) {
     if (!choices_->gives_up.empty()) {
         say(tr("What it gives up as it is built"), "heading");
         for (const auto& g : choices_->gives_up) {
-            auto* link = new LinkButton(words(g.text), bench_.appearance, advice_);
+            auto* link = new LinkButton(words(g.text), context_.appearance, advice_);
             link->setObjectName("givesUpLink");
             into->addWidget(link);
             connect(link, &QAbstractButton::clicked, this, [this, i = g.choice] { choose(i); });
@@ -250,7 +250,7 @@ void OptionsSheet::choose(std::size_t choice) {
     chosen_ = choice;
     picture_->choose(choice);
     const plan::Choice& c = choices_->all[choice];
-    build_->setEnabled(!c.fitted && worked_->job == bench_.session.job_ptr());
+    build_->setEnabled(!c.fitted && worked_->job == context_.session.job_ptr());
     const auto it = std::find(shown_.begin(), shown_.end(), choice);
     if (it == shown_.end()) return;
     if (const int row = static_cast<int>(it - shown_.begin()); row != table_->chosen())

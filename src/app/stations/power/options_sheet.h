@@ -22,7 +22,7 @@ namespace conductus::app {
 class OptionsSheet : public StationPage {
     Q_OBJECT
 public:
-    OptionsSheet(const Bench& bench, QWidget* parent);
+    OptionsSheet(const PageContext& context, QWidget* parent);
     void show_plan(const PlanPtr& plan) override;
 
 private:

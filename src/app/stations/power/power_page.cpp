@@ -12,16 +12,16 @@
 
 namespace conductus::app {
 
-PowerPage::PowerPage(const Bench& bench, QWidget* parent)
-    : SheetsPage(bench, "powerSheets", tr("Sheets of the power"), parent) {
-    add_sheet(tr("Runtime"), new RuntimeSheet(bench, this));
-    add_sheet(tr("The day"), new DaySheet(bench, this));
-    add_sheet(tr("Spares"), new SparesSheet(bench, this));
-    add_sheet(tr("Discharge"), new DischargeSheet(bench, this));
-    add_sheet(tr("Cold and warm"), new ColdSheet(bench, this));
-    add_sheet(tr("Options"), new OptionsSheet(bench, this));
-    add_sheet(tr("Why"), new WhySheet(bench, this));
-    add_sheet(tr("Charging"), new CareSheet(bench, this));
+PowerPage::PowerPage(const PageContext& context, QWidget* parent)
+    : SheetsPage(context, "powerSheets", tr("Sheets of the power"), parent) {
+    add_sheet(tr("Runtime"), new RuntimeSheet(context, this));
+    add_sheet(tr("The day"), new DaySheet(context, this));
+    add_sheet(tr("Spares"), new SparesSheet(context, this));
+    add_sheet(tr("Discharge"), new DischargeSheet(context, this));
+    add_sheet(tr("Cold and warm"), new ColdSheet(context, this));
+    add_sheet(tr("Options"), new OptionsSheet(context, this));
+    add_sheet(tr("Why"), new WhySheet(context, this));
+    add_sheet(tr("Charging"), new CareSheet(context, this));
 }
 
 } // namespace conductus::app

@@ -9,7 +9,7 @@ namespace conductus::app {
 class PowerPage : public SheetsPage {
     Q_OBJECT
 public:
-    PowerPage(const Bench& bench, QWidget* parent);
+    PowerPage(const PageContext& context, QWidget* parent);
 };
 
 } // namespace conductus::app

@@ -15,21 +15,22 @@ constexpr double row_lines = 2.5; // height of a row in running text
 
 }
 
-RibbonList::RibbonList(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+RibbonList::RibbonList(const PageContext& context, QWidget* parent)
+    : QWidget(parent), context_(context) {
     setObjectName("ribbons");
     setAccessibleName(tr("How long each cell runs"));
     setFocusPolicy(Qt::StrongFocus);
-    offer_picture(this, bench.appearance);
+    offer_picture(this, context.appearance);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     setToolTip(tr("Up and Down choose a cell, Enter fits it"));
-    connect(&bench.appearance, &Appearance::changed, this, [this] {
+    connect(&context.appearance, &Appearance::changed, this, [this] {
         updateGeometry();
         update();
     });
 }
 
 RibbonLayout RibbonList::layout_now() const {
-    const double text = bench_.appearance.text();
+    const double text = context_.appearance.text();
     RibbonLayout l;
     l.lettering = text;
     l.row = text * row_lines;
@@ -44,7 +45,7 @@ QRectF RibbonList::row_box(std::size_t row) const {
 }
 
 QSize RibbonList::sizeHint() const {
-    const double text = bench_.appearance.text();
+    const double text = context_.appearance.text();
     const auto rows = plan_ ? static_cast<double>(plan_->options.size()) : 9.0;
     return {qRound(text * 26), qRound(rows * text * row_lines)};
 }
@@ -73,12 +74,12 @@ void RibbonList::show_plan(const PlanPtr& plan) {
 
 void RibbonList::paintEvent(QPaintEvent*) {
     QPainter p(this);
-    const Inks& inks = bench_.appearance.inks();
+    const Inks& inks = context_.appearance.inks();
     p.fillRect(rect(), inks.paper);
     if (!plan_) return;
     if (plan_->trouble || plan_->options.empty()) {
         p.setPen(inks.second);
-        p.setFont(page_font(bench_.appearance.text()));
+        p.setFont(page_font(context_.appearance.text()));
         p.drawText(QRectF(rect()).adjusted(10, 6, -10, 0), Qt::TextWordWrap,
                    plan_->trouble ? QString::fromStdString(plan_->trouble->text())
                                   : tr("Fit a cell to see how long it runs."));
@@ -128,31 +129,32 @@ void RibbonList::mouseDoubleClickEvent(QMouseEvent*) {
     if (plan_ && row_ < plan_->options.size()) emit fit_wanted(row_);
 }
 
-RibbonAxis::RibbonAxis(const Bench& bench, const RibbonList& list, QWidget* parent)
-    : QWidget(parent), bench_(bench), list_(list) {
+RibbonAxis::RibbonAxis(const PageContext& context, const RibbonList& list, QWidget* parent)
+    : QWidget(parent), context_(context), list_(list) {
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     setAccessibleName(tr("Time axis"));
-    connect(&bench.appearance, &Appearance::changed, this, [this] { updateGeometry(); });
+    connect(&context.appearance, &Appearance::changed, this, [this] { updateGeometry(); });
 }
 
-QSize RibbonAxis::sizeHint() const { return {100, qRound(bench_.appearance.text() * 2.9)}; }
+QSize RibbonAxis::sizeHint() const { return {100, qRound(context_.appearance.text() * 2.9)}; }
 
 void RibbonAxis::paintEvent(QPaintEvent*) {
     QPainter p(this);
     // As wide as the list, which may have a scroll bar beside it.
     paint_ribbon_axis(p, QRectF(0, 0, list_.width(), height()), list_.layout_now(),
-                      bench_.appearance.inks());
+                      context_.appearance.inks());
 }
 
-StepsView::StepsView(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+StepsView::StepsView(const PageContext& context, QWidget* parent)
+    : QWidget(parent), context_(context) {
     setObjectName("steps");
     setAccessibleName(tr("Where the volts go"));
-    offer_picture(this, bench.appearance);
-    connect(&bench.selection, &Selection::changed, this, qOverload<>(&QWidget::update));
+    offer_picture(this, context.appearance);
+    connect(&context.selection, &Selection::changed, this, qOverload<>(&QWidget::update));
 }
 
 QSize StepsView::sizeHint() const {
-    const double text = bench_.appearance.text();
+    const double text = context_.appearance.text();
     return {qRound(text * 26), qRound(text * 8)};
 }
 
@@ -164,13 +166,13 @@ void StepsView::show_plan(const PlanPtr& plan) {
 void StepsView::paintEvent(QPaintEvent*) {
     if (!plan_) return;
     QPainter p(this);
-    const SectionOptions& o = bench_.selection.options();
+    const SectionOptions& o = context_.selection.options();
     const plan::LookPlan* look = plan_->look(o.look.toStdString());
     if (!look && !o.moment) return;
     const plan::View& view = o.moment ? *o.moment : look->views[o.charge];
     spots_.clear();
-    for (auto& s :
-         paint_steps(p, rect(), view, bench_.appearance.text(), o.chosen, bench_.appearance.inks()))
+    for (auto& s : paint_steps(p, rect(), view, context_.appearance.text(), o.chosen,
+                               context_.appearance.inks()))
         spots_.emplace_back(s.ref, s.box);
     QStringList words;
     for (const auto& s : view.steps)
@@ -180,7 +182,7 @@ void StepsView::paintEvent(QPaintEvent*) {
 
 void StepsView::mousePressEvent(QMouseEvent* event) {
     for (const auto& [ref, box] : spots_)
-        if (box.contains(event->position())) bench_.selection.choose(ref);
+        if (box.contains(event->position())) context_.selection.choose(ref);
 }
 
 } // namespace conductus::app

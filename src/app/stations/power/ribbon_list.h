@@ -12,7 +12,7 @@ namespace conductus::app {
 class RibbonList : public QWidget {
     Q_OBJECT
 public:
-    RibbonList(const Bench& bench, QWidget* parent);
+    RibbonList(const PageContext& context, QWidget* parent);
     void show_plan(const PlanPtr& plan);
     [[nodiscard]] QSize sizeHint() const override;
     [[nodiscard]] QSize minimumSizeHint() const override { return sizeHint(); }
@@ -36,7 +36,7 @@ public:
 private:
     [[nodiscard]] QRectF row_box(std::size_t row) const;
     void choose(std::size_t row);
-    Bench bench_;
+    PageContext context_;
     PlanPtr plan_;
     std::size_t row_ = 0;
 };
@@ -45,14 +45,14 @@ private:
 class RibbonAxis : public QWidget {
     Q_OBJECT
 public:
-    RibbonAxis(const Bench& bench, const RibbonList& list, QWidget* parent);
+    RibbonAxis(const PageContext& context, const RibbonList& list, QWidget* parent);
     [[nodiscard]] QSize sizeHint() const override;
 
 protected:
     void paintEvent(QPaintEvent*) override;
 
 private:
-    Bench bench_;
+    PageContext context_;
     const RibbonList& list_;
 };
 
@@ -60,7 +60,7 @@ private:
 class StepsView : public QWidget {
     Q_OBJECT
 public:
-    StepsView(const Bench& bench, QWidget* parent);
+    StepsView(const PageContext& context, QWidget* parent);
     void show_plan(const PlanPtr& plan);
     [[nodiscard]] QSize sizeHint() const override;
 
@@ -69,7 +69,7 @@ protected:
     void mousePressEvent(QMouseEvent* event) override;
 
 private:
-    Bench bench_;
+    PageContext context_;
     PlanPtr plan_;
     std::vector<std::pair<QString, QRectF>> spots_;
 };

@@ -20,10 +20,10 @@ namespace conductus::app {
 namespace {
 
 /// A field for one number of the job's use.
-Field* use_field(const Bench& bench, const QString& name, const char* at, QWidget* parent) {
+Field* use_field(const PageContext& context, const QString& name, const char* at, QWidget* parent) {
     return new Field(
         name,
-        [&session = bench.session, name, at](const QString& text) {
+        [&session = context.session, name, at](const QString& text) {
             return session.edit(
                 RuntimeSheet::tr("Set %1").arg(name),
                 job::all_of({job::write_at(at, text.toStdString()), power::follow_minutes()}));
@@ -33,15 +33,16 @@ Field* use_field(const Bench& bench, const QString& name, const char* at, QWidge
 
 } // namespace
 
-RuntimeSheet::RuntimeSheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+RuntimeSheet::RuntimeSheet(const PageContext& context, QWidget* parent)
+    : StationPage(context, parent) {
     setObjectName("paper");
     look_ = new QComboBox(this);
     look_->setObjectName("useLook");
     look_->setAccessibleName(tr("Look it is lit with"));
-    clean_ = use_field(bench, tr("clean minutes asked for"), "/use/clean_min", this);
-    ignited_ = use_field(bench, tr("minutes lit a day"), "/use/ignited_min", this);
-    idle_ = use_field(bench, tr("minutes idle a day"), "/use/idle_min", this);
-    temperature_ = use_field(bench, tr("temperature"), "/use/temperature_degC", this);
+    clean_ = use_field(context, tr("clean minutes asked for"), "/use/clean_min", this);
+    ignited_ = use_field(context, tr("minutes lit a day"), "/use/ignited_min", this);
+    idle_ = use_field(context, tr("minutes idle a day"), "/use/idle_min", this);
+    temperature_ = use_field(context, tr("temperature"), "/use/temperature_degC", this);
     clean_->line()->setObjectName("useClean");
     ignited_->line()->setObjectName("useIgnited");
     idle_->line()->setObjectName("useIdle");
@@ -49,15 +50,15 @@ RuntimeSheet::RuntimeSheet(const Bench& bench, QWidget* parent) : StationPage(be
     volume_ = new Field(
         tr("loudness in percent"),
         [this](const QString& text) {
-            return bench_.session.edit(tr("Set the loudness"),
-                                       job::write_at("/use/volume", text.toStdString(), "%"));
+            return context_.session.edit(tr("Set the loudness"),
+                                         job::write_at("/use/volume", text.toStdString(), "%"));
         },
         this);
     volume_->line()->setObjectName("useVolume");
 
     auto* use = new FlowLayout(9, 4);
     auto add = [&](const QString& caption, QWidget* field, const QString& unit, double width) {
-        keep_width(field, bench_.appearance, width);
+        keep_width(field, context_.appearance, width);
         use->addWidget(grouped(caption, field, unit, this));
     };
     add(tr("Lit with"), look_, {}, 9.2);
@@ -67,14 +68,14 @@ RuntimeSheet::RuntimeSheet(const Bench& bench, QWidget* parent) : StationPage(be
     add(tr("at"), temperature_, QString::fromUtf8("°C"), 3.1);
     add(tr("loud"), volume_, "%", 3.1);
 
-    ribbons_ = new RibbonList(bench, this);
-    steps_ = new StepsView(bench, this);
+    ribbons_ = new RibbonList(context, this);
+    steps_ = new StepsView(context, this);
     auto* scroll = new QScrollArea(this);
     scroll->setWidgetResizable(true);
     scroll->setFocusPolicy(Qt::NoFocus);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll->setWidget(ribbons_);
-    scroll->setMinimumHeight(qRound(bench.appearance.text() * 10));
+    scroll->setMinimumHeight(qRound(context.appearance.text() * 10));
     auto* fit = new QPushButton(tr("Fit the chosen cell"), this);
     fit->setObjectName("fitCell");
 
@@ -96,27 +97,27 @@ RuntimeSheet::RuntimeSheet(const Bench& bench, QWidget* parent) : StationPage(be
     column->addLayout(head);
     column->addLayout(use);
     column->addWidget(scroll, 8);
-    axis_ = new RibbonAxis(bench, *ribbons_, this);
+    axis_ = new RibbonAxis(context, *ribbons_, this);
     column->addWidget(axis_);
     column->addLayout(steps_row);
     column->addWidget(steps_, 1);
-    steps_->setMinimumHeight(qRound(bench.appearance.text() * 5.8));
+    steps_->setMinimumHeight(qRound(context.appearance.text() * 5.8));
 
     connect(look_, &QComboBox::activated, this, [this] {
-        bench_.session.change(tr("Light it with %1").arg(look_->currentText()),
-                              job::write_at("/use/look", look_->currentText().toStdString()));
+        context_.session.change(tr("Light it with %1").arg(look_->currentText()),
+                                job::write_at("/use/look", look_->currentText().toStdString()));
     });
     connect(ribbons_, &RibbonList::fit_wanted, this, &RuntimeSheet::fit);
     connect(ribbons_, &RibbonList::row_moved, scroll, [scroll](QRect box) {
         scroll->ensureVisible(box.center().x(), box.center().y(), 0, box.height());
     });
     connect(fit, &QPushButton::clicked, this, [this] { this->fit(ribbons_->row()); });
-    connect(&bench.selection, &Selection::changed, this, &RuntimeSheet::show_steps_head);
+    connect(&context.selection, &Selection::changed, this, &RuntimeSheet::show_steps_head);
     show_job();
 }
 
 void RuntimeSheet::show_job() {
-    const job::Job& job = bench_.session.job();
+    const job::Job& job = context_.session.job();
     look_->clear();
     for (const auto& look : job.looks)
         look_->addItem(QString::fromStdString(look.name));
@@ -139,7 +140,7 @@ void RuntimeSheet::show_plan(const PlanPtr& plan) {
 
 void RuntimeSheet::show_steps_head() {
     if (!plan_) return;
-    const SectionOptions& o = bench_.selection.options();
+    const SectionOptions& o = context_.selection.options();
     const auto* look = plan_->look(o.look.toStdString());
     if (!look || look->views[o.charge].steps.empty()) return steps_head_->setText({});
     const plan::View& view = look->views[o.charge];
@@ -157,8 +158,8 @@ void RuntimeSheet::show_steps_head() {
 void RuntimeSheet::fit(std::size_t row) {
     if (!plan_ || row >= plan_->options.size()) return;
     const plan::CellOption& option = plan_->options[row];
-    bench_.session.change(tr("Fit the %1").arg(QString::fromStdString(option.name)),
-                          plan::fit_option(bench_.session.parts(), option));
+    context_.session.change(tr("Fit the %1").arg(QString::fromStdString(option.name)),
+                            plan::fit_option(context_.session.parts(), option));
 }
 
 } // namespace conductus::app

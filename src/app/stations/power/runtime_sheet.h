@@ -17,7 +17,7 @@ class StepsView;
 class RuntimeSheet : public StationPage {
     Q_OBJECT
 public:
-    RuntimeSheet(const Bench& bench, QWidget* parent);
+    RuntimeSheet(const PageContext& context, QWidget* parent);
     void show_job() override;
     void show_plan(const PlanPtr& plan) override;
 

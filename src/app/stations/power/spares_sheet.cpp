@@ -19,12 +19,13 @@
 #include "core/base/format.h"
 
 namespace conductus::app {
-DaysPicture::DaysPicture(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+DaysPicture::DaysPicture(const PageContext& context, QWidget* parent)
+    : QWidget(parent), context_(context) {
     setObjectName("daysPicture");
     setAccessibleName(tr("Clean minutes of many days"));
-    offer_picture(this, bench.appearance);
-    setMinimumHeight(qRound(bench.appearance.text() * 7));
-    connect(&bench.appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
+    offer_picture(this, context.appearance);
+    setMinimumHeight(qRound(context.appearance.text() * 7));
+    connect(&context.appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
 }
 
 void DaysPicture::show_days(std::shared_ptr<const power::Percentiles> days) {
@@ -34,8 +35,8 @@ void DaysPicture::show_days(std::shared_ptr<const power::Percentiles> days) {
 
 void DaysPicture::paintEvent(QPaintEvent*) {
     QPainter p(this);
-    const Inks& inks = bench_.appearance.inks();
-    const double text = bench_.appearance.text();
+    const Inks& inks = context_.appearance.inks();
+    const double text = context_.appearance.text();
     p.fillRect(rect(), inks.paper);
     if (!days_ || days_->clean.empty()) {
         p.setPen(inks.second);
@@ -79,8 +80,8 @@ void DaysPicture::paintEvent(QPaintEvent*) {
     }
 }
 
-SparesSheet::SparesSheet(const Bench& bench, QWidget* parent)
-    : StationPage(bench, parent), worker_(new Worker(this)) {
+SparesSheet::SparesSheet(const PageContext& context, QWidget* parent)
+    : StationPage(context, parent), worker_(new Worker(this)) {
     setObjectName("benchPage");
     auto [bring, bring_column] = paper(tr("Spares to bring"), {}, this);
     days_ = new QSpinBox(bring);
@@ -94,7 +95,7 @@ SparesSheet::SparesSheet(const Bench& bench, QWidget* parent)
     bays_->setRange(1, 12);
     for (QSpinBox* box : {days_, bays_}) {
         box->setButtonSymbols(QAbstractSpinBox::NoButtons);
-        keep_width(box, bench.appearance, 3.4);
+        keep_width(box, context.appearance, 3.4);
     }
     overnight_ = new QCheckBox(tr("charged again each night"), bring);
     overnight_->setObjectName("spareNights");
@@ -118,12 +119,12 @@ SparesSheet::SparesSheet(const Bench& bench, QWidget* parent)
     progress_->setObjectName("daysProgress");
     progress_->setRange(0, 1000);
     progress_->setTextVisible(false);
-    progress_->setMaximumHeight(qRound(bench.appearance.text() * 0.7));
+    progress_->setMaximumHeight(qRound(context.appearance.text() * 0.7));
     progress_->hide();
     events_ = label({}, "second", many);
     events_->setObjectName("daysSaid");
     events_->setWordWrap(true);
-    picture_ = new DaysPicture(bench, many);
+    picture_ = new DaysPicture(context, many);
     auto* head = new QHBoxLayout;
     head->addWidget(live_);
     head->addWidget(progress_, 1);

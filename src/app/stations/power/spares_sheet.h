@@ -20,14 +20,14 @@ namespace conductus::app {
 class DaysPicture : public QWidget {
     Q_OBJECT
 public:
-    DaysPicture(const Bench& bench, QWidget* parent);
+    DaysPicture(const PageContext& context, QWidget* parent);
     void show_days(std::shared_ptr<const power::Percentiles> days);
 
 protected:
     void paintEvent(QPaintEvent*) override;
 
 private:
-    Bench bench_;
+    PageContext context_;
     std::shared_ptr<const power::Percentiles> days_;
 };
 
@@ -35,7 +35,7 @@ private:
 class SparesSheet : public StationPage {
     Q_OBJECT
 public:
-    SparesSheet(const Bench& bench, QWidget* parent);
+    SparesSheet(const PageContext& context, QWidget* parent);
     void show_plan(const PlanPtr& plan) override;
 
 private:

@@ -44,11 +44,12 @@ QString title_of(const std::string& id) {
 
 } // namespace
 
-TenthsPicture::TenthsPicture(const Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+TenthsPicture::TenthsPicture(const PageContext& context, QWidget* parent)
+    : QWidget(parent), context_(context) {
     setObjectName("tenths");
     setAccessibleName(tr("What a tenth more of each input changes"));
-    offer_picture(this, bench.appearance);
-    connect(&bench.appearance, &Appearance::changed, this, [this] {
+    offer_picture(this, context.appearance);
+    connect(&context.appearance, &Appearance::changed, this, [this] {
         updateGeometry();
         update();
     });
@@ -56,7 +57,7 @@ TenthsPicture::TenthsPicture(const Bench& bench, QWidget* parent) : QWidget(pare
 
 QSize TenthsPicture::sizeHint() const {
     const double rows = why_ && *why_ ? static_cast<double>((*why_)->by.size()) : 3;
-    return {300, qRound(std::max(rows, 2.0) * row_height() + bench_.appearance.text())};
+    return {300, qRound(std::max(rows, 2.0) * row_height() + context_.appearance.text())};
 }
 
 void TenthsPicture::show_why(WhyPtr why) {
@@ -72,8 +73,8 @@ void TenthsPicture::show_why(WhyPtr why) {
 
 void TenthsPicture::paintEvent(QPaintEvent*) {
     QPainter p(this);
-    const Inks& inks = bench_.appearance.inks();
-    const double text = bench_.appearance.text();
+    const Inks& inks = context_.appearance.inks();
+    const double text = context_.appearance.text();
     p.fillRect(rect(), inks.paper);
     p.setFont(page_font(text * 0.92));
     if (!why_ || !*why_ || (*why_)->by.empty()) {
@@ -93,7 +94,7 @@ void TenthsPicture::paintEvent(QPaintEvent*) {
     p.setPen(QPen(inks.ink, 1.2));
     p.drawLine(QPointF(middle, 0), QPointF(middle, row_height() * static_cast<double>(by.size())));
     const QFontMetricsF metrics(p.font());
-    const QString& chosen = bench_.selection.options().chosen;
+    const QString& chosen = context_.selection.options().chosen;
     for (std::size_t i = 0; i < by.size(); ++i) {
         const plan::Sensitivity& s = by[i];
         const QRectF row(0, row_height() * static_cast<double>(i), width(), row_height());
@@ -123,12 +124,12 @@ void TenthsPicture::mousePressEvent(QMouseEvent* event) {
     if (!why_ || !*why_) return;
     const auto row = static_cast<std::size_t>(std::max(0.0, event->position().y() / row_height()));
     if (row < (*why_)->by.size() && !(*why_)->by[row].ref.empty()) {
-        bench_.selection.choose(words((*why_)->by[row].ref));
+        context_.selection.choose(words((*why_)->by[row].ref));
         update();
     }
 }
 
-WhySheet::WhySheet(const Bench& bench, QWidget* parent) : StationPage(bench, parent) {
+WhySheet::WhySheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
     setObjectName("benchPage");
     auto [sheet, column] = paper(tr("Why"), {}, this);
     figure_ = new QComboBox(sheet);
@@ -146,13 +147,13 @@ WhySheet::WhySheet(const Bench& bench, QWidget* parent) : StationPage(bench, par
     top->setSpacing(10);
     top->addWidget(figure_);
     top->addWidget(title_, 1);
-    parts_ = new ExplainedTable("whySheetParts", bench.appearance, sheet);
+    parts_ = new ExplainedTable("whySheetParts", context.appearance, sheet);
     column->addLayout(top);
     column->addWidget(formula_);
     column->addWidget(parts_, 1);
     auto [below, below_column] =
         paper(tr("What would change it"), tr("one tenth more of each, all else as it is"), this);
-    tenths_ = new TenthsPicture(bench, below);
+    tenths_ = new TenthsPicture(context, below);
     auto* scroll = new QScrollArea(below);
     scroll->setWidgetResizable(true);
     scroll->setWidget(tenths_);
@@ -165,7 +166,7 @@ WhySheet::WhySheet(const Bench& bench, QWidget* parent) : StationPage(bench, par
     all->addWidget(below, 1);
     connect(figure_, &QComboBox::activated, this, &WhySheet::ask);
     connect(parts_, &Table::row_chosen, this, [this](int row) {
-        if (const QString ref = parts_->ref(row); !ref.isEmpty()) bench_.selection.choose(ref);
+        if (const QString ref = parts_->ref(row); !ref.isEmpty()) context_.selection.choose(ref);
     });
 }
 

@@ -19,7 +19,7 @@ using WhyPtr = std::shared_ptr<const Result<plan::Why>>;
 class TenthsPicture : public QWidget {
     Q_OBJECT
 public:
-    TenthsPicture(const Bench& bench, QWidget* parent);
+    TenthsPicture(const PageContext& context, QWidget* parent);
     void show_why(WhyPtr why);
     [[nodiscard]] QSize sizeHint() const override;
 
@@ -28,8 +28,8 @@ protected:
     void mousePressEvent(QMouseEvent* event) override;
 
 private:
-    [[nodiscard]] double row_height() const { return bench_.appearance.text() * 1.75; }
-    Bench bench_;
+    [[nodiscard]] double row_height() const { return context_.appearance.text() * 1.75; }
+    PageContext context_;
     WhyPtr why_;
 };
 
@@ -37,7 +37,7 @@ private:
 class WhySheet : public StationPage {
     Q_OBJECT
 public:
-    WhySheet(const Bench& bench, QWidget* parent);
+    WhySheet(const PageContext& context, QWidget* parent);
     void show_plan(const PlanPtr& plan) override;
 
 private:

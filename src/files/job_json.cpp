@@ -118,7 +118,7 @@ Result<job::Job> read_job(const Json& document, const catalogue::Catalogue& part
     return judged(read_document(document, name), parts, name);
 }
 
-Result<job::Job> read_kept(const Json& document, const catalogue::Catalogue& parts,
+Result<job::Job> read_stored(const Json& document, const catalogue::Catalogue& parts,
                            const std::string& name) {
     auto job = read_document(document, name);
     if (job)
@@ -127,11 +127,11 @@ Result<job::Job> read_kept(const Json& document, const catalogue::Catalogue& par
     return judged(std::move(job), parts, name);
 }
 
-Result<job::Job> parse_kept(std::string_view text, const catalogue::Catalogue& parts,
+Result<job::Job> parse_stored(std::string_view text, const catalogue::Catalogue& parts,
                             const std::string& name) {
     auto json = parse_json(text, name);
     if (!json) return tl::unexpected(json.error());
-    return read_kept(*json, parts, name);
+    return read_stored(*json, parts, name);
 }
 
 Result<job::Job> parse_job(std::string_view text, const catalogue::Catalogue& parts,

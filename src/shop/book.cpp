@@ -36,7 +36,7 @@ Result<Opened> Book::load(JobId id, const catalogue::Catalogue& parts) {
         if (!document) return tl::unexpected(document.error());
         auto with = with_own_parts(parts);
         if (!with) return tl::unexpected(with.error());
-        auto job = files::parse_kept(*document, **with, row->name);
+        auto job = files::parse_stored(*document, **with, row->name);
         if (!job) return tl::unexpected(job.error());
         return Opened{id, row->uid, std::move(*job), At(row->current, state->stamp), *with};
     });
@@ -306,7 +306,7 @@ Result<Whole> Book::whole(JobId id, const catalogue::Catalogue& parts) {
             if (!document) return tl::unexpected(document.error());
             const auto json = files::parse_json(*document, state.label);
             if (!json) return tl::unexpected(json.error());
-            const auto job = files::read_kept(*json, with, state.label);
+            const auto job = files::read_stored(*json, with, state.label);
             if (!job) {
                 if (whole.unjudged++ == 0) whole.why_unjudged = job.error().text();
             } else {

@@ -191,7 +191,7 @@ private:
         if (json)
             for (const std::string& id : named_in(*json))
                 need(id, missing);
-        if (with_ && (!json || !files::read_kept(*json, *with_, row.name))) ++report.unjudged;
+        if (with_ && (!json || !files::read_stored(*json, *with_, row.name))) ++report.unjudged;
         if (seq != row.current) return;
         report.current_lost = false;
         if (!json) return;

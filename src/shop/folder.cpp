@@ -221,7 +221,7 @@ private:
             HistoryState& one = whole.states[i];
             one.label = state["label"].get<std::string>();
             one.at = state["at"].get<std::string>();
-            const auto job = files::read_kept(document, with_, name);
+            const auto job = files::read_stored(document, with_, name);
             if (!job && job.error().cause != Cause::unknown_part) {
                 lane.first = job.error();
                 return;

@@ -154,7 +154,7 @@ Result<Passed> export_folder(Book& book, const fs::path& folder,
             // Each job complete in itself, where one file can hold it and it can be judged.
             const std::string& document = whole->states[whole->current].document;
             const auto with = files::with_own_parts(parts, whole->attachments);
-            auto job = files::parse_kept(document, with, entry.name);
+            auto job = files::parse_stored(document, with, entry.name);
             const auto text =
                 job ? files::job_file_text({std::move(*job), whole->attachments}, with)
                     : Result<std::string>(tl::unexpected(job.error()));

@@ -40,9 +40,9 @@ protected:
     }
     fs::path away() { return folder_ / "away.book"; }
     /// Waits until whoever keeps the job has looked at the book so often again.
-    void after_turns(int n) {
-        const int now = session().keeper().turns();
-        ASSERT_TRUE(QTest::qWaitFor([&] { return session().keeper().turns() >= now + n; }, 20000));
+    void after_rounds(int n) {
+        const int now = session().keeper().rounds();
+        ASSERT_TRUE(QTest::qWaitFor([&] { return session().keeper().rounds() >= now + n; }, 20000));
     }
 };
 
@@ -53,7 +53,7 @@ TEST_F(PlaceTest, AMovedBookIsSaidTheWorkWaitsAndGoesInWhereItIsBack) {
     quieter(0.1);
     quieter(0.2);
     ASSERT_TRUE(QTest::qWaitFor([&] { return offers("keepElsewhere"); }, 20000));
-    after_turns(3);
+    after_rounds(3);
     EXPECT_FALSE(session().keeper().all_kept());
     EXPECT_FALSE(fs::exists(book_)) << "no new book is begun in its place";
     EXPECT_TRUE(offers("keepElsewhere"));
@@ -86,7 +86,7 @@ TEST_F(PlaceTest, AnotherBookInItsPlaceIsLeftAlone) {
     fs::rename(away(), book_);
     quieter(0.1);
     ASSERT_TRUE(waits_for_words("another")) << notice().toStdString();
-    after_turns(2);
+    after_rounds(2);
     EXPECT_EQ(read_file(book_), before) << "not a byte of it is changed";
     press("goOnHere");
     ASSERT_TRUE(QTest::qWaitFor(
@@ -158,7 +158,7 @@ TEST_F(PlaceTest, AJobThatIsAnotherAfterGoingBackIsNotWrittenOver) {
         << notice().toStdString();
     EXPECT_EQ(session().job().name, "Avocet") << "the window does not go on with another job";
     quieter(0.1);
-    after_turns(2);
+    after_rounds(2);
     EXPECT_EQ(in_book("Godwit"), demo("godwit"));
     EXPECT_EQ(in_book("Avocet"), demo("avocet"));
     auto book = shop::Book::open(book_, shop::Access::read_only);

@@ -144,7 +144,7 @@ TEST_F(SessionTest, SeesWhatAnotherProgramWritesWithoutAnEdit) {
     QObject listener;
     QObject::connect(session_.get(), &Session::overtaken, &listener,
                      [&](qsizetype waiting) { seen = waiting == 0; });
-    ASSERT_TRUE(QTest::qWaitFor([&] { return session_->keeper().turns() > 0; }, 5000));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return session_->keeper().rounds() > 0; }, 5000));
     job::Job theirs = heron->job;
     theirs.notes = "theirs";
     ASSERT_TRUE(other->commit(heron->id, heron->at, theirs, "note"));

@@ -272,18 +272,80 @@ TEST_F(TableTest, ANewRowWaitsUntilItIsWhole) {
     EXPECT_FALSE(table->refusal()->isVisible());
 }
 
+TEST_F(TableTest, WhatWasRefusedStaysWithItsRowWhateverComesBefore) {
+    auto* table = heron_table("wires", Qt::Key_5, 0);
+    retype(table, 4, 4, "thick");
+    ASSERT_EQ(table->text(4, 4), "thick");
+    const QString ref = table->rows().row_name(4);
+    // A row before it goes, and comes again by undo.
+    ASSERT_TRUE(session().edit("out", job::take_out_at("/wires/1")));
+    EXPECT_EQ(table->text(3, 4), "thick");
+    EXPECT_NE(table->text(4, 4), "thick") << "the next row is not asked to take it";
+    EXPECT_EQ(table->rows().row_name(3), ref);
+    session().undo();
+    EXPECT_EQ(table->text(4, 4), "thick");
+    // Another cell of another row leaves it; its own row can be renamed under it.
+    retype(table, 4, 0, "W40");
+    EXPECT_EQ(table->text(4, 4), "thick");
+    EXPECT_TRUE(table->refusal()->text().startsWith("W40, AWG"))
+        << table->refusal()->text().toStdString();
+    // It goes with its row.
+    ASSERT_TRUE(session().edit("out", job::take_out_at("/wires/4")));
+    for (int row = 0; row < table->rows().rowCount(); ++row)
+        EXPECT_NE(table->text(row, 4), "thick");
+    EXPECT_FALSE(table->refusal()->isVisible());
+}
+
+TEST_F(TableTest, ALongPasteWithAMistakeInItIsTakenButForThat) {
+    auto* table = heron_table("effects", Qt::Key_3, 3);
+    QStringList lines;
+    for (int i = 0; i < 120; ++i)
+        lines << QString("spark %1\t%2\t0\t%3")
+                     .arg(i)
+                     .arg(i == 70 ? "fireworks" : "clash")
+                     .arg(i % 90 + 5);
+    const auto before = session().job().effects.size();
+    go(table, table->rows().rowCount() - 1, 0);
+    QApplication::clipboard()->setText(lines.join('\n'));
+    keys(Qt::Key_V, Qt::ControlModifier);
+    settled();
+    ASSERT_EQ(session().job().effects.size(), before + 120);
+    EXPECT_EQ(session().job().effects[before + 119].name, "spark 119");
+    EXPECT_EQ(table->text(static_cast<int>(before) + 70, 1), "fireworks");
+    EXPECT_TRUE(table->refusal()->text().startsWith("spark 70, kind"))
+        << table->refusal()->text().toStdString();
+    // One step of the undo list.
+    keys(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_EQ(session().job().effects.size(), before);
+}
+
 TEST_F(TableTest, RowsAreSortedByTheirHeadersAndTheHarnessStaysAsItIs) {
-    auto* table = heron_table("loads", Qt::Key_3, 1);
+    open_card("Bittern");
+    keys(Qt::Key_3, Qt::AltModifier);
+    keys(Qt::Key_PageDown, Qt::ControlModifier);
+    settled();
+    auto* table = find<Table>("loads");
     const auto click = [&](int column) {
         QHeaderView* header = table->horizontalHeader();
         QTest::mouseClick(header->viewport(), Qt::LeftButton, {},
                           QPoint(header->sectionViewportPosition(column) + 8, 8));
     };
     const QString first = table->text(0, 0);
+    const auto amps = [&](int row) {
+        return session()
+            .plan()
+            ->lights.loads[static_cast<std::size_t>(table->rows().source_row(row))]
+            .most;
+    };
+    ASSERT_GE(table->rows().rowCount(), 2);
     click(5);
     EXPECT_EQ(table->rows().ordered_by(), std::pair(5, false));
     EXPECT_TRUE(table->model()->headerData(5, Qt::Horizontal).toString().endsWith(QChar(0x2191)));
+    for (int row = 1; row < table->rows().rowCount(); ++row)
+        EXPECT_LE(amps(row - 1), amps(row));
     click(5);
+    for (int row = 1; row < table->rows().rowCount(); ++row)
+        EXPECT_GE(amps(row - 1), amps(row));
     click(5);
     EXPECT_EQ(table->text(0, 0), first) << "and as they come again";
 }

@@ -80,7 +80,7 @@ void KeeperWorker::start_watching() {
     auto* timer = new QTimer(this);
     connect(timer, &QTimer::timeout, this, [this] {
         look();
-        emit had_a_turn();
+        emit looked_or_tried();
     });
     timer->start(700);
     look();
@@ -128,7 +128,7 @@ void KeeperWorker::work() {
                 retry_->setInterval(1000);
                 connect(retry_, &QTimer::timeout, this, [this] {
                     work();
-                    emit had_a_turn();
+                    emit looked_or_tried();
                 });
             }
             retry_->start();
@@ -167,7 +167,7 @@ Keeper::Keeper(Kept job, QObject* parent) : QObject(parent), book_(job.book), ui
         if (all_kept()) emit kept();
     });
     connect(worker, &KeeperWorker::not_kept, this, &Keeper::not_kept);
-    connect(worker, &KeeperWorker::had_a_turn, this, [this] { ++turns_; });
+    connect(worker, &KeeperWorker::looked_or_tried, this, [this] { ++rounds_; });
     thread_.start();
 }
 

@@ -55,7 +55,7 @@ signals:
     /// Another program changed the job; `waiting` edits of ours came too late.
     void overtaken();
     /// It looked at the book, or tried to write what waits, whatever came of it.
-    void had_a_turn();
+    void looked_or_tried();
 
 private:
     Result<void> open();
@@ -88,7 +88,7 @@ public:
     bool finish(int milliseconds);
     [[nodiscard]] bool all_kept() const { return sent_ == done_; }
     /// How often it looked at the book or tried to write what waits.
-    [[nodiscard]] int turns() const { return turns_; }
+    [[nodiscard]] int rounds() const { return rounds_; }
     /// What waits is kept elsewhere, or not wanted: no file is left of it.
     void let_go();
 
@@ -103,7 +103,7 @@ private:
     std::filesystem::path book_;
     std::string uid_;
     qsizetype sent_ = 0, done_ = 0;
-    int turns_ = 0;
+    int rounds_ = 0;
     bool overtaken_ = false, let_go_ = false;
 };
 

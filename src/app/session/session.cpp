@@ -176,7 +176,7 @@ Result<files::Attachments> Session::attachments() const {
 Result<job::Job> Session::kept_job(std::size_t milestone) const {
     const auto kept = attachment(job_->milestones.at(milestone).kept);
     if (!kept) return tl::unexpected(kept.error());
-    return files::parse_kept(kept->bytes, *parts_, job_->name);
+    return files::parse_stored(kept->bytes, *parts_, job_->name);
 }
 
 std::vector<Session::Past> Session::history() const {
@@ -193,7 +193,7 @@ Result<JobPtr> Session::state(std::size_t index) const {
         if (!book) return tl::unexpected(book.error());
         const auto document = book->document(id_, state.in_book);
         if (!document) return tl::unexpected(document.error());
-        auto job = files::parse_kept(*document, *parts_, state.label.toStdString());
+        auto job = files::parse_stored(*document, *parts_, state.label.toStdString());
         if (!job) return tl::unexpected(job.error());
         state.job = std::make_shared<const job::Job>(std::move(*job));
     }

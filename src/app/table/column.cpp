@@ -22,8 +22,8 @@ Column figures(const QString& title, std::function<CellText(int row)> show) {
     return c;
 }
 
-Column field(const Session& session, const QString& title, const std::string& list,
-             const std::string& key, const QString& unit) {
+Column value_column(const Session& session, const QString& title, const std::string& list,
+                    const std::string& key, const QString& unit) {
     const auto at = [list, key](int row) { return fmt::format("{}/{}/{}", list, row, key); };
     const std::string typed_unit = unit.toStdString();
     Column c;

@@ -61,8 +61,8 @@ Column figures(const QString& title, std::function<CellText(int row)> show);
 
 /// A column over one field of the elements of a list of the job: "/wires", "length_mm". Lengths,
 /// numbers and words show what stands there to the last digit; `unit` as of job::typed_at.
-Column field(const Session& session, const QString& title, const std::string& list,
-             const std::string& key, const QString& unit = {});
+Column value_column(const Session& session, const QString& title, const std::string& list,
+                    const std::string& key, const QString& unit = {});
 
 /// The rows of a list of the job; `key` is the field that names them, empty: they have none.
 TableRows list_rows(const Session& session, const std::string& list, const std::string& key);

@@ -238,6 +238,11 @@ void Table::keyPressEvent(QKeyEvent* event) {
         return take_out();
     if (event->key() == Qt::Key_Delete && plain) return clear();
     if (event->key() == Qt::Key_Escape && plain && now.isValid() && model_->give_back(now)) return;
+    // Out of a long table without walking through it.
+    if (event->key() == Qt::Key_Tab && event->modifiers() == Qt::ControlModifier) {
+        QTableView::focusNextPrevChild(true);
+        return;
+    }
     if (event->key() == Qt::Key_Down && event->modifiers() == Qt::AltModifier)
         return show_choices(now);
     if (event->key() == Qt::Key_Insert && plain && model_->can_add()) {
@@ -310,8 +315,7 @@ void Table::walk_to(const QModelIndex& index) {
 }
 
 bool Table::focusNextPrevChild(bool next) {
-    const bool walks = hasFocus() && model_->source_count() + model_->rowCount() > 0;
-    const QModelIndex target = walks ? beside(currentIndex(), next) : QModelIndex();
+    const QModelIndex target = hasFocus() ? beside(currentIndex(), next) : QModelIndex();
     if (!target.isValid()) return QTableView::focusNextPrevChild(next);
     if (begun_ < 0 && currentIndex().isValid()) begun_ = currentIndex().column();
     walk_to(target);

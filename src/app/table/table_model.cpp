@@ -4,6 +4,7 @@
 #include <QBrush>
 #include <QFont>
 #include <algorithm>
+#include <functional>
 #include <set>
 
 #include "app/session/words.h"
@@ -195,22 +196,34 @@ TableModel::as_many_as_can_be(const std::map<Cell, QString>& cells, std::map<Cel
     std::reverse(units.begin(), units.end());
     Cells accepted;
     std::map<Cell, Problem> why;
-    const auto take = [&](std::vector<Cells>& waiting) {
-        for (bool more = true; more;) {
-            more = false;
-            for (auto unit = waiting.begin(); unit != waiting.end();) {
-                Cells with = accepted;
+    // Many at once where many can be: of a thousand cells with one mistake in them twenty are
+    // tried.
+    using Unit = std::vector<Cells>::const_iterator;
+    const std::function<void(Unit, Unit, std::vector<Cells>&)> take_part =
+        [&](Unit begin, Unit end, std::vector<Cells>& left) {
+            if (begin == end) return;
+            Cells with = accepted;
+            for (auto unit = begin; unit != end; ++unit)
                 with.insert(unit->begin(), unit->end());
-                if (auto fits = session_->tried(edit_of(with)); fits) {
-                    accepted = std::move(with);
-                    unit = waiting.erase(unit);
-                    more = true;
-                } else {
-                    for (const auto& [cell, text] : *unit)
-                        why[cell] = fits.error();
-                    ++unit;
-                }
+            const auto fits = session_->tried(edit_of(with));
+            if (fits) {
+                accepted = std::move(with);
+            } else if (end - begin > 1) {
+                const auto middle = begin + (end - begin) / 2;
+                take_part(begin, middle, left);
+                take_part(middle, end, left);
+            } else {
+                for (const auto& [cell, text] : *begin)
+                    why[cell] = fits.error();
+                left.push_back(*begin);
             }
+        };
+    const auto take = [&](std::vector<Cells>& waiting) {
+        for (std::size_t before = 0; before != waiting.size() && !waiting.empty();) {
+            before = waiting.size();
+            std::vector<Cells> left;
+            take_part(waiting.begin(), waiting.end(), left);
+            waiting = std::move(left);
         }
     };
     if (cells.size() > 1) take(units);
@@ -225,7 +238,7 @@ TableModel::as_many_as_can_be(const std::map<Cell, QString>& cells, std::map<Cel
         const auto said = why.find(cell);
         Problem problem = said == why.end() ? whole : said->second;
         problem.where.clear();
-        refused[cell] = {text, std::move(problem)};
+        refused[cell] = {text, std::move(problem), {}};
     }
     return accepted;
 }
@@ -298,8 +311,34 @@ void TableModel::write(const std::vector<Typed>& typed, const QString& label) {
         stay[at] = std::move(draft);
     }
     drafts_ = std::move(stay);
+    count_ = rows_.count(); // they are told by the rows there are now
+    // A name may just have been typed.
+    for (auto& [cell, draft] : drafts_)
+        draft.row = rows_.name && cell.first < rows_.count() ? rows_.name(cell.first) : QString();
     refresh();
     emit refused_or_mended();
+}
+
+void TableModel::follow_rows(int counted) {
+    // Rows came, went or moved by another hand: what was refused stays with its row, and goes with
+    // it. Where rows have no names, it goes with any of them.
+    std::map<Cell, Draft> stay;
+    for (auto& [cell, draft] : drafts_) {
+        Cell at = cell;
+        if (cell.first >= count_) {
+            at.first += counted - count_; // a new row, not whole yet
+        } else if (!rows_.name || counted == 0) {
+            if (counted != count_) continue;
+        } else if (cell.first >= counted || rows_.name(cell.first) != draft.row) {
+            int found = -1;
+            for (int row = 0; row < counted && found < 0; ++row)
+                if (rows_.name(row) == draft.row) found = row;
+            if (found < 0) continue;
+            at.first = found;
+        }
+        stay[at] = std::move(draft);
+    }
+    drafts_ = std::move(stay);
 }
 
 void TableModel::take_out(std::vector<int> shown) {
@@ -360,9 +399,7 @@ void TableModel::refresh() {
     if (writing_) return;
     const int was = rowCount();
     const int counted = rows_.count();
-    // Rows came or went by another hand: what was refused belonged to rows that are others now.
-    if (counted < count_)
-        std::erase_if(drafts_, [&](const auto& d) { return d.first.first >= counted; });
+    if (!drafts_.empty()) follow_rows(counted);
     count_ = counted;
     cells_.resize(static_cast<std::size_t>(count_));
     names_.clear();

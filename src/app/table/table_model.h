@@ -77,6 +77,7 @@ private:
     struct Draft {
         QString text;
         Problem why;
+        QString row; ///< what its row was called
     };
     [[nodiscard]] job::Edit edit_of(const std::map<Cell, QString>& cells) const;
     /// As many of the cells as can be written together; the others with the reason. `whole` is why
@@ -87,6 +88,7 @@ private:
     [[nodiscard]] bool stands(const Cell& cell, const QString& text) const;
     [[nodiscard]] QString cell_name(const Cell& cell) const;
     void sort_rows();
+    void follow_rows(int counted);
     QString what_;
     std::vector<Column> columns_;
     TableRows rows_;

@@ -25,8 +25,8 @@ struct Plain {
         return terminal == "data" || terminal == "out" ? data_wire : supply_or_back;
     }
     template <class T>
-    static Spot spot(const T&, std::string_view) {
-        return Spot::middle;
+    static TerminalPlace place(const T&, std::string_view) {
+        return TerminalPlace::middle;
     }
     template <class T>
     static const Led* led(const T&) {
@@ -49,18 +49,18 @@ struct InARow : Plain {
         return supply_or_back;
     }
     template <class T>
-    static Spot spot(const T&, std::string_view terminal) {
-        return terminal == "in" || terminal == "a"    ? Spot::start
-               : terminal == "out" || terminal == "b" ? Spot::end
-                                                      : Spot::middle;
+    static TerminalPlace place(const T&, std::string_view terminal) {
+        return terminal == "in" || terminal == "a"    ? TerminalPlace::start
+               : terminal == "out" || terminal == "b" ? TerminalPlace::end
+                                                      : TerminalPlace::middle;
     }
 };
 
 /// Pixels between their data and their out.
 struct Chained : Plain {
     template <class T>
-    static Spot spot(const T&, std::string_view terminal) {
-        return terminal == "out" ? Spot::end : Spot::start;
+    static TerminalPlace place(const T&, std::string_view terminal) {
+        return terminal == "out" ? TerminalPlace::end : TerminalPlace::start;
     }
 };
 
@@ -71,7 +71,7 @@ struct Facts;
 template <>
 struct Facts<Cell> : Plain {
     static constexpr Kind kind{"cell", "cell", "cells", "cell", Stands::bore, Fill::cell};
-    static Spot spot(const Cell&, std::string_view) { return Spot::plus_end; }
+    static TerminalPlace place(const Cell&, std::string_view) { return TerminalPlace::plus_end; }
     static std::optional<Ampere> rating(const Cell& c) { return c.continuous; }
 };
 template <>
@@ -89,7 +89,7 @@ struct Facts<Board> : Plain {
         if (t.starts_with('s')) return {false, false, false, true};
         return supply_or_back;
     }
-    static Spot spot(const Board&, std::string_view) { return Spot::edges; }
+    static TerminalPlace place(const Board&, std::string_view) { return TerminalPlace::edges; }
 };
 template <>
 struct Facts<Speaker> : Plain {
@@ -122,7 +122,7 @@ struct Facts<Connector> : Plain {
     static Takes takes(const Connector&, std::string_view t) {
         return t == "data" ? data_wire : supply_or_back;
     }
-    static Spot spot(const Connector&, std::string_view) { return Spot::start; }
+    static TerminalPlace place(const Connector&, std::string_view) { return TerminalPlace::start; }
     static std::optional<PixelsIn> pixels(const Connector& c) {
         return c.pixels > 0 ? std::optional(PixelsIn{c.pixel, c.pixels}) : std::nullopt;
     }
@@ -261,8 +261,8 @@ Takes takes(const Figures& figures, std::string_view terminal) {
     return ask(figures, [&](auto facts, const auto& f) { return facts.takes(f, terminal); });
 }
 
-Spot spot_of(const Figures& figures, std::string_view terminal) {
-    return ask(figures, [&](auto facts, const auto& f) { return facts.spot(f, terminal); });
+TerminalPlace place_of_terminal(const Figures& figures, std::string_view terminal) {
+    return ask(figures, [&](auto facts, const auto& f) { return facts.place(f, terminal); });
 }
 
 const Led* led_in(const Figures& figures) {

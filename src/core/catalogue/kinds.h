@@ -56,7 +56,7 @@ struct Takes {
 };
 
 /// Where along the body a terminal is.
-enum class Spot { middle, start, end, plus_end, edges };
+enum class TerminalPlace { middle, start, end, plus_end, edges };
 
 /// Pixels in a part: how many of which class, in a chain from `data` to `out`.
 struct PixelsIn {
@@ -75,7 +75,7 @@ const Kind* kind_named(std::string_view key);
 std::vector<Pass> passes(const Figures& figures);
 /// What wires a terminal of it takes.
 Takes takes(const Figures& figures, std::string_view terminal);
-Spot spot_of(const Figures& figures, std::string_view terminal);
+TerminalPlace place_of_terminal(const Figures& figures, std::string_view terminal);
 /// The LED it is or has, and its terminals begin with `led_` where it is in something else; null:
 /// none.
 const Led* led_in(const Figures& figures);

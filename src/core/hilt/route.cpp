@@ -103,20 +103,20 @@ std::optional<Spot> Router::spot(const std::string& terminal) const {
     if (!body->solids.empty()) s.x = body->solids.front().x, s.y = body->solids.front().y;
     const double from = body->from.value(), to = body->to.value();
     s.z = (from + to) / 2;
-    switch (catalogue::spot_of(type->figures, name)) {
-    case catalogue::Spot::plus_end:
+    switch (catalogue::place_of_terminal(type->figures, name)) {
+    case catalogue::TerminalPlace::plus_end:
         s.z = (name == "plus") == (part->minus_faces != job::End::emitter) ? to : from;
         break;
-    case catalogue::Spot::edges:
+    case catalogue::TerminalPlace::edges:
         pad_place(s, *body, type->terminals, name);
         break;
-    case catalogue::Spot::start:
+    case catalogue::TerminalPlace::start:
         s.z = from;
         break;
-    case catalogue::Spot::end:
+    case catalogue::TerminalPlace::end:
         s.z = to;
         break;
-    case catalogue::Spot::middle:
+    case catalogue::TerminalPlace::middle:
         break;
     }
     return s;

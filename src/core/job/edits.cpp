@@ -3,8 +3,6 @@
 
 #include <algorithm>
 #include <fmt/format.h>
-#include <set>
-#include <string_view>
 
 #include "core/job/checklist.h"
 #include "core/job/limits.h"
@@ -12,17 +10,6 @@
 #include "core/job/names.h"
 
 namespace conductus::job {
-
-Result<void> Edit::operator()(Job& job) const {
-    if (!change_) return {};
-    if (auto ok = change_(job); !ok) return ok;
-    if (job.soldered.empty()) return {};
-    std::set<std::string_view> wires;
-    for (const Wire& wire : job.wires)
-        wires.insert(wire.ref);
-    std::erase_if(job.soldered, [&](const Soldered& s) { return !wires.contains(s.wire); });
-    return {};
-}
 
 Edit fit_type(std::string ref, std::string type) {
     return [ref = std::move(ref), type = std::move(type)](Job& job) {

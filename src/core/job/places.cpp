@@ -2,43 +2,18 @@
 #include "core/job/places.h"
 
 #include <algorithm>
-#include <charconv>
 #include <cmath>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
 #include "core/base/parse.h"
-#include "core/job/fields.h"
-#include "core/job/lookup.h"
 #include "core/job/names.h"
+#include "core/job/place_walk.h"
 #include "core/job/tree.h"
 #include "core/job/words.h"
 
 namespace conductus::job {
 namespace {
-
-/// The first name of a place and what comes behind it: "/wires/3" is "wires" and "/3".
-std::pair<std::string_view, std::string_view> first_of(std::string_view at) {
-    if (at.starts_with('/')) at.remove_prefix(1);
-    const auto end = at.find('/');
-    if (end == std::string_view::npos) return {at, {}};
-    return {at.substr(0, end), at.substr(end)};
-}
-
-std::optional<std::size_t> index_of(std::string_view name) {
-    std::size_t index = 0;
-    const auto [end, error] = std::from_chars(name.data(), name.data() + name.size(), index);
-    if (name.empty() || error != std::errc() || end != name.data() + name.size())
-        return std::nullopt;
-    return index;
-}
-
-/// "/wires/3" is "/wires" and 3; no index: it is no element of a list.
-std::pair<std::string_view, std::optional<std::size_t>> split_element(std::string_view at) {
-    const auto slash = at.rfind('/');
-    if (slash == std::string_view::npos) return {at, std::nullopt};
-    return {at.substr(0, slash), index_of(at.substr(slash + 1))};
-}
 
 /// How a number of a field is typed: the unit shown, and how many of it are one of the field's own.
 struct Typing {
@@ -103,88 +78,6 @@ std::string trimmed(std::string_view text) {
     if (first == std::string_view::npos) return {};
     return std::string(text.substr(first, text.find_last_not_of(space) - first + 1));
 }
-
-/// Goes down to one value or list and gives it to `Found`. A visitor of describe().
-template <class Found>
-class Walk {
-public:
-    Walk(std::string_view at, Found& found) : at_(at), found_(found) {}
-
-    template <class T>
-    void text(const char* key, T& v) {
-        if (is(key)) found_.text(v);
-    }
-    template <class T>
-    void usual_text(const char* key, T& v) {
-        text(key, v);
-    }
-    template <class T>
-    void optional_text(const char* key, T& v) {
-        if (is(key)) found_.optional_text(v);
-    }
-    template <class T>
-    void number(const char* key, T& v, limits::Range range) {
-        if (is(key)) found_.number(key, v, range);
-    }
-    template <class T>
-    void usual_number(const char* key, T& v, limits::Range range) {
-        number(key, v, range);
-    }
-    template <class T>
-    void optional_number(const char* key, T& v, limits::Range range) {
-        if (is(key)) found_.optional_number(key, v, range);
-    }
-    template <class T>
-    void integer(const char* key, T& v, limits::Range range) {
-        if (is(key)) found_.integer(key, v, range);
-    }
-    template <class T>
-    void flag(const char* key, T& v) {
-        if (is(key)) found_.flag(v);
-    }
-    template <class T>
-    void word(const char* key, T& v) {
-        if (is(key)) found_.word(v);
-    }
-    template <class T>
-    void usual_word(const char* key, T& v) {
-        word(key, v);
-    }
-    template <class T>
-    void object(const char* key, T& v) {
-        const auto [name, rest] = first_of(at_);
-        if (name != key || rest.empty()) return;
-        Walk inner(rest, found_);
-        describe(inner, v);
-    }
-    template <class T>
-    void optional_object(const char* key, T& v) {
-        object(key, v);
-    }
-    template <class T>
-    void list(const char* key, T& v) {
-        const auto [name, rest] = first_of(at_);
-        if (name != key) return;
-        if (rest.empty()) return found_.list(v);
-        const auto [number, deeper] = first_of(rest);
-        const auto index = index_of(number);
-        if (!index || *index >= v.size() || deeper.empty()) return;
-        Walk inner(deeper, found_);
-        describe(inner, v[*index]);
-    }
-    template <class T>
-    void optional_list(const char* key, T& v) {
-        list(key, v);
-    }
-
-private:
-    [[nodiscard]] bool is(std::string_view key) const {
-        const auto [name, rest] = first_of(at_);
-        return name == key && rest.empty();
-    }
-    std::string_view at_;
-    Found& found_;
-};
 
 double plain(double v) { return v; }
 template <class Unit>
@@ -321,134 +214,6 @@ struct Takes {
     void list(T&) {}
 };
 
-// What a new element of a list starts with.
-template <class T>
-T fresh(const Job&, const std::vector<T>&) {
-    return {};
-}
-Wire fresh(const Job& job, const std::vector<Wire>& list) {
-    Wire w;
-    w.ref = free_ref(job, "W");
-    for (int n = 1; &list == &job.built && find_ref(list, w.ref); ++n)
-        w.ref = fmt::format("W{}", n);
-    return w;
-}
-template <class T>
-std::string numbered(const std::vector<T>& list, const char* stem) {
-    for (std::size_t n = list.size() + 1;; ++n)
-        if (const std::string name = fmt::format("{} {}", stem, n); !find_name(list, name))
-            return name;
-}
-Joint fresh(const Job&, const std::vector<Joint>& list) {
-    Joint j;
-    j.name = numbered(list, "joint");
-    return j;
-}
-Fastener fresh(const Job&, const std::vector<Fastener>& list) {
-    Fastener f;
-    f.name = numbered(list, "screw");
-    return f;
-}
-Opening fresh(const Job&, const std::vector<Opening>& list) {
-    Opening o;
-    o.name = numbered(list, "opening");
-    o.length = o.width = Millimetre(5);
-    return o;
-}
-SocketBore fresh(const Job& job, const std::vector<SocketBore>& list) {
-    SocketBore b;
-    b.bore = !list.empty()                         ? list.back().bore
-             : job.hilt.socket.nominal.value() > 1 ? job.hilt.socket.nominal
-                                                   : Millimetre(25.7);
-    return b;
-}
-Carrier fresh(const Job& job, const std::vector<Carrier>&) {
-    Carrier c;
-    c.ref = free_ref(job, "C");
-    c.wall = Millimetre(1.2);
-    return c;
-}
-Effect fresh(const Job&, const std::vector<Effect>& list) {
-    Effect e;
-    e.name = numbered(list, "effect");
-    e.colour = {1, 1, 1, 0};
-    e.lasts = Second(0.2);
-    return e;
-}
-Line fresh(const Job&, const std::vector<Line>&) { return {"", 1}; }
-Stretch fresh(const Job& job, const std::vector<Stretch>& list) {
-    Stretch s;
-    s.name = numbered(list, "stretch");
-    for (const Blade& blade : job.blades)
-        for (const Strip& strip : blade.strips)
-            if (s.of.empty()) s.of = strip.ref, s.last = strip.pixels;
-    return s;
-}
-ButtonUse fresh(const Job&, const std::vector<ButtonUse>& list) {
-    return {"", list.empty() ? "main" : "second"};
-}
-Phase fresh(const Job&, const std::vector<Phase>&) {
-    Phase p;
-    p.lasts = Minute(10);
-    return p;
-}
-Wish fresh(const Job&, const std::vector<Wish>&) { return {}; }
-
-struct Counts {
-    std::size_t out = 0;
-    template <class T>
-    void text(const T&) {}
-    template <class T>
-    void optional_text(const T&) {}
-    template <class T>
-    void number(std::string_view, const T&, limits::Range) {}
-    template <class T>
-    void optional_number(std::string_view, const T&, limits::Range) {}
-    void integer(std::string_view, int, limits::Range) {}
-    void flag(bool) {}
-    template <class E>
-    void word(const E&) {}
-    template <class T>
-    void list(const T& v) {
-        out = v.size();
-    }
-};
-
-/// Changes a list of the job: adds to it, or takes one out.
-struct Changes {
-    const Job& job;
-    std::optional<std::size_t> out; ///< which one to take out; nothing: one is added
-    bool found = false;
-
-    template <class T>
-    void text(const T&) {}
-    template <class T>
-    void optional_text(const T&) {}
-    template <class T>
-    void number(std::string_view, const T&, limits::Range) {}
-    template <class T>
-    void optional_number(std::string_view, const T&, limits::Range) {}
-    void integer(std::string_view, int, limits::Range) {}
-    void flag(bool) {}
-    template <class E>
-    void word(const E&) {}
-    template <class T>
-    void list(std::vector<T>& v) {
-        if (!out) {
-            found = true;
-            v.push_back(fresh(job, v));
-        } else if (*out < v.size()) {
-            found = true;
-            v.erase(v.begin() + static_cast<std::ptrdiff_t>(*out));
-        }
-    }
-};
-
-tl::unexpected<Problem> nowhere(std::string_view at) {
-    return problem(std::string(at), "there is no such place in the job",
-                   "It may have been taken out meanwhile");
-}
-
 /// Whether the place is the reference or the name of an element of that list.
 bool names(std::string_view at, std::string_view list, std::string_view key) {
     if (!at.starts_with(list) || !at.ends_with(key)) return false;
@@ -493,18 +258,6 @@ bool moved(Job& job, std::string_view at, const std::string& typed, Result<void>
 
 } // namespace
 
-Edit refused(Problem why) {
-    return [why = std::move(why)](Job&) -> Result<void> { return tl::unexpected(why); };
-}
-
-Edit all_of(std::vector<Edit> edits) {
-    return [edits = std::move(edits)](Job& job) -> Result<void> {
-        for (const Edit& edit : edits)
-            if (auto ok = edit(job); !ok) return ok;
-        return {};
-    };
-}
-
 std::optional<std::string> typed_at(const Job& job, std::string_view at, std::string_view unit) {
     Shows shows{unit, {}};
     Walk<Shows> walk(at, shows);
@@ -534,8 +287,8 @@ Edit write_at(std::string at, std::string typed, std::string unit) {
             return takes.done;
         };
         // What is found on an item may be a figure its part is planned with.
-        const auto [items, rest] = first_of(at);
-        if (const auto index = index_of(first_of(rest).first); items == "inspection" && index) {
+        const auto [items, rest] = first_name(at);
+        if (const auto index = index_of(first_name(rest).first); items == "inspection" && index) {
             Job found = job;
             if (auto ok = take(found); !ok) return ok;
             return inspect(*index, found.inspection.at(*index))(job);
@@ -550,57 +303,13 @@ Result<double> number_typed(const std::string& typed, std::string_view unit, lim
 
 Edit tick_at(std::string at, bool on) { return write_at(std::move(at), on ? "yes" : "no"); }
 
-std::size_t count_at(const Job& job, std::string_view list) {
-    Counts counts;
-    Walk<Counts> walk(list, counts);
-    describe(walk, job);
-    return counts.out;
-}
-
-Edit add_at(std::string list) {
-    return [list = std::move(list)](Job& job) -> Result<void> {
-        if (list == "/hilt/sections") return add_section(job.hilt), Result<void>{};
-        Changes changes{job, std::nullopt};
-        Walk<Changes> walk(list, changes);
-        describe(walk, job);
-        return changes.found ? Result<void>{} : nowhere(list);
-    };
-}
-
-Edit take_out_at(std::string element) {
-    return [element = std::move(element)](Job& job) -> Result<void> {
-        const auto [list, index] = split_element(element);
-        if (!index || *index >= count_at(job, list)) return nowhere(element);
-        const std::size_t i = *index;
-        if (list == "/hilt/sections") return remove_section(job.hilt, i), Result<void>{};
-        if (list == "/parts") return remove_part(job.parts[i].ref)(job);
-        if (list == "/hilt/carriers")
-            for (Part& part : job.parts)
-                if (part.carrier == job.hilt.carriers[i].ref) part.carrier.clear();
-        if (list == "/stretches")
-            for (Look& look : job.looks)
-                std::erase_if(look.lights,
-                              [&](auto& s) { return s.light == job.stretches[i].name; });
-        const std::string gone = list == "/looks" ? job.looks[i].name : std::string();
-        Changes changes{job, i};
-        Walk<Changes> walk(list, changes);
-        describe(walk, job);
-        if (!gone.empty()) {
-            if (job.use.look == gone) job.use.look = job.looks.empty() ? "" : job.looks[0].name;
-            for (Use& use : job.uses)
-                if (use.look == gone) use.look.clear();
-        }
-        return {};
-    };
-}
-
 std::string said_place(const Job& job, std::string_view at) {
     const Node root = tree_of(job, {});
     const Node* node = &root;
     std::string said;
     std::string_view rest = at;
     while (!rest.empty()) {
-        const auto [name, deeper] = first_of(rest);
+        const auto [name, deeper] = first_name(rest);
         const Node* next = nullptr;
         if (node->kind == Node::Kind::list) {
             if (const auto index = index_of(name); index && *index < node->children.size())

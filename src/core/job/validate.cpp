@@ -21,9 +21,6 @@ namespace {
 using catalogue::Catalogue;
 using catalogue::PartType;
 
-/// Terminals by owner: parts from the catalogue, blades with the two pads at their foot.
-using Terminals = std::map<std::string, std::vector<std::string>, std::less<>>;
-
 Result<const PartType*> known_type(const std::string& id, const std::string& where,
                                    const Catalogue& parts) {
     if (const PartType* type = parts.find(id)) return type;
@@ -172,7 +169,7 @@ Result<void> check_use(const Use& use, const std::string& at) {
 }
 
 Result<void> check_end(const std::string& name, const std::string& where,
-                       const Terminals& terminals) {
+                       const TerminalsByOwner& terminals) {
     const auto [ref, terminal] = split_terminal(name);
     const auto owner = terminals.find(ref);
     if (owner == terminals.end())
@@ -197,7 +194,8 @@ std::optional<int> pixels_of(const Job& job, const Catalogue& parts, const std::
 }
 
 /// Lines, stretches, and what the looks say of single lights.
-Result<void> check_lights(const Job& job, const Catalogue& parts, const Terminals& terminals) {
+Result<void> check_lights(const Job& job, const Catalogue& parts,
+                          const TerminalsByOwner& terminals) {
     std::set<std::string> pads;
     for (std::size_t i = 0; i < job.lines.size(); ++i) {
         const std::string at = fmt::format("/lines/{}/pad", i), &pad = job.lines[i].pad;
@@ -292,7 +290,7 @@ Result<void> validate(const Job& job, const Catalogue& parts) {
     if (auto ok = check_survey(job.hilt); !ok) return ok;
 
     std::set<std::string> taken;
-    Terminals terminals;
+    TerminalsByOwner terminals;
     for (std::size_t i = 0; i < job.hilt.carriers.size(); ++i)
         if (auto ok =
                 take_ref(job.hilt.carriers[i].ref, fmt::format("/hilt/carriers/{}/ref", i), taken);

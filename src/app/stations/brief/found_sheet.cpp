@@ -15,7 +15,7 @@ FoundSheet::FoundSheet(const PageContext& context, QWidget* parent) : StationPag
     auto [left, left_column] = paper(tr("Wiring as found"), tr("before anything is cut"), this);
     Session& session = context.session;
     const auto found_field = [&](const QString& title, const std::string& list, const char* key) {
-        Column c = field(session, title, list, key);
+        Column c = value_column(session, title, list, key);
         // The day of the snapshot is the day it was begun.
         c.edit = [edit = c.edit](int row, const std::string& typed) {
             return job::all_of({edit(row, typed), job::date_snapshot(today())});

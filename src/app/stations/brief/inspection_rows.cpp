@@ -58,7 +58,7 @@ Table::Setup inspection_setup(Session& session, const std::vector<int>& order) {
         return session.job().inspection[static_cast<std::size_t>(index(row))];
     };
     const auto word_column = [&session, index](const QString& title, const char* key) {
-        Column c = field(session, title, "/inspection", key);
+        Column c = value_column(session, title, "/inspection", key);
         c.typed = [typed = c.typed, index](int row) { return typed(index(row)); };
         c.edit = [edit = c.edit, index](int row, const std::string& text) {
             return edit(index(row), text);

@@ -36,17 +36,17 @@ DataSheet::DataSheet(const PageContext& context, QWidget* parent) : StationPage(
 
     auto [left, left_column] = paper(tr("Data lines as set"), {}, this);
     Session& session = context.session;
-    Column line_pad = field(session, tr("pad"), "/lines", "pad");
+    Column line_pad = value_column(session, tr("pad"), "/lines", "pad");
     line_pad.choices = [this](int) { return pads_beginning("d"); };
-    lines_ =
-        new Table({.object = "configLines",
-                   .name = tr("Data lines as the board is set"),
-                   .what = tr("Data line"),
-                   .columns = {line_pad, field(session, tr("pixels"), "/lines", "pixels", "px")},
-                   .rows = list_rows(session, "/lines", "pad"),
-                   .empty = tr("What the board is told: a pad, and how many pixels."),
-                   .session = &session},
-                  context.appearance, left);
+    lines_ = new Table(
+        {.object = "configLines",
+         .name = tr("Data lines as the board is set"),
+         .what = tr("Data line"),
+         .columns = {line_pad, value_column(session, tr("pixels"), "/lines", "pixels", "px")},
+         .rows = list_rows(session, "/lines", "pad"),
+         .empty = tr("What the board is told: a pad, and how many pixels."),
+         .session = &session},
+        context.appearance, left);
     auto* as_wired = new QPushButton(tr("Set all as wired"), left);
     as_wired->setObjectName("configureAsWired");
     left_column->addWidget(lines_, 1);
@@ -58,16 +58,17 @@ DataSheet::DataSheet(const PageContext& context, QWidget* parent) : StationPage(
     mode_->setObjectName("buttonMode");
     mode_->setAccessibleName(tr("Button mode of the board"));
     mode_->addItems({tr("not entered"), tr("one button"), tr("two buttons"), tr("three buttons")});
-    Column button_pad = field(session, tr("pad"), "/config/pads", "pad");
+    Column button_pad = value_column(session, tr("pad"), "/config/pads", "pad");
     button_pad.choices = [this](int) { return pads_beginning("s"); };
-    buttons_ = new Table({.object = "configButtons",
-                          .name = tr("Button pads as the board is set"),
-                          .what = tr("Button pad"),
-                          .columns = {button_pad, field(session, tr("use"), "/config/pads", "use")},
-                          .rows = list_rows(session, "/config/pads", "pad"),
-                          .empty = tr("Which pad does what: main, second …"),
-                          .session = &session},
-                         context.appearance, right);
+    buttons_ =
+        new Table({.object = "configButtons",
+                   .name = tr("Button pads as the board is set"),
+                   .what = tr("Button pad"),
+                   .columns = {button_pad, value_column(session, tr("use"), "/config/pads", "use")},
+                   .rows = list_rows(session, "/config/pads", "pad"),
+                   .empty = tr("Which pad does what: main, second …"),
+                   .session = &session},
+                  context.appearance, right);
     right_column->addWidget(mode_, 0, Qt::AlignLeft);
     right_column->addWidget(buttons_, 1);
     right_column->addWidget(buttons_->refusal());

@@ -27,15 +27,15 @@ QStringList ends_for(const Session& session) {
 
 std::vector<Column> wire_columns(const Session& session, const std::string& list) {
     const auto tr = [](const char* text) { return WireWords::tr(text); };
-    std::vector<Column> all{field(session, tr("wire"), list, "ref"),
-                            field(session, tr("from"), list, "from"),
-                            field(session, tr("to"), list, "to"),
-                            field(session, tr("role"), list, "role"),
-                            field(session, tr("AWG"), list, "gauge_awg"),
-                            field(session, tr("colour"), list, "colour"),
-                            field(session, tr("cut to"), list, "length_mm"),
-                            field(session, tr("loop"), list, "loop_mm"),
-                            field(session, tr("turn"), list, "turn_deg")};
+    std::vector<Column> all{value_column(session, tr("wire"), list, "ref"),
+                            value_column(session, tr("from"), list, "from"),
+                            value_column(session, tr("to"), list, "to"),
+                            value_column(session, tr("role"), list, "role"),
+                            value_column(session, tr("AWG"), list, "gauge_awg"),
+                            value_column(session, tr("colour"), list, "colour"),
+                            value_column(session, tr("cut to"), list, "length_mm"),
+                            value_column(session, tr("loop"), list, "loop_mm"),
+                            value_column(session, tr("turn"), list, "turn_deg")};
     const bool built = list == "/built";
     const auto wire_of = [&session, built](int row) -> const job::Wire& {
         const auto& wires = built ? session.job().built : session.job().wires;

@@ -23,7 +23,7 @@ JointsSheet::JointsSheet(const PageContext& context, QWidget* parent)
                              std::initializer_list<std::pair<QString, const char*>> fields) {
         std::vector<Column> all;
         for (const auto& [title, key] : fields)
-            all.push_back(field(session, title, list, key));
+            all.push_back(value_column(session, title, list, key));
         return all;
     };
     joints_ =

@@ -79,7 +79,7 @@ PassingSheet::PassingSheet(const PageContext& context, QWidget* parent)
     head->addWidget(label(tr("mm from the pommel, up, to the side; degrees"), "second", left));
     left_column->addLayout(head);
     Session& session = context.session;
-    Column ref = field(session, tr("part"), "/parts", "ref");
+    Column ref = value_column(session, tr("part"), "/parts", "ref");
     ref.edit = {}; // its place is typed here, not its name
     TableRows fitted = list_rows(session, "/parts", "ref");
     fitted.add = {};
@@ -87,10 +87,10 @@ PassingSheet::PassingSheet(const PageContext& context, QWidget* parent)
     places_ = new Table({.object = "places",
                          .name = tr("Where each part lies"),
                          .what = tr("Place"),
-                         .columns = {ref, field(session, tr("starts at"), "/parts", "at_mm"),
-                                     field(session, tr("up"), "/parts", "off_axis_mm"),
-                                     field(session, tr("side"), "/parts", "side_mm"),
-                                     field(session, tr("turn"), "/parts", "turn_deg")},
+                         .columns = {ref, value_column(session, tr("starts at"), "/parts", "at_mm"),
+                                     value_column(session, tr("up"), "/parts", "off_axis_mm"),
+                                     value_column(session, tr("side"), "/parts", "side_mm"),
+                                     value_column(session, tr("turn"), "/parts", "turn_deg")},
                          .rows = std::move(fitted),
                          .least_rows = 6,
                          .empty = tr("Nothing is fitted yet."),

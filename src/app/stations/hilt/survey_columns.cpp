@@ -51,7 +51,7 @@ std::vector<Column> survey_columns(const Session& session) {
         const job::Section& s = section(row);
         return SurveyWords::tr("wall %1 mm").arg(digits((s.outer - s.bore) / 2));
     };
-    Column from = field(session, SurveyWords::tr("from"), list, "from_mm");
+    Column from = value_column(session, SurveyWords::tr("from"), list, "from_mm");
     from.fixed = [](int row) { return row == 0; }; // the first begins at the pommel end
     Column bore = figures(SurveyWords::tr("bore ø"), [=](int row) {
         return CellText(diameters(section(row).bore, section(row).bore_end), wall(row));
@@ -65,8 +65,8 @@ std::vector<Column> survey_columns(const Session& session) {
     outer.edit = [](int row, const std::string& typed) {
         return job::measure_section(static_cast<std::size_t>(row), true, typed);
     };
-    return {field(session, SurveyWords::tr("section"), list, "name"), std::move(from),
-            field(session, SurveyWords::tr("to"), list, "to_mm"), std::move(bore),
+    return {value_column(session, SurveyWords::tr("section"), list, "name"), std::move(from),
+            value_column(session, SurveyWords::tr("to"), list, "to_mm"), std::move(bore),
             std::move(outer)};
 }
 
@@ -95,7 +95,7 @@ std::vector<Column> part_columns(const Session& session, const PlanPtr& plan) {
                 if (option.type == *id) return plan::fit_option(parts, option);
         return job::fit_type(part(row).ref, *id);
     };
-    Column at = field(session, SurveyWords::tr("starts at"), "/parts", "at_mm");
+    Column at = value_column(session, SurveyWords::tr("starts at"), "/parts", "at_mm");
     at.show = [show = at.show](int row) {
         return CellText(show(row).text, SurveyWords::tr("Millimetres from the pommel end"));
     };
@@ -107,7 +107,7 @@ std::vector<Column> part_columns(const Session& session, const PlanPtr& plan) {
                         SurveyWords::tr("in %1 at %2").arg(words(c->against), words(c->at)),
                         c->spare < Millimetre(0) ? CellInk::stop : CellInk::ink);
     });
-    return {field(session, SurveyWords::tr("part"), "/parts", "ref"), std::move(what),
+    return {value_column(session, SurveyWords::tr("part"), "/parts", "ref"), std::move(what),
             std::move(at), std::move(spare)};
 }
 

@@ -190,7 +190,7 @@ EffectsSheet::EffectsSheet(const PageContext& context, QWidget* parent)
         return plan_ ? job::find_name(plan_->effects, effect.name) : nullptr;
     };
     const auto share = [&](const QString& title, const char* key) {
-        Column c = field(session, title, list, key, "%");
+        Column c = value_column(session, title, list, key, "%");
         c.unit.clear(); // said once, above
         return c;
     };
@@ -204,9 +204,9 @@ EffectsSheet::EffectsSheet(const PageContext& context, QWidget* parent)
         {.object = "effects",
          .name = tr("Effects"),
          .what = tr("Effect"),
-         .columns = {field(session, tr("effect"), list, "name"),
-                     field(session, tr("kind"), list, "kind"), share(tr("from"), "from"),
-                     share(tr("to"), "to"), field(session, tr("lasts, s"), list, "lasts_s"),
+         .columns = {value_column(session, tr("effect"), list, "name"),
+                     value_column(session, tr("kind"), list, "kind"), share(tr("from"), "from"),
+                     share(tr("to"), "to"), value_column(session, tr("lasts, s"), list, "lasts_s"),
                      share(tr("cap"), "cap"), share(tr("red"), "colour/red"),
                      share(tr("green"), "colour/green"), share(tr("blue"), "colour/blue"),
                      share(tr("white"), "colour/white"), mean, peak},

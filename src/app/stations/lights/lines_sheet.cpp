@@ -136,7 +136,7 @@ LinesSheet::LinesSheet(const PageContext& context, QWidget* parent) : StationPag
         context.appearance, right);
     right_column->addWidget(hops_, 1);
     auto [middle, middle_column] = paper(tr("Stretches"), tr("type in the empty row"), this);
-    Column of = field(session, tr("of"), "/stretches", "of");
+    Column of = value_column(session, tr("of"), "/stretches", "of");
     of.choices = [this](int) {
         QStringList all;
         if (plan_)
@@ -144,18 +144,19 @@ LinesSheet::LinesSheet(const PageContext& context, QWidget* parent) : StationPag
                 all << words(group.ref);
         return all;
     };
-    stretches_ = new Table({.object = "stretches",
-                            .name = tr("Stretches of a chain as lights of their own"),
-                            .what = tr("Stretch"),
-                            .columns = {field(session, tr("name"), "/stretches", "name"), of,
-                                        field(session, tr("first"), "/stretches", "first", "px"),
-                                        field(session, tr("last"), "/stretches", "last", "px")},
-                            .rows = list_rows(session, "/stretches", "name"),
-                            .wide = 0,
-                            .dense = true,
-                            .empty = tr("Name a stretch of a strip to light it by itself."),
-                            .session = &session},
-                           context.appearance, middle);
+    stretches_ =
+        new Table({.object = "stretches",
+                   .name = tr("Stretches of a chain as lights of their own"),
+                   .what = tr("Stretch"),
+                   .columns = {value_column(session, tr("name"), "/stretches", "name"), of,
+                               value_column(session, tr("first"), "/stretches", "first", "px"),
+                               value_column(session, tr("last"), "/stretches", "last", "px")},
+                   .rows = list_rows(session, "/stretches", "name"),
+                   .wide = 0,
+                   .dense = true,
+                   .empty = tr("Name a stretch of a strip to light it by itself."),
+                   .session = &session},
+                  context.appearance, middle);
     stretches_->setToolTip(tr("Pixels are counted from 1 at the light's data end"));
     middle_column->addWidget(stretches_, 1);
     middle_column->addWidget(stretches_->refusal());

@@ -43,7 +43,7 @@ DaySheet::DaySheet(const PageContext& context, QWidget* parent) : StationPage(co
     Session& session = context.session;
     const std::string list = "/use/day";
     const auto day_field = [&](const QString& title, const char* key, const QString& unit = {}) {
-        Column c = field(session, title, list, key, unit);
+        Column c = value_column(session, title, list, key, unit);
         c.unit.clear(); // the titles say it
         c.figures = true;
         // The minutes of the day follow from its phases.

@@ -2,6 +2,7 @@
 #include "core/job/places.h"
 
 #include <algorithm>
+#include <cctype>
 #include <cmath>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
@@ -134,6 +135,14 @@ struct Offers {
     void list(const T&) {}
 };
 
+/// Whether the word begins with what was typed, in any case.
+bool begins(std::string_view word, std::string_view typed) {
+    const auto lower = [](char c) { return std::tolower(static_cast<unsigned char>(c)); };
+    return word.size() >= typed.size() &&
+           std::equal(typed.begin(), typed.end(), word.begin(),
+                      [&](char a, char b) { return lower(a) == lower(b); });
+}
+
 /// Reads what was typed into the value.
 struct Takes {
     const std::string& typed;
@@ -192,16 +201,13 @@ struct Takes {
             v = E{};
             return;
         }
+        if (const auto exactly = from_word<E>(typed)) {
+            v = *exactly;
+            return;
+        }
         std::vector<std::string_view> all;
         for (const auto& [value, known] : Words<E>::table) {
-            // The beginning is enough, in any case.
-            const bool begins =
-                known.size() >= typed.size() &&
-                std::equal(typed.begin(), typed.end(), known.begin(), [](char a, char b) {
-                    return std::tolower(static_cast<unsigned char>(a)) ==
-                           std::tolower(static_cast<unsigned char>(b));
-                });
-            if (begins) {
+            if (begins(known, typed)) {
                 v = value;
                 return;
             }

@@ -46,14 +46,13 @@ std::string pads_of(const findings::Facts& f, const std::string& owner,
     bool wired = false;
     auto from = [&](const std::string& terminal) {
         // Every wire from there, since a return may be shared between pads.
-        for (const job::Wire& w : f.job.wires) {
-            if (w.role != job::Role::supply && w.role != job::Role::ground) continue;
-            if (w.from != terminal && w.to != terminal) continue;
+        f.wiring.each_wire_at(terminal, [&](const job::Wiring::Joint& joint) {
+            if (!job::power_roles.holds(joint.role)) return;
             wired = true;
-            const std::string& other = w.from == terminal ? w.to : w.from;
-            const std::string pad = circuit::pad_of(f.job, f.parts, f.wiring, other);
+            const std::string pad =
+                circuit::pad_of(f.job, f.parts, f.wiring, std::string(joint.to));
             if (!pad.empty()) pads.insert(std::string(job::split_terminal(pad).second));
-        }
+        });
     };
     for (const std::string& t : terminals)
         from(owner + "." + t);

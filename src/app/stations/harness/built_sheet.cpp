@@ -29,6 +29,7 @@ BuiltSheet::BuiltSheet(const PageContext& context, QWidget* parent) : StationPag
                           .columns = std::move(planned),
                           .rows = std::move(planned_rows),
                           .wide = wire_to,
+                          .dense = true,
                           .empty = tr("Nothing is planned yet.")},
                          context.appearance, sheet);
     column->addWidget(planned_, 1);
@@ -48,6 +49,7 @@ BuiltSheet::BuiltSheet(const PageContext& context, QWidget* parent) : StationPag
                         .columns = wire_columns(context.session, "/built"),
                         .rows = list_rows(context.session, "/built", "ref"),
                         .wide = wire_to,
+                        .dense = true,
                         .session = &context.session},
                        context.appearance, below);
     below_column->addLayout(top);

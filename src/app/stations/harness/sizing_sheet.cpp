@@ -67,7 +67,8 @@ SizingSheet::SizingSheet(const PageContext& context, QWidget* parent)
                               (wanted < now ? tr("%1, thicker") : tr("%1, finer")).arg(awg(wanted)),
                               CellInk::petrol);
                       }),
-              figures(tr("amps"), [sized](int row) { return words(text(sized(row).amps)); }),
+              figures(tr("amps, as wanted"),
+                      [sized](int row) { return words(text(sized(row).amps)); }),
               figures(tr("lost, as wanted"),
                       [sized](int row) { return words(text(sized(row).drop)); }),
               figures(

@@ -72,7 +72,7 @@ LinesSheet::LinesSheet(const PageContext& context, QWidget* parent) : StationPag
     top_column->addWidget(none_);
     top_column->addWidget(scroll, 1);
 
-    auto [left, left_column] = paper(tr("Programmed"), tr("pixels the board is told"), this);
+    auto [left, left_column] = paper(tr("Programmed"), tr("pixels"), this);
     Session& session = context.session;
     const auto chain = [this](int row) -> const lights::Chain& {
         return plan_->lights.chains.chains[static_cast<std::size_t>(row)];
@@ -102,11 +102,12 @@ LinesSheet::LinesSheet(const PageContext& context, QWidget* parent) : StationPag
          .rows = {
              [this] { return plan_ ? static_cast<int>(plan_->lights.chains.chains.size()) : 0; },
              [chain](int row) { return words(chain(row).pad); }},
+         .dense = true,
          .session = &session},
         context.appearance, left);
     left_column->addWidget(lines_, 1);
     left_column->addWidget(lines_->refusal());
-    auto [right, right_column] = paper(tr("Data level"), tr("least in hand of all looks"), this);
+    auto [right, right_column] = paper(tr("Data level"), tr("at its least"), this);
     const auto hop = [this](int row) -> const power::Hop& {
         return plan_->lights.hops[static_cast<std::size_t>(row)];
     };
@@ -132,7 +133,9 @@ LinesSheet::LinesSheet(const PageContext& context, QWidget* parent) : StationPag
                                                   CellInk::warn)
                                             : CellText(words(text(margin)));
                              })},
-         .rows = {[this] { return plan_ ? static_cast<int>(plan_->lights.hops.size()) : 0; }}},
+         .rows = {[this] { return plan_ ? static_cast<int>(plan_->lights.hops.size()) : 0; }},
+         .wide = 0,
+         .dense = true},
         context.appearance, right);
     right_column->addWidget(hops_, 1);
     auto [middle, middle_column] = paper(tr("Stretches"), tr("type in the empty row"), this);

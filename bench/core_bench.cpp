@@ -9,8 +9,9 @@
 #include "core/circuit/ladder.h"
 #include "core/circuit/solver.h"
 #include "core/hilt/arrange.h"
-#include "core/hilt/study.h"
+#include "core/hilt/report.h"
 #include "core/job/lookup.h"
+#include "core/plan/analyse.h"
 #include "core/power/runtime.h"
 #include "core/power/state.h"
 #include "files/spice.h"
@@ -135,7 +136,7 @@ void fit_and_study(benchmark::State& state) {
     const job::Job job = test::demo("heron");
     for (auto _ : state) {
         const hilt::Fit fit = hilt::fit(job, test::parts());
-        benchmark::DoNotOptimize(hilt::study(job, test::parts(), fit));
+        benchmark::DoNotOptimize(hilt::report_on(job, test::parts(), fit));
     }
 }
 BENCHMARK(fit_and_study)->Unit(benchmark::kMicrosecond);

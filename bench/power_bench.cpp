@@ -7,6 +7,7 @@
 #include <regex>
 #include <sstream>
 
+#include "core/plan/analyse.h"
 #include "core/power/day_run.h"
 #include "core/power/runtime.h"
 #include "files/spice.h"

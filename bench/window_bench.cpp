@@ -12,7 +12,8 @@
 #include "app/shell/gauge_bar.h"
 #include "app/shell/job_view.h"
 #include "app/shell/main_window.h"
-#include "core/plan/size_wires.h"
+#include "core/plan/analyse.h"
+#include "core/plan/answers.h"
 #include "shop/book.h"
 #include "support/fixtures.h"
 
@@ -65,7 +66,7 @@ void sixty_wires() {
     const std::size_t own = job.wires.size();
     for (std::size_t i = 0; job.wires.size() < 60; ++i) {
         job::Wire w = job.wires[i % own];
-        if (w.role != job::Role::supply && w.role != job::Role::ground) continue;
+        if (w.role != job::Role::supply && w.role != job::Role::return_path) continue;
         w.ref = "X" + std::to_string(job.wires.size());
         job.wires.push_back(w);
     }
@@ -83,7 +84,8 @@ void sixty_wires() {
         job.parts.front().at += Millimetre(i % 2 ? -1 : 1);
         QElapsedTimer t;
         t.start();
-        plan.harness = harness::study(job, test::parts(), *plan.wiring, plan.lights.chains, states);
+        plan.harness =
+            harness::harness_of(job, test::parts(), *plan.wiring, plan.lights.chains, states);
         studied.push_back(static_cast<double>(t.nsecsElapsed()) / 1e6);
         t.restart();
         (void)plan::size_wires(plan, Volt(0.06 + 1e-4 * i));

@@ -2,6 +2,7 @@
 // Job files: what is read can be written, and reads back equal; it can be analysed and compared.
 #include <algorithm>
 
+#include "core/plan/analyse.h"
 #include "core/plan/compare.h"
 #include "fuzz.h"
 

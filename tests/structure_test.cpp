@@ -3,6 +3,7 @@
 #include <fstream>
 #include <map>
 #include <regex>
+#include <set>
 
 #include "support/fixtures.h"
 
@@ -80,7 +81,7 @@ TEST(Structure, PagesChangeAJobByNamedEditsAlone) {
     // A lambda that is given a job to change; a copy that is changed by hand; a refusal that is
     // thrown away.
     const std::regex by_hand(R"(\[[^\]]*\]\((job::)?Job&)"),
-        copy(R"(job::Job \w+ = \*?(bench_|session))"), unheard(R"(\(void\).*session.*edit\()");
+        copy(R"(job::Job \w+ = \*?(context_|session))"), unheard(R"(\(void\).*session.*edit\()");
     every_line("src/app", [&](const std::string& where, const std::string& line) {
         EXPECT_FALSE(std::regex_search(line, by_hand)) << where << ": " << line;
         EXPECT_FALSE(std::regex_search(line, copy)) << where << ": " << line;
@@ -95,6 +96,66 @@ TEST(Structure, ThereIsOneTable) {
         const bool table = where.starts_with("table.") || where.starts_with("table_model.");
         if (!table) {
             EXPECT_EQ(line.find("public QAbstractTableModel"), std::string::npos) << where;
+        }
+    });
+}
+
+TEST(Structure, TheInterfaceSolvesNothing) {
+    // Headers whose functions solve: a page asks instead, and Asking answers beside it. Each of the
+    // others runs on a thread of its own or before there is a window.
+    const std::map<std::string, std::set<std::string>> may{
+        {"core/plan/answers.h", {"app/session/asking.cpp"}},
+        {"core/plan/analyse.h",
+         {"app/session/session.cpp", "app/session/plan_in_book.cpp", "app/main.cpp"}},
+        {"core/plan/view.h", {}},
+        {"core/plan/figures.h", {}},
+        {"core/plan/options.h", {}},
+        {"core/plan/choice_build.h", {}},
+        {"core/plan/choice_leads.h", {}},
+        {"core/plan/choice_advice.h", {}},
+        {"core/power/use_loads.h", {}},
+        {"core/power/load_curve.h", {}},
+        {"core/power/state.h", {}},
+        {"core/power/film.h", {}},
+        {"core/power/cap.h", {}},
+        {"core/power/cell_model.h", {}},
+        {"core/hilt/arrange.h", {}},
+        {"core/hilt/route.h", {}}};
+    every_include([&](const std::string& file, const std::string& included) {
+        if (!file.starts_with("app/")) return;
+        EXPECT_TRUE(!included.starts_with("core/circuit/") || included == "core/circuit/feeds.h" ||
+                    included == "core/circuit/copper.h")
+            << file << " includes " << included;
+        if (const auto it = may.find(included); it != may.end()) {
+            EXPECT_TRUE(it->second.contains(file)) << file << " includes " << included;
+        }
+    });
+    // Nor by a header that brings them along.
+    const std::regex solving(
+        R"(\b(analyse|analyse_figures|add_options|run_down|live|many_days|use_study|moment_of|film_of|choices_of|size_wires|arrange|solve|network_of|view_of|compare)\()");
+    const std::regex call(R"((plan|power|hilt|circuit|harness)::)");
+    every_line("src/app", [&](const std::string& where, const std::string& line) {
+        for (const char* one : {"asking.cpp:", "session.cpp:", "plan_in_book.cpp:", "main.cpp:"})
+            if (where.starts_with(one)) return;
+        std::smatch found;
+        if (std::regex_search(line, found, solving)) {
+            EXPECT_FALSE(std::regex_search(line, call)) << where << ": " << line;
+        }
+    });
+}
+
+TEST(Structure, ThereIsOneWayToAsk) {
+    // Threads and pools of the interface: the queue of questions, the analysis, the keeper of the
+    // book, and the shelf that reads books.
+    const std::set<std::string> may{"asking.h",   "asking.cpp",   "session.h",    "session.cpp",
+                                    "keeper.h",   "keeper.cpp",   "shelf_page.h", "shelf_page.cpp",
+                                    "importer.h", "importer.cpp", "book_care.h",  "book_care.cpp"};
+    every_line("src/app", [&](const std::string& where, const std::string& line) {
+        const bool thread = line.find("QThread") != std::string::npos ||
+                            line.find("std::thread") != std::string::npos ||
+                            line.find("QtConcurrent") != std::string::npos;
+        if (thread) {
+            EXPECT_TRUE(may.contains(where.substr(0, where.find(':')))) << where << ": " << line;
         }
     });
 }

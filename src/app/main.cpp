@@ -10,12 +10,14 @@
 
 #include "app/drawing/drawings.h"
 #include "app/drawing/owner_drawing.h"
+#include "app/session/asking.h"
 #include "app/session/log.h"
 #include "app/session/words.h"
 #include "app/shell/at_the_end.h"
 #include "app/shell/main_window.h"
 #include "core/base/parse.h"
 #include "core/base/utf8.h"
+#include "core/plan/analyse.h"
 #include "files/catalogue_json.h"
 #include "files/disk.h"
 #include "shop/backup.h"
@@ -27,7 +29,7 @@ using namespace conductus;
 
 struct Options {
     std::string book;
-    std::string job, drawing = "section", overlay = "body", look, out, at;
+    std::string job, drawing = "section", overlay = "body", look, effect, figure, variant, out, at;
     int width = 0, height = 0;
     std::optional<int> text_percent;
     bool night = false, list = false;
@@ -62,19 +64,22 @@ int picture(const Options& options, const Ground& g) {
         return refuse({shown(options.job),
                        "there is no look named '" + shown(options.look, 60) + "'",
                        "Name one of the job's looks"});
-    const auto at =
-        options.at.empty() ? Result<Millimetre>(Millimetre(0)) : parse_length(options.at);
-    if (!at) return refuse(at.error());
     const app::Inks inks = options.night ? app::Inks::night_variant() : app::Inks::day();
-    const app::DrawingEntry& drawing = *app::drawing_named(options.drawing);
-    const app::DrawingRequest request{plan, app::overlay_named(options.overlay)->overlay,
-                                      QString::fromStdString(options.look), *at};
-    QSize size = drawing.size(request);
+    const app::DrawingEntry& entry = *app::drawing_named(options.drawing);
+    const auto drawing = entry.make(
+        {plan, app::overlay_named(options.overlay)->overlay, options.look, options.effect,
+         options.figure, options.variant, options.at,
+         [&](const plan::Question& question) { return app::answer_here(question, *plan); }});
+    if (!drawing) return refuse(drawing.error());
+    constexpr double lettering = 13;
+    QSize size = (*drawing)->size(lettering).toSize() + QSize(20, 12);
     if (options.width > 0) size.setWidth(options.width);
     if (options.height > 0) size.setHeight(options.height);
     const auto ok = app::write_picture(
-        [&](QPainter& p, const QRectF& frame) { drawing.paint(p, frame, request, inks); },
-        QCoreApplication::translate("Drawing", drawing.title), QString::fromStdString(options.out),
+        [&](QPainter& p, const QRectF& frame) {
+            (void)(*drawing)->paint({p, frame, lettering, inks, frame});
+        },
+        QCoreApplication::translate("Drawing", entry.title), QString::fromStdString(options.out),
         size, inks);
     return ok ? 0 : refuse(ok.error());
 }
@@ -143,7 +148,7 @@ int window(const Options& options, const Ground& g, QApplication& app) {
 /// Options that say nothing of the drawing that is asked for are not passed over in silence.
 std::string idle_option(const CLI::App& picture, const std::string& drawing) {
     const auto* entry = app::drawing_named(drawing);
-    for (const char* option : {"--at", "--overlay", "--look"})
+    for (const char* option : {"--at", "--overlay", "--look", "--effect", "--figure", "--variant"})
         if (picture.count(option) > 0 &&
             std::find(entry->takes.begin(), entry->takes.end(), option) == entry->takes.end())
             return option;
@@ -166,10 +171,17 @@ int main(int argc, char** argv) {
     pic->add_flag("--list", options.list, "say which drawings there are, and nothing else");
     pic->add_option("--drawing", options.drawing, "one of the drawings of --list")
         ->check(CLI::IsMember(ids_of(app::drawings())));
-    pic->add_option("--at", options.at, "place of the slice from the pommel end: 152, 6 in");
+    pic->add_option(
+        "--at", options.at,
+        "where or when: 152 or 6 in from the pommel end for the slice, 0.4 s of the film, "
+        "30 min lit of the discharge");
     pic->add_option("--overlay", options.overlay, "what the section shows over the bodies")
         ->check(CLI::IsMember(ids_of(app::overlays())));
     pic->add_option("--look", options.look, "name of a look; that of the use if not given");
+    pic->add_option("--effect", options.effect, "name of an effect, to be filmed over the look");
+    pic->add_option("--figure", options.figure, "figure to explain; the first crackle if not given")
+        ->check(CLI::IsMember(plan::figures_to_ask()));
+    pic->add_option("--variant", options.variant, "name of a way of building that is kept");
     pic->add_option("--width", options.width, "pixels")->check(CLI::Range(200, 8000));
     pic->add_option("--height", options.height, "pixels")->check(CLI::Range(120, 8000));
     pic->add_flag("--night", options.night, "dark paper");

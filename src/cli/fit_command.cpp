@@ -89,7 +89,7 @@ Json socket_json(const hilt::SocketFit& s) {
 }
 
 void print_words(const plan::Plan& plan) {
-    const hilt::Study& study = plan.study;
+    const hilt::Report& report = plan.hilt_report;
     if (const auto* c = plan.fit.tightest())
         fmt::print("tightest   {} at {}: {} and {}\n", text(c->spare), text(c->at), c->ref,
                    c->against);
@@ -112,27 +112,27 @@ void print_words(const plan::Plan& plan) {
                                                                 : "no room",
                    text(trial.clearance.spare), text(trial.limit_at));
     fmt::print("\n");
-    if (!study.assembly.possible) fmt::print("no order: {}\n", study.assembly.trouble);
+    if (!report.assembly.possible) fmt::print("no order: {}\n", report.assembly.trouble);
     int n = 0;
-    for (const hilt::Step& s : study.assembly.steps)
+    for (const hilt::Step& s : report.assembly.steps)
         fmt::print("{:>2} {}\n   {}\n", ++n, s.text, s.why);
-    for (const std::string& w : study.assembly.warnings)
+    for (const std::string& w : report.assembly.warnings)
         fmt::print("!  {}\n", w);
-    for (const hilt::Access& a : study.assembly.access)
+    for (const hilt::Access& a : report.assembly.access)
         fmt::print("to reach {:<9} {}{}\n", a.what,
                    !a.possible       ? "not without taking apart what is never loosened"
                    : a.steps.empty() ? "as it is"
                                      : fmt::format("{} steps", a.steps.size()),
                    a.keys.empty() ? "" : fmt::format(", {}", fmt::join(a.keys, ", ")));
-    if (study.socket)
-        fmt::print("blade seats {} of {}, good for {}{}\n", text(study.socket->seats),
-                   text(study.socket->depth), hilt::word(study.socket->holds),
-                   study.socket->why.empty() ? "" : "; " + study.socket->why);
-    if (study.sound) fmt::print("cavity {} ml\n", three_figures(study.sound->cavity_ml));
+    if (report.socket)
+        fmt::print("blade seats {} of {}, good for {}{}\n", text(report.socket->seats),
+                   text(report.socket->depth), hilt::word(report.socket->holds),
+                   report.socket->why.empty() ? "" : "; " + report.socket->why);
+    if (report.sound) fmt::print("cavity {} ml\n", three_figures(report.sound->cavity_ml));
     fmt::print("{} g, balances at {}; {} g at {} without blade\n",
-               three_figures(study.mass.all.mass.value()), text(study.mass.all.at),
-               three_figures(study.mass.without_blade.mass.value()),
-               text(study.mass.without_blade.at));
+               three_figures(report.mass.all.mass.value()), text(report.mass.all.at),
+               three_figures(report.mass.without_blade.mass.value()),
+               text(report.mass.without_blade.at));
 }
 
 } // namespace
@@ -148,7 +148,7 @@ int fit(const catalogue::Catalogue& parts, const std::string& name, bool json) {
         print_words(*plan);
         return stop ? stop_finding : fine;
     }
-    const hilt::Study& study = plan->study;
+    const hilt::Report& report = plan->hilt_report;
     const auto balance = [](const hilt::Balance& b) {
         return Json{{"mass_g", number(b.mass.value())}, {"balance_mm", number(b.at)}};
     };
@@ -156,20 +156,20 @@ int fit(const catalogue::Catalogue& parts, const std::string& name, bool json) {
                    {"tightest", tightest_json(plan->fit)},
                    {"passes", passes_json(plan->fit)},
                    {"cells", cells_json(*plan)},
-                   {"assembly", steps_json(study.assembly.steps)},
-                   {"trouble", study.assembly.trouble},
-                   {"warnings", study.assembly.warnings},
-                   {"keys", study.assembly.keys},
-                   {"access", access_json(study.assembly)},
-                   {"socket", study.socket ? socket_json(*study.socket) : Json(nullptr)},
-                   {"cavity_ml", study.sound ? number(study.sound->cavity_ml) : Json(nullptr)},
-                   {"resonance_hz", study.sound && study.sound->resonance_hz
-                                        ? number(*study.sound->resonance_hz)
+                   {"assembly", steps_json(report.assembly.steps)},
+                   {"trouble", report.assembly.trouble},
+                   {"warnings", report.assembly.warnings},
+                   {"keys", report.assembly.keys},
+                   {"access", access_json(report.assembly)},
+                   {"socket", report.socket ? socket_json(*report.socket) : Json(nullptr)},
+                   {"cavity_ml", report.sound ? number(report.sound->cavity_ml) : Json(nullptr)},
+                   {"resonance_hz", report.sound && report.sound->resonance_hz
+                                        ? number(*report.sound->resonance_hz)
                                         : Json(nullptr)},
-                   {"mass_g", number(study.mass.all.mass.value())},
-                   {"balance_mm", number(study.mass.all.at)},
-                   {"without_blade", balance(study.mass.without_blade)},
-                   {"without_cell", balance(study.mass.without_cell)}};
+                   {"mass_g", number(report.mass.all.mass.value())},
+                   {"balance_mm", number(report.mass.all.at)},
+                   {"without_blade", balance(report.mass.without_blade)},
+                   {"without_cell", balance(report.mass.without_cell)}};
     fmt::print("{}\n", all.dump(2));
     return stop ? stop_finding : fine;
 }

@@ -6,12 +6,13 @@
 #include "core/harness/order.h"
 #include "core/job/validate.h"
 #include "core/job/words.h"
-#include "core/plan/size_wires.h"
+#include "core/plan/analyse.h"
+#include "core/plan/answers.h"
 #include "files/configuration.h"
 #include "files/cut_list.h"
-#include "files/wires_csv.h"
 #include "files/job_json.h"
 #include "files/json_text.h"
+#include "files/wires_csv.h"
 #include "shop/book.h"
 
 namespace conductus::cli {
@@ -175,7 +176,7 @@ int harness(const catalogue::Catalogue& all_parts, const HarnessChoice& choice) 
     const harness::Harness& h = plan.harness;
     if (choice.json) {
         Json contradictions = Json::array();
-        for (const harness::Contradiction& c : h.contradictions)
+        for (const harness::WireConflict& c : h.conflicts)
             contradictions.push_back({{"id", c.id}, {"where", c.where}, {"text", c.text}});
         const Json all{
             {"job", plan.job->name},

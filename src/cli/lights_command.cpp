@@ -6,6 +6,7 @@
 #include "cli/commands.h"
 #include "core/base/format.h"
 #include "core/job/edits.h"
+#include "core/plan/analyse.h"
 #include "core/plan/plan.h"
 #include "files/json_text.h"
 #include "shop/book.h"
@@ -66,7 +67,7 @@ Json chains_json(const plan::Plan& plan) {
                        {"count", g.pixels},
                        {"after", g.before.empty() ? chain.pad : g.before},
                        {"series_Ohm", g.series.value()}};
-            for (const power::Hop& hop : plan.lights.hops)
+            for (const power::DataHop& hop : plan.lights.hops)
                 if (hop.to == g.ref) {
                     entry["data_V"] = hop.high.value();
                     entry["needs_V"] = hop.need.value();
@@ -179,7 +180,7 @@ void print(const plan::Plan& plan) {
         for (const std::size_t i : chain.groups) {
             const lights::Group& g = plan.lights.chains.groups[i];
             fmt::print("  {:<5} {:>5} to {:<5}", g.ref, g.first + 1, g.first + g.pixels);
-            for (const power::Hop& hop : plan.lights.hops)
+            for (const power::DataHop& hop : plan.lights.hops)
                 if (hop.to == g.ref)
                     fmt::print(" data {} of {} needed", text(hop.high), text(hop.need));
             fmt::print("\n");

@@ -19,9 +19,8 @@ CLI::Option* add_number(CLI::App& command, const std::string& name, T& value, T 
                         const std::string& what) {
     const auto read = [name, least, most, &value](const std::string& text) {
         const auto refused = [&](const std::string& why) {
-            throw CLI::ValidationError(
-                name, fmt::format("'{}' {}. It lies between {} and {}", shown(text, 60), why, least,
-                                  most));
+            throw CLI::ValidationError(name, fmt::format("'{}' {}. It lies between {} and {}",
+                                                         shown(text, 60), why, least, most));
         };
         T number{};
         const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), number);

@@ -4,6 +4,7 @@
 
 #include "cli/commands.h"
 #include "core/base/format.h"
+#include "core/plan/analyse.h"
 #include "core/plan/plan.h"
 #include "files/json_text.h"
 #include "shop/book.h"

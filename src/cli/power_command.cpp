@@ -5,6 +5,7 @@
 
 #include "cli/commands.h"
 #include "core/base/format.h"
+#include "core/plan/answers.h"
 #include "core/plan/choices.h"
 #include "core/plan/why.h"
 #include "core/power/cap.h"

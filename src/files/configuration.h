@@ -4,7 +4,7 @@
 
 #include <string>
 
-#include "core/harness/study.h"
+#include "core/harness/harness.h"
 #include "files/json_text.h"
 
 namespace conductus::files {

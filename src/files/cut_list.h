@@ -4,7 +4,7 @@
 
 #include <string>
 
-#include "core/harness/study.h"
+#include "core/harness/harness.h"
 
 namespace conductus::files {
 

@@ -119,7 +119,7 @@ Result<job::Job> read_job(const Json& document, const catalogue::Catalogue& part
 }
 
 Result<job::Job> read_stored(const Json& document, const catalogue::Catalogue& parts,
-                           const std::string& name) {
+                             const std::string& name) {
     auto job = read_document(document, name);
     if (job)
         std::erase_if(job->soldered,
@@ -128,7 +128,7 @@ Result<job::Job> read_stored(const Json& document, const catalogue::Catalogue& p
 }
 
 Result<job::Job> parse_stored(std::string_view text, const catalogue::Catalogue& parts,
-                            const std::string& name) {
+                              const std::string& name) {
     auto json = parse_json(text, name);
     if (!json) return tl::unexpected(json.error());
     return read_stored(*json, parts, name);
@@ -159,7 +159,7 @@ bool full_survey(const job::Job& job) {
     hilt.fasteners.clear();
     hilt.socket = {};
     hilt.carriers.clear();
-    for (job::Section& s : hilt.sections)
+    for (job::BoreSection& s : hilt.sections)
         s.bore_end.reset(), s.outer_end.reset();
     for (job::Part& p : plain.parts)
         p.side = {}, p.turn = {}, p.carrier.clear();

@@ -33,9 +33,9 @@ Result<job::Job> read_job(const Json& document, const catalogue::Catalogue& part
 /// A document that a book or a milestone keeps. What an earlier Conductus may have left in it and
 /// no file may hold is mended: ticks of wires that were renamed under them.
 Result<job::Job> read_stored(const Json& document, const catalogue::Catalogue& parts,
-                           const std::string& name);
+                             const std::string& name);
 Result<job::Job> parse_stored(std::string_view text, const catalogue::Catalogue& parts,
-                            const std::string& name);
+                              const std::string& name);
 
 /// The document, indented, with a newline at the end. parse_job gives back an equal job.
 std::string job_text(const job::Job& job);

@@ -50,8 +50,8 @@ inline std::pair<std::string, std::string> stem_and_unit(const std::string& key)
 }
 
 /// Where a reader is in the document: written out as a JSON pointer only where something is wrong.
-struct Spot {
-    const Spot* above = nullptr;
+struct JsonPlace {
+    const JsonPlace* above = nullptr;
     const char* key = nullptr;
     std::size_t index = none; ///< in the list under that key
     static constexpr std::size_t none = static_cast<std::size_t>(-1);
@@ -65,7 +65,7 @@ struct Spot {
 
 class JsonReader {
 public:
-    JsonReader(const Json& json, ReadContext& context, const Spot& spot = {})
+    JsonReader(const Json& json, ReadContext& context, const JsonPlace& spot = {})
         : json_(json), spot_(spot), context_(context) {}
 
     void text(const char* key, std::string& value) {
@@ -170,7 +170,7 @@ public:
                           fmt::format("Keep it under {}", job::limits::list_length));
         values.clear();
         for (std::size_t i = 0; i < j->size(); ++i) {
-            const Spot here{&spot_, key, i};
+            const JsonPlace here{&spot_, key, i};
             if constexpr (std::is_same_v<T, std::string>) {
                 if (!(*j)[i].is_string())
                     return context_.refuse(here.pointer(),
@@ -218,7 +218,7 @@ private:
         }
     }
     template <class T>
-    void read(const Json& j, const Spot& spot, T& value) {
+    void read(const Json& j, const JsonPlace& spot, T& value) {
         JsonReader inner(j, context_, spot);
         describe(inner, value);
         inner.finish();
@@ -280,7 +280,7 @@ private:
     }
 
     const Json& json_;
-    Spot spot_;
+    JsonPlace spot_;
     ReadContext& context_;
     std::vector<const char*> known_;
     const char* last_key_ = nullptr;

@@ -81,7 +81,7 @@ struct JobReport {
     std::size_t states = 0; ///< that the book says the job has
     std::size_t whole = 0;  ///< that are whole
     bool current_lost = false;
-    std::size_t unjudged = 0;     ///< whole, and can not be judged here
+    std::size_t unjudged = 0;      ///< whole, and can not be judged here
     std::vector<std::string> lost; ///< in words: which states, pictures; what of the job's own line
 };
 struct Report {
@@ -105,8 +105,8 @@ inline constexpr int book_format = 3;
 class Book {
 public:
     /// Opens; with read_write makes the file if it is not there or blank, in one step that never
-    /// replaces one that is. With read_only neither the file nor its folder is written to. A book of
-    /// another build than this program's is refused: only our own tables are read.
+    /// replaces one that is. With read_only neither the file nor its folder is written to. A book
+    /// of another build than this program's is refused: only our own tables are read.
     static Result<Book> open(const std::filesystem::path& path, Access access);
     Book(Book&&) noexcept;
     Book& operator=(Book&&) noexcept;
@@ -159,8 +159,8 @@ public:
     [[nodiscard]] Result<std::shared_ptr<const catalogue::Catalogue>>
     with_own_parts(const catalogue::Catalogue& parts);
 
-    /// Takes in the definitions of own parts that its jobs use and the book lacks, for they were made
-    /// before it kept any. True if there were some.
+    /// Takes in the definitions of own parts that its jobs use and the book lacks, for they were
+    /// made before it kept any. True if there were some.
     Result<bool> adopt_parts(const catalogue::Catalogue& parts);
 
     /// The current state.

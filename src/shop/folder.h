@@ -16,7 +16,6 @@ inline constexpr int folder_version = 2; ///< from 2 on each file is held agains
 /// All jobs of a folder with their histories, as read_import gives them. Errors name the file; a
 /// file that was altered since it was exported is one.
 Result<std::vector<Whole>> read_folder(const std::filesystem::path& folder,
-                                       const catalogue::Catalogue& parts,
-                                       const files::GoOn& go_on);
+                                       const catalogue::Catalogue& parts, const files::GoOn& go_on);
 
 } // namespace conductus::shop

@@ -13,8 +13,8 @@ namespace conductus::shop {
 
 struct RescuedJob {
     std::string name;
-    std::size_t states = 0; ///< saved
-    std::size_t lost = 0;   ///< states that the damaged book had, and that are not whole
+    std::size_t states = 0;         ///< saved
+    std::size_t lost = 0;           ///< states that the damaged book had, and that are not whole
     std::vector<std::string> notes; ///< what is otherwise than it was
 };
 struct Rescue {

@@ -19,8 +19,9 @@ struct Passed {
 };
 
 /// Writes every job with its history, the states of its milestones, its pictures and the shop's own
-/// parts into a folder that is not there yet or empty: book.json, jobs/, history/, kept/, pictures/,
-/// parts/. The folder is there at once when it is complete; on an error there is nothing.
+/// parts into a folder that is not there yet or empty: book.json, jobs/, history/, kept/,
+/// pictures/, parts/. The folder is there at once when it is complete; on an error there is
+/// nothing.
 Result<Passed> export_folder(Book& book, const std::filesystem::path& folder,
                              const catalogue::Catalogue& parts);
 

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Edits that can not be kept in their book yet (it is locked, gone, read-only, the disk is full) lie
-// in a job file meanwhile, so that not even a kill loses them: BOOK.unkept/NAME.UID.PID.json, or in
-// the user's data folder where that can not be written.
+// Edits that can not be kept in their book yet (it is locked, gone, read-only, the disk is full)
+// lie in a job file meanwhile, so that not even a kill loses them: BOOK.unkept/NAME.UID.PID.json,
+// or in the user's data folder where that can not be written.
 #pragma once
 
 #include <filesystem>

@@ -7,7 +7,8 @@
 
 namespace conductus {
 
-/// A Spread: as many threads as the machine has, the caller's among them; each takes the next task.
+/// A ParallelFor: as many threads as the machine has, the caller's among them; each takes the next
+/// task.
 void side_by_side(std::size_t count, const std::function<void(std::size_t)>& task);
 
 } // namespace conductus

@@ -75,8 +75,8 @@ inline std::set<std::string> names_in(const fs::path& path) {
 inline void make_worked_book(const fs::path& path) {
     shop::Book book = fresh(path);
     for (const char* name : {"dunlin", "avocet"}) {
-        const auto file =
-            files::read_job_file(source_dir() / "data/demo" / (std::string(name) + ".json"), parts());
+        const auto file = files::read_job_file(
+            source_dir() / "data/demo" / (std::string(name) + ".json"), parts());
         const auto id = book.add(file->job, "received", file->attachments);
         job::Job job = file->job;
         shop::At at = 0;

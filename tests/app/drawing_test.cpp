@@ -35,13 +35,13 @@ QImage painted(QSize size, Paint&& paint) {
 TEST(Section, IsToScaleBothWays) {
     for (const char* name : {"heron", "dunlin"}) {
         const auto plan = shared_plan(name);
-        std::vector<Spot> spots;
+        std::vector<HitBox> spots;
         painted({1100, 240}, [&](QPainter& p) {
-            spots = SectionDrawing(plan, {}).paint(p, QRectF(0, 0, 1100, 240), Inks::day());
+            spots = LongSectionDrawing(plan, {}).paint(p, QRectF(0, 0, 1100, 240), Inks::day());
         });
         double per_mm = 0;
         for (const hilt::PlacedBody& body : plan->fit.bodies)
-            for (const Spot& spot : spots)
+            for (const HitBox& spot : spots)
                 if (spot.ref.toStdString() == body.ref) {
                     const double along = spot.box.width() / (body.to - body.from).value();
                     if (per_mm == 0) per_mm = along;
@@ -50,7 +50,7 @@ TEST(Section, IsToScaleBothWays) {
                 }
         EXPECT_GT(per_mm, 1);
         // The blade's thickness has the same scale.
-        for (const Spot& spot : spots)
+        for (const HitBox& spot : spots)
             if (spot.ref == "BL1") {
                 EXPECT_NEAR(spot.box.height() / plan->job->blades[0].outer.value(), per_mm, 1e-6);
             }
@@ -59,12 +59,12 @@ TEST(Section, IsToScaleBothWays) {
 
 TEST(Section, BodiesStandWhereTheSurveySays) {
     const auto plan = shared_plan("heron");
-    std::vector<Spot> spots;
+    std::vector<HitBox> spots;
     painted({1400, 300}, [&](QPainter& p) {
-        spots = SectionDrawing(plan, {}).paint(p, QRectF(0, 0, 1400, 300), Inks::day());
+        spots = LongSectionDrawing(plan, {}).paint(p, QRectF(0, 0, 1400, 300), Inks::day());
     });
     auto box = [&](const char* ref) {
-        for (const Spot& s : spots)
+        for (const HitBox& s : spots)
             if (s.ref == ref) return s.box;
         return QRectF();
     };
@@ -78,14 +78,14 @@ TEST(Section, StaysInItsFrameAtAnySize) {
     const auto plan = shared_plan("dunlin");
     for (const QSize size : {QSize(300, 120), QSize(700, 180), QSize(2400, 600)})
         for (const Overlay overlay : {Overlay::body, Overlay::volts}) {
-            SectionOptions options;
+            LongSectionOptions options;
             options.overlay = overlay;
-            std::vector<Spot> spots;
+            std::vector<HitBox> spots;
             painted(size, [&](QPainter& p) {
-                spots = SectionDrawing(plan, options)
+                spots = LongSectionDrawing(plan, options)
                             .paint(p, QRectF(QPointF(), QSizeF(size)), Inks::day());
             });
-            for (const Spot& s : spots) {
+            for (const HitBox& s : spots) {
                 EXPECT_GE(s.box.left(), 0);
                 EXPECT_LE(s.box.right(), size.width());
                 EXPECT_LE(s.box.bottom(), size.height());
@@ -98,8 +98,9 @@ TEST(Section, AJobWithNothingInItIsDrawn) {
     blank.name = "blank";
     const auto plan = std::make_shared<const plan::Plan>(plan_of(blank));
     painted({600, 200}, [&](QPainter& p) {
-        EXPECT_TRUE(SectionDrawing(plan, {}).paint(p, QRectF(0, 0, 600, 200), Inks::day()).empty());
-        SectionDrawing(plan, {}).paint_small(p, QRectF(0, 0, 300, 90), Inks::day());
+        EXPECT_TRUE(
+            LongSectionDrawing(plan, {}).paint(p, QRectF(0, 0, 600, 200), Inks::day()).empty());
+        LongSectionDrawing(plan, {}).paint_small(p, QRectF(0, 0, 300, 90), Inks::day());
     });
 }
 
@@ -170,7 +171,7 @@ TEST(Ribbons, LengthFollowsTheMinutes) {
 TEST(Steps, OneBarAStepInOrder) {
     const plan::Plan plan = plan_of(demo("heron"));
     const plan::View& view = plan.looks[0].views[plan::full];
-    std::vector<StepSpot> spots;
+    std::vector<HitBox> spots;
     painted({800, 120}, [&](QPainter& p) {
         spots = paint_steps(p, QRectF(0, 0, 800, 120), view, 13, "K1", Inks::day());
     });
@@ -204,7 +205,7 @@ TEST(Inks, TextIsLegibleByDayAndNight) {
                 << text.name().toStdString() << (inks.night ? " night" : " day");
         }
         for (const QColor& text : {inks.ink, inks.second}) {
-            EXPECT_GE(contrast(text, inks.bench), 4.5) << text.name().toStdString();
+            EXPECT_GE(contrast(text, inks.backdrop), 4.5) << text.name().toStdString();
             EXPECT_GE(contrast(text, inks.chosen), 4.5) << text.name().toStdString();
         }
         for (const QColor& fill :
@@ -292,7 +293,7 @@ TEST(Blades, OnTheScreenAndInAFileShowTheSameColours) {
 TEST(Section, PaintsAStringAndATubeLitFromTheHilt) {
     const auto lit = [](const plan::Plan& plan, double x, double y) {
         const QImage image = painted({1100, 240}, [&](QPainter& p) {
-            SectionDrawing(std::make_shared<const plan::Plan>(plan), {})
+            LongSectionDrawing(std::make_shared<const plan::Plan>(plan), {})
                 .paint(p, QRectF(0, 0, 1100, 240), Inks::day());
         });
         // Saturated pixels in the blade's right half: light, not paper or ink.

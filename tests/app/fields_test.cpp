@@ -8,7 +8,6 @@
 #include <gtest/gtest.h>
 #include <tuple>
 
-#include "app/session/newest.h"
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
 #include "app/shell/gauge_bar.h"
@@ -151,30 +150,6 @@ TEST(Gauge, SaysBetterAndWorseTheRightWayRound) {
     gauge.show_figure(none, &before);
     EXPECT_EQ(gauge.value_text(), QString::fromUtf8("–"));
     EXPECT_TRUE(gauge.toolTip().contains("no cell"));
-}
-
-TEST(Newest, HandsOverWhatWasAskedLastAndNothingAfterItsEnd) {
-    std::vector<int> got;
-    std::atomic<int> made = 0;
-    {
-        Newest<int> newest;
-        for (int i = 1; i <= 20; ++i)
-            newest.ask([i, &made] { return ++made, i; }, [&](int v) { got.push_back(v); });
-        ASSERT_TRUE(QTest::qWaitFor([&] { return !got.empty(); }, 5000));
-        newest.finish();
-        turn();
-        EXPECT_EQ(got, std::vector<int>{20});
-        EXPECT_LE(made, 20);
-        // Not wanted any more: made or not, it is not handed over.
-        newest.ask([] { return 21; }, [&](int v) { got.push_back(v); });
-        newest.forget();
-        newest.finish();
-        turn();
-        EXPECT_EQ(got.size(), 1u);
-        newest.ask([] { return QThread::msleep(20), 22; }, [&](int v) { got.push_back(v); });
-    }
-    turn();
-    EXPECT_EQ(got, std::vector<int>{20});
 }
 
 } // namespace

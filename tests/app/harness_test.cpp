@@ -167,7 +167,7 @@ TEST_F(HarnessTest, AWireIsChosenInTheLanesTheTableAndTheFindings) {
     const Selection& selection = window_->job_view()->selection();
     // A copy: what is pointed at is painted anew, with new spots.
     const auto place = [lanes](const QString& ref) {
-        for (const LaneSpot& spot : lanes->spots())
+        for (const HitBox& spot : lanes->boxes())
             if (spot.ref == ref) return spot.box.center().toPoint();
         return QPoint();
     };

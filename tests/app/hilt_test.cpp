@@ -45,7 +45,7 @@ TEST_F(HiltTest, ABlankSurveyIsTypedByTabAlone) {
     tab_to("survey");
     // As read off the calipers, into an empty table: the pommel end is where the first begins.
     bool first = true;
-    for (const job::Section& s : heron.hilt.sections) {
+    for (const job::BoreSection& s : heron.hilt.sections) {
         QStringList cells{QString::fromStdString(s.name)};
         if (!first) cells << QString::number(s.from.value());
         cells << QString::number(s.to.value()) << QString::number(s.bore.value())
@@ -89,7 +89,7 @@ TEST_F(HiltTest, NonsenseStaysInItsCellWhileTabGoesOn) {
     EXPECT_EQ(survey->text(0, 2), "many");
     EXPECT_EQ(survey->text(0, 3), "-3");
     EXPECT_TRUE(find<QLabel>("surveyRefusal")->isVisible());
-    const job::Section& kept = session().job().hilt.sections.at(0);
+    const job::BoreSection& kept = session().job().hilt.sections.at(0);
     EXPECT_EQ(kept.name, "grip");
     EXPECT_EQ(kept.outer, Millimetre(36)) << "what was typed after it is not lost";
     EXPECT_GT(kept.to, Millimetre(0));
@@ -281,7 +281,7 @@ TEST_F(HiltTest, TheSliceSaysWhatIsInIt) {
     line->selectAll();
     QTest::keyClicks(line, "151");
     QTest::keyClick(line, Qt::Key_Return);
-    const QString words = find<SliceView>("slice")->accessibleDescription();
+    const QString words = find<DrawingView>("slice")->accessibleDescription();
     EXPECT_TRUE(words.contains("ring at 151 mm")) << words.toStdString();
     EXPECT_TRUE(words.contains("U1"));
     line->selectAll();

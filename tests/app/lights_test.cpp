@@ -74,14 +74,14 @@ TEST_F(LightsTest, AnEffectPlaysAndTheTraceIsItsCurrent) {
     QTest::mouseClick(find<QPushButton>("playFilm"), Qt::LeftButton);
     EXPECT_FALSE(find<QTimer>("filmClock")->isActive()) << "stopped, nothing moves it on";
     // A click on the trace goes there.
-    auto* film = find<FilmView>("film");
+    auto* film = find<DrawingView>("film");
     QTest::mouseClick(film, Qt::LeftButton, {}, QPoint(film->width() * 3 / 4, film->height() / 2));
     EXPECT_GT(time->value(), time->maximum() / 2);
 }
 
 TEST_F(LightsTest, WhatIsProgrammedIsHeldAgainstWhatIsFitted) {
     open_sheet("Bittern", 4);
-    EXPECT_TRUE(find<ChainsView>("chains")->accessibleDescription().contains("117"));
+    EXPECT_TRUE(find<DrawingView>("chains")->accessibleDescription().contains("117"));
     auto* lines = find<Table>("programmedLines");
     ASSERT_EQ(lines->rows().rowCount(), 1);
     EXPECT_EQ(lines->text(0, 1), "117");

@@ -109,8 +109,8 @@ TEST_F(Window, TheSectionIsChosenFromByMouseAndKeys) {
     EXPECT_EQ(window_->job_view()->selection().options().overlay, Overlay::volts);
     auto* section = find<SectionView>("section");
     section->grab();
-    ASSERT_FALSE(section->spots().empty());
-    for (const Spot& spot : section->spots())
+    ASSERT_FALSE(section->boxes().empty());
+    for (const HitBox& spot : section->boxes())
         if (spot.ref == "U1")
             QTest::mouseClick(section, Qt::LeftButton, {}, spot.box.center().toPoint());
     EXPECT_EQ(window_->job_view()->selection().options().chosen, "U1");

@@ -254,7 +254,8 @@ TEST(Pulsing, ABranchAtADutyDrawsThatShareOfWhatItDrawsOn) {
     job.parts.push_back(r);
     job.wires.push_back({"X1", "U1.bat", "R1.a", job::Role::supply, 26, Millimetre(20), {}});
     job.wires.push_back({"X2", "R1.b", "D1.plus", job::Role::supply, 26, Millimetre(20), {}});
-    job.wires.push_back({"X3", "D1.minus", "U1.l3", job::Role::ground, 26, Millimetre(20), {}});
+    job.wires.push_back(
+        {"X3", "D1.minus", "U1.l3", job::Role::return_path, 26, Millimetre(20), {}});
     ASSERT_TRUE(job::validate(job, parts()));
     EXPECT_EQ(pad_of(job, parts(), job::Wiring(job, parts()), "D1.minus"), "U1.l3");
     auto amps = [&](double duty) {

@@ -45,7 +45,8 @@ TEST(Cells, OneOfARowTheOtherWayRound) {
 TEST(Cells, ShortedSaysWhatCouldFlow) {
     Job job = clean_job();
     EXPECT_EQ(find(plan_of(job), "cell.shorted"), nullptr);
-    job.wires.push_back({"WX", "K1.out", "B1.minus", job::Role::ground, 20, Millimetre(30), {}});
+    job.wires.push_back(
+        {"WX", "K1.out", "B1.minus", job::Role::return_path, 20, Millimetre(30), {}});
     const plan::Plan plan = plan_of(job);
     const Finding* f = find(plan, "cell.shorted");
     ASSERT_NE(f, nullptr);

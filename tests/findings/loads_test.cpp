@@ -34,7 +34,7 @@ void led(Job& j, double ohms, const char* to = "U1.l3") {
     part(j, "R1", "resistor.0w25").chosen.resistance = Ohm(ohms);
     wire(j, "U1.bat", "R1.a", Role::supply);
     wire(j, "R1.b", "D1.plus", Role::supply);
-    wire(j, "D1.minus", to, Role::ground);
+    wire(j, "D1.minus", to, Role::return_path);
 }
 
 class Loads : public testing::TestWithParam<Mistake> {};
@@ -63,7 +63,7 @@ INSTANTIATE_TEST_SUITE_P(
                 [](Job& j) {
                     part(j, "A1", "pixel.rgb-5050", room);
                     wire(j, "U1.bat", "A1.plus", Role::supply);
-                    wire(j, "A1.minus", "U1.gnd", Role::ground);
+                    wire(j, "A1.minus", "U1.gnd", Role::return_path);
                 }},
         Mistake{"Mirror", "light.mirrors", Severity::warn, false,
                 [](Job& j) {
@@ -76,7 +76,7 @@ INSTANTIATE_TEST_SUITE_P(
                     part(j, "R1", "resistor.0w25").chosen.resistance = Ohm(3.3);
                     wire(j, "U1.bat", "R1.a", Role::supply);
                     wire(j, "R1.b", "D1.plus", Role::supply);
-                    wire(j, "D1.minus", "U1.l3", Role::ground);
+                    wire(j, "D1.minus", "U1.l3", Role::return_path);
                     for (auto& look : j.looks)
                         look.lights = {{"D1", {1, 0, 0, 0}, job::Style::steady, 0.1}};
                 }},
@@ -121,9 +121,9 @@ TEST(LoadFindings, ARegulatorThatCanNotKeepUp) {
     part(heron, "V1", "regulator.3v3-low-drop", 400);
     part(heron, "A1", "pixels.ring-12-rgb", 430);
     wire(heron, "U1.bat", "V1.in", Role::supply);
-    wire(heron, "V1.gnd", "U1.gnd", Role::ground);
+    wire(heron, "V1.gnd", "U1.gnd", Role::return_path);
     wire(heron, "V1.out", "A1.plus", Role::supply);
-    wire(heron, "A1.minus", "U1.gnd", Role::ground);
+    wire(heron, "A1.minus", "U1.gnd", Role::return_path);
     wire(heron, "U1.d2", "A1.data", Role::data);
     EXPECT_FALSE(ids(plan_of(heron)).contains("regulator.overloaded"));
     job::find_ref(heron.wires, heron.wires[heron.wires.size() - 5].ref)->resistance = Ohm(8);

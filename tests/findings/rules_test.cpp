@@ -2,6 +2,7 @@
 // Mistakes planted one by one for rules of wiring, configuration and charging.
 #include "core/job/lookup.h"
 #include "core/job/places.h"
+#include "core/plan/analyse.h"
 #include "support/planted.h"
 
 namespace conductus::findings {

@@ -20,7 +20,7 @@ TEST(Derive, AJobWithoutWiresIsWiredFromWhatIsFitted) {
     for (const char* name : demo_jobs) {
         job::Job job = demo(name);
         EXPECT_TRUE(missing_wires(job, parts()).empty()) << name << " as it is wired";
-        EXPECT_TRUE(contradictions(job, parts()).empty()) << name;
+        EXPECT_TRUE(wire_conflicts(job, parts()).empty()) << name;
         job.variants.clear();
         job.wires.clear();
         const std::size_t wanted = missing_wires(job, parts()).size();
@@ -29,7 +29,7 @@ TEST(Derive, AJobWithoutWiresIsWiredFromWhatIsFitted) {
         EXPECT_EQ(job.wires.size(), wanted) << name;
         ASSERT_TRUE(job::validate(job, parts())) << name;
         EXPECT_TRUE(missing_wires(job, parts()).empty()) << name;
-        EXPECT_TRUE(contradictions(job, parts()).empty()) << name;
+        EXPECT_TRUE(wire_conflicts(job, parts()).empty()) << name;
         const plan::Plan plan = plan_of(job);
         ASSERT_FALSE(plan.trouble) << name << ": " << plan.trouble->text();
         EXPECT_GT(plan.run->off.value(), 5) << name;
@@ -203,7 +203,7 @@ TEST(Derive, ALoosePartThatNothingAsksForIsAFinding) {
     EXPECT_EQ(find(plan_of(job), "harness.not-wired"), nullptr);
     // Soldered at one side only.
     job.wires.erase(job.wires.begin() + 1);
-    const auto half = contradictions(job, parts());
+    const auto half = wire_conflicts(job, parts());
     ASSERT_FALSE(half.empty());
     EXPECT_EQ(half[0].id, "harness.leads-nowhere");
 }
@@ -211,22 +211,22 @@ TEST(Derive, ALoosePartThatNothingAsksForIsAFinding) {
 TEST(Derive, WhatCanNotBeMeantIsSaid) {
     job::Job job = clean_job();
     job::find_ref(job.wires, "W7")->role = job::Role::supply; // data as supply
-    auto all = contradictions(job, parts());
+    auto all = wire_conflicts(job, parts());
     ASSERT_EQ(all.size(), 1u);
     EXPECT_EQ(all[0].id, "harness.wrong-role");
     all[0].fix(job);
     EXPECT_EQ(job::find_ref(job.wires, "W7")->role, job::Role::data);
-    EXPECT_TRUE(contradictions(job, parts()).empty());
+    EXPECT_TRUE(wire_conflicts(job, parts()).empty());
     job.wires.push_back({"WX", "U1.d1", "U1.d2", job::Role::data, 28, {}, {}});
-    all = contradictions(job, parts());
+    all = wire_conflicts(job, parts());
     ASSERT_EQ(all.size(), 1u);
     EXPECT_EQ(all[0].id, "harness.data-joined");
     job.wires.back() = {"WX", "U1.s2", "S1.b", job::Role::button, 28, {}, {}};
-    all = contradictions(job, parts());
+    all = wire_conflicts(job, parts());
     ASSERT_EQ(all.size(), 1u);
     EXPECT_EQ(all[0].id, "harness.button-both");
     job.wires.back() = {"WX", "U1.bat", "U1.bat", job::Role::supply, 22, {}, {}};
-    EXPECT_EQ(contradictions(job, parts()).at(0).id, "harness.loop");
+    EXPECT_EQ(wire_conflicts(job, parts()).at(0).id, "harness.loop");
 }
 
 TEST(Rewire, DoubledItSharesAndThroughAPartItIsInSeries) {

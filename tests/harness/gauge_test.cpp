@@ -8,7 +8,7 @@
 #include "core/circuit/copper.h"
 #include "core/circuit/pack.h"
 #include "core/circuit/solver.h"
-#include "core/plan/size_wires.h"
+#include "core/plan/answers.h"
 #include "support/fixtures.h"
 
 namespace conductus::harness {

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The harness as loaded, as configured, as built.
-#include "core/harness/study.h"
+#include "core/harness/harness.h"
 
 #include <cmath>
 
@@ -19,7 +19,7 @@ TEST(Loads, DropsAreTheNetworksAndRiseFollowsTheGauge) {
     for (const char* name : demo_jobs) {
         const plan::Plan plan = plan_of(demo(name));
         for (const WireRow& w : plan.harness.wires) {
-            if (w.role != job::Role::supply && w.role != job::Role::ground) continue;
+            if (w.role != job::Role::supply && w.role != job::Role::return_path) continue;
             double most = -1, drop = 0;
             auto look_in = [&](const plan::LookPlan& look) {
                 const auto& s = *look.fresh;

@@ -55,7 +55,7 @@ Small small_case(std::mt19937& random) {
 
 double least_bore(const job::Hilt& hilt, int from, int to) {
     double least = INFINITY;
-    for (const job::Section& s : hilt.sections)
+    for (const job::BoreSection& s : hilt.sections)
         if (s.from.value() < to && s.to.value() > from) least = std::min(least, s.bore.value());
     return least;
 }

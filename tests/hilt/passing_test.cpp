@@ -43,7 +43,7 @@ std::vector<Point> outline_points(const Solid& s, double wall) {
 }
 
 double bore_radius(const job::Hilt& hilt, double at) {
-    for (const job::Section& s : hilt.sections)
+    for (const job::BoreSection& s : hilt.sections)
         if (at >= s.from.value() && at < s.to.value()) {
             const double end = s.bore_end.value_or(s.bore).value(), b = s.bore.value();
             return (b + (end - b) * (at - s.from.value()) / (s.to - s.from).value()) / 2;
@@ -60,7 +60,7 @@ job::Hilt random_hilt(std::mt19937& random, bool tapers) {
     double at = 0;
     const int sections = 2 + static_cast<int>(random() % 4);
     for (int i = 0; i < sections; ++i) {
-        job::Section s;
+        job::BoreSection s;
         s.name = "s" + std::to_string(i);
         s.from = Millimetre(at);
         at += std::round(uniform(40, 160)) / 10;
@@ -238,7 +238,7 @@ TEST(Passing, OpeningABoreOrTakingABodyOutNeverMakesItWorse) {
         for (int i = 2 + static_cast<int>(random() % 3); i > 0; --i)
             bodies.push_back(random_body(random, hilt, i, false));
         const Passing before = passing(hilt, bodies, rider_of(bodies));
-        job::Section& s = hilt.sections[random() % hilt.sections.size()];
+        job::BoreSection& s = hilt.sections[random() % hilt.sections.size()];
         s.bore += Millimetre(1);
         if (s.bore_end) *s.bore_end += Millimetre(1);
         const Passing wider = passing(hilt, bodies, rider_of(bodies));

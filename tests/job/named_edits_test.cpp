@@ -239,7 +239,7 @@ TEST(NamedEdits, EveryDemoJobIsWiredAnewFromItsParts) {
         const auto ok = validate(job, parts());
         ASSERT_TRUE(ok) << name << " " << ok.error().text();
         EXPECT_TRUE(harness::missing_wires(job, parts()).empty()) << name;
-        EXPECT_TRUE(harness::contradictions(job, parts()).empty()) << name;
+        EXPECT_TRUE(harness::wire_conflicts(job, parts()).empty()) << name;
         // Again, there is nothing to be done.
         const Job once = job;
         ASSERT_TRUE(harness::wire_missing(parts())(job));

@@ -8,6 +8,7 @@
 #include "core/hilt/body.h"
 #include "core/job/lookup.h"
 #include "core/job/validate.h"
+#include "core/plan/analyse.h"
 #include "core/plan/plan.h"
 #include "core/power/storage.h"
 #include "support/fixtures.h"
@@ -41,7 +42,7 @@ TEST(Wiring, GoesThroughWhatCarriesTheKindThatIsFollowed) {
                           {"W2", "F1.b", "K1.in", Role::supply, 22, {}, {}},
                           {"W3", "K1.out", "R1.a", Role::supply, 22, {}, {}},
                           {"W4", "R1.b", "U1.bat", Role::supply, 22, {}, {}},
-                          {"W5", "B1.minus", "U1.gnd", Role::ground, 22, {}, {}},
+                          {"W5", "B1.minus", "U1.gnd", Role::return_path, 22, {}, {}},
                           {"W6", "U1.d1", "U1.gnd", Role::data, 28, {}, {}}});
     const Wiring wiring(job, parts());
     EXPECT_EQ(wiring.reached({"B1.plus"}, power_roles, Through::nothing),

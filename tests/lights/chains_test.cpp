@@ -166,9 +166,9 @@ TEST(Scenes, AStretchShowsItsOwnAndEffectsPassItBy) {
 
 TEST(Scenes, SolderedTogetherTheyCanNotDiffer) {
     job::Job bittern = demo("bittern");
-    EXPECT_TRUE(contradictions(chains_of(bittern, parts()), bittern.looks[0]).empty());
+    EXPECT_TRUE(look_conflicts(chains_of(bittern, parts()), bittern.looks[0]).empty());
     bittern.looks[0].lights = {{"BL2", {0, 0, 1, 0}, job::Style::steady, 1}};
-    const auto found = contradictions(chains_of(bittern, parts()), bittern.looks[0]);
+    const auto found = look_conflicts(chains_of(bittern, parts()), bittern.looks[0]);
     ASSERT_FALSE(found.empty());
     EXPECT_EQ(found[0].light, "ST3");
 }

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Options and why: every choice against the job built that way, the best against each other, and
 // sensitivities against the analysis of a job changed by hand.
+#include "core/plan/analyse.h"
+#include "core/plan/answers.h"
 #include "core/plan/choices.h"
 
 #include <algorithm>
@@ -132,7 +134,7 @@ TEST(Choices, ACellThatIsALittleTooWideAsksForABoredSection) {
     // Bored so much wider it fits; a tenth less, and it does not.
     for (const double much : {by, by - 0.1}) {
         job::Job with = job;
-        for (job::Section& s : with.hilt.sections)
+        for (job::BoreSection& s : with.hilt.sections)
             if (s.name == section) s.bore += Millimetre(much);
         const auto trial = hilt::try_cells(with, parts(), "cell.26650", "");
         EXPECT_EQ(trial.trial.clearance.spare >= job.hilt.clearance - Millimetre(1e-9), much == by)

@@ -1,4 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/plan/analyse.h"
+#include "core/plan/answers.h"
 #include "core/plan/plan.h"
 
 #include <cmath>
@@ -129,7 +131,7 @@ TEST(PixelSeen, RunsFromTheFootToWhatTheViewSaysOfTheTip) {
 
 TEST(Plan, TasksInAnyOrderGiveTheSamePlan) {
     const auto job = std::make_shared<const job::Job>(demo("heron"));
-    const Spread backward = [](std::size_t n, const std::function<void(std::size_t)>& task) {
+    const ParallelFor backward = [](std::size_t n, const std::function<void(std::size_t)>& task) {
         while (n-- > 0)
             task(n);
     };

@@ -146,7 +146,7 @@ TEST(LoadCurves, CellsInARowAndSideBySideAreToldApart) {
     second.ref = "B2";
     job.parts.push_back(second);
     for (const char* end : {".plus", ".minus"}) {
-        const job::Role role = end[1] == 'p' ? job::Role::supply : job::Role::ground;
+        const job::Role role = end[1] == 'p' ? job::Role::supply : job::Role::return_path;
         job.wires.push_back({std::string("WX") + end[1],
                              std::string("B2") + end,
                              std::string("B1") + end,

@@ -11,7 +11,7 @@
 #include "core/power/data_level.h"
 #include "core/power/film.h"
 #include "core/power/heat.h"
-#include "core/power/led_study.h"
+#include "core/power/led_run.h"
 #include "core/power/what_if.h"
 #include "support/fixtures.h"
 
@@ -119,7 +119,7 @@ TEST(Pack, CellsInARowCarryTheSameCurrentOnce) {
     heron.parts.back().ref = "B2";
     heron.wires.push_back({"X1", "B2.plus", "B1.plus", job::Role::supply, 20, Millimetre(20), {}});
     heron.wires.push_back(
-        {"X2", "B2.minus", "B1.minus", job::Role::ground, 20, Millimetre(20), {}});
+        {"X2", "B2.minus", "B1.minus", job::Role::return_path, 20, Millimetre(20), {}});
     const auto m = network_of(heron, parts(), {heron.looks[0], {}, {}, {}, 1});
     ASSERT_TRUE(m);
     const auto q = circuit::solve(*m);
@@ -146,7 +146,8 @@ job::Job lamp(const char* type, double ohms) {
     job.parts.push_back(r);
     job.wires.push_back({"X1", "U1.bat", "R1.a", job::Role::supply, 26, Millimetre(20), {}});
     job.wires.push_back({"X2", "R1.b", "D1.plus", job::Role::supply, 26, Millimetre(20), {}});
-    job.wires.push_back({"X3", "D1.minus", "U1.l3", job::Role::ground, 26, Millimetre(20), {}});
+    job.wires.push_back(
+        {"X3", "D1.minus", "U1.l3", job::Role::return_path, 26, Millimetre(20), {}});
     return job;
 }
 
@@ -218,15 +219,15 @@ TEST(DataLevel, FiveVoltsNeedAShifter) {
     part("V1", "regulator.5v-step-up");
     part("A1", "pixels.stick-8-rgb");
     wire("U1.bat", "V1.in", job::Role::supply);
-    wire("V1.gnd", "U1.gnd", job::Role::ground);
+    wire("V1.gnd", "U1.gnd", job::Role::return_path);
     wire("V1.out", "A1.plus", job::Role::supply);
-    wire("A1.minus", "U1.gnd", job::Role::ground);
+    wire("A1.minus", "U1.gnd", job::Role::return_path);
     wire("U1.d2", "A1.data", job::Role::data);
     auto margin = [&] {
         const auto n = network_of(heron, parts(), {heron.looks[0], {}, {}, {}, 1});
         const auto p = circuit::solve(*n);
         EXPECT_TRUE(p);
-        for (const Hop& hop :
+        for (const DataHop& hop :
              data_levels(heron, parts(), lights::chains_of(heron, parts()), *n, *p))
             if (hop.to == "A1") return hop.margin().value();
         return 99.0;
@@ -234,7 +235,7 @@ TEST(DataLevel, FiveVoltsNeedAShifter) {
     EXPECT_NEAR(margin(), 3.3 - 3.5, 0.05); // 0.7 × 5 V wanted
     part("T1", "shifter.one-line");
     wire("V1.out", "T1.plus", job::Role::supply);
-    wire("T1.minus", "U1.gnd", job::Role::ground);
+    wire("T1.minus", "U1.gnd", job::Role::return_path);
     heron.wires[heron.wires.size() - 3].to = "T1.in";
     wire("T1.out", "A1.data", job::Role::data);
     EXPECT_NEAR(margin(), 5 - 3.5, 0.05);
@@ -343,7 +344,7 @@ TEST(Heat, ADieOverItsModuleOverTheHiltOverTheAir) {
                 1e-9);
     EXPECT_NEAR(d->die->value() - d->temperature.value(), warms * led->junction.value(), 1e-9);
     double area = 0;
-    for (const job::Section& s : curlew.hilt.sections)
+    for (const job::BoreSection& s : curlew.hilt.sections)
         area += M_PI * s.outer.value() * (s.to - s.from).value() * 1e-6;
     EXPECT_NEAR(hilt_to_air(curlew.hilt).value(), 1 / (10 * area), 1e-9);
 }

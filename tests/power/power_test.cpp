@@ -89,8 +89,9 @@ job::Job resistor_job() {
     job.parts = {job.parts[1], job.parts[2]};
     job.parts[0].protection.reset();
     job.parts[1].measured.resistance = Ohm(2.0); // the kill, as the load
-    job.wires = {{"W1", "B1.plus", "K1.in", job::Role::supply, 20, Millimetre(1), Ohm(0.001)},
-                 {"W2", "K1.out", "B1.minus", job::Role::ground, 20, Millimetre(1), Ohm(0.001)}};
+    job.wires = {
+        {"W1", "B1.plus", "K1.in", job::Role::supply, 20, Millimetre(1), Ohm(0.001)},
+        {"W2", "K1.out", "B1.minus", job::Role::return_path, 20, Millimetre(1), Ohm(0.001)}};
     job.use.temperature = Celsius(25);
     return job;
 }

@@ -10,6 +10,7 @@
 
 #include "core/job/edits.h"
 #include "core/job/lookup.h"
+#include "core/plan/analyse.h"
 #include "files/catalogue_json.h"
 #include "files/job_json.h"
 
@@ -183,7 +184,7 @@ void random_survey(job::Hilt& hilt, std::mt19937& random) {
     if (whole(0, 1))
         hilt.carriers.push_back({"C1", static_cast<job::CarrierKind>(whole(0, 3)),
                                  Millimetre(uniform(0, 2)), static_cast<job::End>(whole(0, 3))});
-    for (job::Section& s : hilt.sections)
+    for (job::BoreSection& s : hilt.sections)
         if (whole(0, 4) == 0) {
             s.bore_end = s.bore - Millimetre(uniform(0, 2));
             s.outer_end = s.outer + Millimetre(uniform(0, 2));

@@ -71,7 +71,7 @@ private:
         wire(from, to, Role::supply);
     }
     void return_wire(const std::string& from, const std::string& to) {
-        wire(from, to, Role::ground);
+        wire(from, to, Role::return_path);
     }
     std::string pad() { return fmt::format("{}.l{}", board_, whole(1, two_cells_ ? 8 : 6)); }
     std::string data_pad() { return fmt::format("{}.d{}", board_, two_cells_ ? 1 : whole(1, 4)); }

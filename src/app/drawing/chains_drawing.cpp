@@ -52,9 +52,9 @@ double chains_height(const plan::Plan& plan, double lettering) {
     return height;
 }
 
-std::vector<ChainSpot> paint_chains(QPainter& p, const QRectF& box, const plan::Plan& plan,
-                                    double lettering, const QString& chosen, const Inks& inks) {
-    std::vector<ChainSpot> spots;
+std::vector<HitBox> paint_chains(QPainter& p, const QRectF& box, const plan::Plan& plan,
+                                 double lettering, const QString& chosen, const Inks& inks) {
+    std::vector<HitBox> spots;
     p.save();
     p.setRenderHint(QPainter::Antialiasing);
     const QFont font = drawing_font(lettering), bold = page_font(lettering * 0.92, true);
@@ -158,6 +158,28 @@ std::vector<ChainSpot> paint_chains(QPainter& p, const QRectF& box, const plan::
     }
     p.restore();
     return spots;
+}
+
+DrawingPtr chains_drawing(std::shared_ptr<const plan::Plan> plan, const QString& chosen) {
+    QStringList said;
+    for (const lights::Chain& c : plan->lights.chains.chains)
+        said << QCoreApplication::translate("ChainsDrawing", "%1: %2 pixels")
+                    .arg(words(c.pad))
+                    .arg(c.longest);
+    return make_drawing(
+        [plan](double lettering) {
+            return QSizeF(lettering * 86, chains_height(*plan, lettering) + 4);
+        },
+        [plan, chosen](const Surface& on) -> std::vector<HitBox> {
+            if (plan->lights.chains.chains.empty()) {
+                paint_words(on, QCoreApplication::translate("ChainsDrawing",
+                                                            "No pixels hang on a data line."));
+                return {};
+            }
+            return paint_chains(on.p, on.frame.adjusted(2, 2, -2, -2), *plan, on.lettering, chosen,
+                                on.inks);
+        },
+        said.join(", "));
 }
 
 } // namespace conductus::app

@@ -34,7 +34,7 @@ std::optional<job::Role> role_of(const std::string& pin, const harness::Carries&
         return own == carries.end() ? std::nullopt : std::optional(own->second.role);
     }
     return pin.starts_with("plus")    ? job::Role::supply
-           : pin.starts_with("minus") ? job::Role::ground
+           : pin.starts_with("minus") ? job::Role::return_path
                                       : job::Role::data;
 }
 
@@ -43,7 +43,7 @@ QString sign_of(std::optional<job::Role> role) {
     switch (*role) {
     case job::Role::supply:
         return "+";
-    case job::Role::ground:
+    case job::Role::return_path:
         return QChar(0x2212);
     case job::Role::data:
         return "D";
@@ -155,7 +155,7 @@ void paint_connectors(QPainter& p, const QRectF& frame, const plan::Plan& plan, 
             const double amps = l ? l->amps.value() : 0;
             const bool over = amps > c->pin_rating.value();
             const auto role = role_of(contact.pin, carries);
-            const bool currents = role == job::Role::supply || role == job::Role::ground;
+            const bool currents = role == job::Role::supply || role == job::Role::return_path;
             p.setPen(inks.ink);
             const auto own = carries.find(contact.pin);
             p.drawText(QRectF(left, line, name, row), Qt::AlignVCenter,
@@ -209,6 +209,22 @@ void paint_connectors(QPainter& p, const QRectF& frame, const plan::Plan& plan, 
                    FaceWords::tr("There is no connector: the blade is wired to its pads."));
     }
     p.restore();
+}
+
+DrawingPtr connectors_drawing(std::shared_ptr<const plan::Plan> plan, const QString& chosen) {
+    QStringList all;
+    for (const harness::PinLoad& l : plan->harness.pins)
+        all << QString("%1 %2: %3").arg(words(l.ref), words(l.pin), words(text(l.amps)));
+    return make_drawing(
+        [plan](double lettering) {
+            return QSizeF(lettering * 58, connectors_height(*plan, lettering) + 4);
+        },
+        [plan, chosen](const Surface& on) {
+            paint_connectors(on.p, on.frame.adjusted(2, 2, -2, -2), *plan, on.lettering, chosen,
+                             on.inks);
+            return std::vector<HitBox>{};
+        },
+        all.join(", "));
 }
 
 } // namespace conductus::app

@@ -4,7 +4,7 @@
 
 #include <QPainter>
 
-#include "app/drawing/inks.h"
+#include "app/drawing/drawing.h"
 #include "core/plan/plan.h"
 
 namespace conductus::app {
@@ -14,5 +14,8 @@ double connectors_height(const plan::Plan& plan, double lettering);
 
 void paint_connectors(QPainter& p, const QRectF& frame, const plan::Plan& plan, double lettering,
                       const QString& chosen, const Inks& inks);
+
+/// The faces as a drawing.
+DrawingPtr connectors_drawing(std::shared_ptr<const plan::Plan> plan, const QString& chosen);
 
 } // namespace conductus::app

@@ -1,62 +1,144 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/drawing/drawings.h"
 
-#include <QPainter>
 #include <algorithm>
 
 #include "app/drawing/chains_drawing.h"
+#include "app/drawing/choices_drawing.h"
+#include "app/drawing/cold_drawing.h"
 #include "app/drawing/connectors_drawing.h"
+#include "app/drawing/day_drawing.h"
+#include "app/drawing/days_drawing.h"
+#include "app/drawing/discharge_drawing.h"
+#include "app/drawing/film_drawing.h"
 #include "app/drawing/lanes_drawing.h"
+#include "app/drawing/looks_drawing.h"
 #include "app/drawing/ribbons_drawing.h"
 #include "app/drawing/slice_drawing.h"
 #include "app/drawing/steps_drawing.h"
+#include "app/drawing/tenths_drawing.h"
+#include "app/drawing/variants_drawing.h"
+#include "core/base/parse.h"
+#include "core/job/lookup.h"
 
 namespace conductus::app {
 namespace {
 
-constexpr int wide = 1120;
+using Made = Result<DrawingPtr>;
+using R = const DrawingRequest&;
 
-void paint_section(QPainter& p, const QRectF& frame, const DrawingRequest& r, const Inks& inks) {
-    SectionOptions options;
-    options.overlay = r.overlay;
-    options.look = r.look.isEmpty() ? QString::fromStdString(r.plan->job->use.look) : r.look;
-    SectionDrawing(r.plan, options).paint(p, frame, inks);
-}
-
-RibbonLayout layout_of(const DrawingRequest& r) {
-    RibbonLayout layout;
-    layout.lettering = r.lettering;
-    layout.row = r.lettering * 2.6;
-    layout.names = r.lettering * 24;
-    layout.longest_min = std::max(30.0, longest_minutes(r.plan->options));
-    return layout;
-}
-
-QSize ribbons_size(const DrawingRequest& r) {
-    const auto rows = static_cast<double>(std::max<std::size_t>(1, r.plan->options.size()));
-    return {wide, qRound(layout_of(r).row * rows + r.lettering * 3)};
-}
-
-void paint_ribbons(QPainter& p, const QRectF& frame, const DrawingRequest& r, const Inks& inks) {
-    const RibbonLayout layout = layout_of(r);
-    const auto& options = r.plan->options;
-    if (options.empty()) return;
-    const double foot = r.lettering * 2.4;
-    paint_ribbon_grid(p, frame.adjusted(0, 0, 0, -foot), layout, inks);
-    for (std::size_t i = 0; i < options.size(); ++i)
-        paint_ribbon(p,
-                     QRectF(frame.left(), frame.top() + layout.row * static_cast<double>(i),
-                            frame.width(), layout.row),
-                     options[i], layout, inks);
-    paint_ribbon_axis(p, QRectF(frame.left(), frame.bottom() - foot, frame.width(), foot), layout,
-                      inks);
-}
-
-/// The look that is asked for, full; null where nothing is solved.
-const plan::LookPlan* look_of(const DrawingRequest& r) {
-    const std::string name = r.look.isEmpty() ? r.plan->job->use.look : r.look.toStdString();
-    if (const auto* look = r.plan->look(name)) return look;
+/// The look that is asked for; null where nothing is solved.
+const plan::LookPlan* look_of(R r) {
+    if (const auto* look = r.plan->look(r.look.empty() ? r.plan->job->use.look : r.look))
+        return look;
     return r.plan->looks.empty() ? nullptr : &r.plan->looks.front();
+}
+
+Made section(R r) {
+    LongSectionOptions options;
+    options.overlay = r.overlay;
+    options.look = QString::fromStdString(r.look.empty() ? r.plan->job->use.look : r.look);
+    return section_drawing(r.plan, options);
+}
+
+Made slice(R r) {
+    const auto at = r.at.empty() ? Result<Millimetre>(Millimetre(0)) : parse_length(r.at);
+    if (!at) return tl::unexpected(at.error());
+    return slice_drawing(r.plan, *at);
+}
+
+Made steps(R r) {
+    const plan::LookPlan* look = look_of(r);
+    if (!look) return problem("", "no look is solved", "See the findings of the job");
+    return steps_drawing(std::make_shared<const plan::View>(look->views[plan::full]), {});
+}
+
+Made looks(R r) {
+    return std::make_shared<const LooksDrawing>(
+        r.plan, LooksDrawing::rows_of(*r.plan, true),
+        QString::fromStdString(r.look.empty() ? r.plan->job->use.look : r.look));
+}
+
+Made film(R r) {
+    const plan::LookPlan* look = look_of(r);
+    if (!look) return problem("", "no look is solved", "See the findings of the job");
+    const auto made = r.answer(plan::FilmOf{r.effect.empty() ? look->name : r.effect, look->name});
+    if (!*made) return tl::unexpected(made->error());
+    const auto at = r.at.empty() ? Result<double>(0.5) : parse_number(r.at, "s");
+    if (!at) return tl::unexpected(at.error());
+    const std::shared_ptr<const plan::Film> film(made, &**made);
+    return std::make_shared<const FilmDrawing>(r.plan->job, film,
+                                               FilmDrawing::frame_after(*film, *at));
+}
+
+/// The use, if it can be lived through.
+Result<plan::AnswerPtr<plan::UseLivedThrough>> study(R r, std::vector<Celsius> temperatures = {}) {
+    auto made = r.answer(plan::UseLivedThrough{std::move(temperatures)});
+    if (!*made) return tl::unexpected(made->error());
+    return made;
+}
+
+Made discharge(R r) {
+    const auto made = study(r);
+    if (!made) return tl::unexpected(made.error());
+    const auto at = r.at.empty() ? Result<double>(0.0) : parse_number(r.at, "min");
+    if (!at) return tl::unexpected(at.error());
+    const auto& samples = (**made)->day.samples;
+    std::size_t now = 0;
+    while (now + 1 < samples.size() && samples[now].ignited < Minute(*at))
+        ++now;
+    return std::make_shared<const DischargeDrawing>(*r.plan, *made, false, now);
+}
+
+Made days(R r) {
+    const auto made = study(r);
+    if (!made) return tl::unexpected(made.error());
+    const auto lived = r.answer(plan::ManyDays{(**made)->loads});
+    if (!*lived) return tl::unexpected(lived->error());
+    return std::make_shared<const DaysDrawing>(
+        std::shared_ptr<const power::Percentiles>(lived, &**lived));
+}
+
+template <class D>
+Made cold(R r) {
+    const auto made = study(r, {plan::usual_cold, plan::usual_warm});
+    if (!made) return tl::unexpected(made.error());
+    return std::make_shared<const D>(*made);
+}
+
+Made choices(R r) {
+    const auto made = r.answer(plan::WaysToBuild{});
+    if (!*made) return tl::unexpected(made->error());
+    const ChoicesPtr all(made, &**made);
+    ChoicesDrawing::Shown shown;
+    for (std::size_t i = 0; i < all->all.size(); ++i)
+        if (all->all[i].fitted || all->all[i].changes.size() <= 2) shown.which.push_back(i);
+    return std::make_shared<const ChoicesDrawing>(all, shown);
+}
+
+Made day(R r) {
+    const auto made = study(r);
+    if (!made) return tl::unexpected(made.error());
+    return std::make_shared<const DayDrawing>((**made)->loads->phases, *made);
+}
+
+Made tenths(R r) {
+    const auto made = r.answer(plan::WhyOf{r.figure.empty() ? "first-crackle" : r.figure});
+    if (!*made) return tl::unexpected(made->error());
+    return std::make_shared<const TenthsDrawing>(made, QString());
+}
+
+Made variants(R r) {
+    const auto& all = r.plan->job->variants;
+    if (all.empty())
+        return problem("/variants", "no other way of building is kept", "Keep one to compare");
+    const auto* named = r.variant.empty() ? &all.front() : job::find_name(all, r.variant);
+    if (!named)
+        return problem("/variants", "no way of building is named '" + r.variant + "'",
+                       "Name one that is kept");
+    const auto made = r.answer(plan::VariantBuilt{static_cast<std::size_t>(named - all.data())});
+    if (!*made) return tl::unexpected(made->error());
+    return std::make_shared<const VariantsDrawing>(r.plan, (*made)->plan);
 }
 
 } // namespace
@@ -83,55 +165,49 @@ const OverlayEntry* overlay_named(std::string_view id) {
 }
 
 const std::vector<DrawingEntry>& drawings() {
-    using R = const DrawingRequest&;
     static const std::vector<DrawingEntry> all{
-        {"section",
-         QT_TRANSLATE_NOOP("Drawing", "Long section"),
-         {"--overlay", "--look"},
-         [](R) { return QSize(wide, 250); },
-         paint_section},
-        {"slice",
-         QT_TRANSLATE_NOOP("Drawing", "Slice"),
-         {"--at"},
-         [](R) { return QSize(420, 420); },
-         [](QPainter& p, const QRectF& frame, R r, const Inks& inks) {
-             SliceDrawing(r.plan, r.at).paint(p, frame, inks);
-         }},
-        {"lanes",
-         QT_TRANSLATE_NOOP("Drawing", "Wires as lanes"),
-         {},
-         [](R r) { return QSize(wide, qRound(lanes_height(*r.plan, r.lettering)) + 12); },
-         [](QPainter& p, const QRectF& frame, R r, const Inks& inks) {
-             LanesOptions shown;
-             shown.lettering = r.lettering;
-             (void)paint_lanes(p, frame, *r.plan, shown, inks);
-         }},
-        {"connectors",
-         QT_TRANSLATE_NOOP("Drawing", "Connector faces"),
-         {},
-         [](R r) { return QSize(760, qRound(connectors_height(*r.plan, r.lettering)) + 12); },
-         [](QPainter& p, const QRectF& frame, R r, const Inks& inks) {
-             paint_connectors(p, frame, *r.plan, r.lettering, {}, inks);
-         }},
+        {"section", QT_TRANSLATE_NOOP("Drawing", "Long section"), {"--overlay", "--look"}, section},
+        {"slice", QT_TRANSLATE_NOOP("Drawing", "Slice"), {"--at"}, slice},
+        {"looks",
+         QT_TRANSLATE_NOOP("Drawing", "Looks, blades and what they draw"),
+         {"--look"},
+         looks},
+        {"film",
+         QT_TRANSLATE_NOOP("Drawing", "A look or effect in time"),
+         {"--look", "--effect", "--at"},
+         film},
         {"chains",
          QT_TRANSLATE_NOOP("Drawing", "Data lines as chains of pixels"),
          {},
-         [](R r) { return QSize(wide, qRound(chains_height(*r.plan, r.lettering)) + 12); },
-         [](QPainter& p, const QRectF& frame, R r, const Inks& inks) {
-             (void)paint_chains(p, frame, *r.plan, r.lettering, {}, inks);
-         }},
+         [](R r) -> Made { return chains_drawing(r.plan, {}); }},
+        {"variants", QT_TRANSLATE_NOOP("Drawing", "Two ways of building"), {"--variant"}, variants},
         {"runtime",
          QT_TRANSLATE_NOOP("Drawing", "How long it runs"),
          {},
-         ribbons_size,
-         paint_ribbons},
-        {"steps",
-         QT_TRANSLATE_NOOP("Drawing", "Where the volts go"),
-         {"--look"},
-         [](R) { return QSize(wide, 200); },
-         [](QPainter& p, const QRectF& frame, R r, const Inks& inks) {
-             if (const auto* look = look_of(r))
-                 (void)paint_steps(p, frame, look->views[plan::full], r.lettering, {}, inks);
+         [](R r) -> Made { return ribbons_drawing(r.plan, true); }},
+        {"day", QT_TRANSLATE_NOOP("Drawing", "The day on a line of 24 hours"), {}, day},
+        {"discharge", QT_TRANSLATE_NOOP("Drawing", "Volts over the use"), {"--at"}, discharge},
+        {"days", QT_TRANSLATE_NOOP("Drawing", "Clean minutes of many days"), {}, days},
+        {"cold",
+         QT_TRANSLATE_NOOP("Drawing", "How long it runs cold and warm"),
+         {},
+         cold<ColdRibbonsDrawing>},
+        {"cold-curves",
+         QT_TRANSLATE_NOOP("Drawing", "The board at its worst peak, cold and warm"),
+         {},
+         cold<ColdCurvesDrawing>},
+        {"choices", QT_TRANSLATE_NOOP("Drawing", "Ways of building on two axes"), {}, choices},
+        {"tenths",
+         QT_TRANSLATE_NOOP("Drawing", "What a tenth more of each input changes"),
+         {"--figure"},
+         tenths},
+        {"steps", QT_TRANSLATE_NOOP("Drawing", "Where the volts go"), {"--look"}, steps},
+        {"lanes",
+         QT_TRANSLATE_NOOP("Drawing", "Wires as lanes"),
+         {},
+         [](R r) -> Made { return lanes_drawing(r.plan, {}); }},
+        {"connectors", QT_TRANSLATE_NOOP("Drawing", "Connector faces"), {}, [](R r) -> Made {
+             return connectors_drawing(r.plan, {});
          }}};
     return all;
 }

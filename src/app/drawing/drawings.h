@@ -3,7 +3,6 @@
 #pragma once
 
 #include <QObject>
-#include <QSize>
 #include <functional>
 #include <memory>
 #include <string_view>
@@ -11,8 +10,7 @@
 
 #include "app/drawing/inks.h"
 #include "app/drawing/section_drawing.h"
-
-class QPainter;
+#include "core/plan/questions.h"
 
 namespace conductus::app {
 
@@ -30,17 +28,27 @@ const OverlayEntry* overlay_named(std::string_view id);
 struct DrawingRequest {
     std::shared_ptr<const plan::Plan> plan; ///< with its options
     Overlay overlay = Overlay::body;
-    QString look; ///< empty: that of the use
-    Millimetre at;
-    double lettering = 13; ///< pixels
+    std::string look;    ///< empty: that of the use
+    std::string effect;  ///< to be filmed; empty: the look is
+    std::string figure;  ///< to be explained; empty: the first crackle
+    std::string variant; ///< to be compared with; empty: the first
+    std::string at;      ///< place or time, as it is typed
+    /// Answers questions beside the plan, here and now.
+    std::function<std::shared_ptr<const void>(const plan::Question&)> ask;
+
+    template <class Q>
+    [[nodiscard]] plan::AnswerPtr<Q> answer(Q question) const {
+        return std::static_pointer_cast<const Result<typename Q::Answer>>(
+            ask(plan::Question(std::move(question))));
+    }
 };
 
 struct DrawingEntry {
-    std::string_view id;                              ///< "lanes"
-    const char* title;                                ///< to be translated in the context "Drawing"
-    std::vector<std::string_view> takes;              ///< options that say something of it: "--at"
-    std::function<QSize(const DrawingRequest&)> size; ///< pixels, as it is best read
-    std::function<void(QPainter&, const QRectF& frame, const DrawingRequest&, const Inks&)> paint;
+    std::string_view id;                 ///< "lanes"
+    const char* title;                   ///< to be translated in the context "Drawing"
+    std::vector<std::string_view> takes; ///< options that say something of it: "--at"
+    /// Errors: what was asked for is not there, or can not be worked out.
+    std::function<Result<DrawingPtr>(const DrawingRequest&)> make;
 };
 const std::vector<DrawingEntry>& drawings();
 /// Null: there is none of that id.

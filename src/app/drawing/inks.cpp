@@ -7,7 +7,7 @@ namespace conductus::app {
 
 Inks Inks::day() {
     Inks i;
-    i.paper = "#fcfbf7", i.bench = "#e6eae8", i.ink = "#1d2b33", i.second = "#5c6b72",
+    i.paper = "#fcfbf7", i.backdrop = "#e6eae8", i.ink = "#1d2b33", i.second = "#5c6b72",
     i.hair = "#c9d1d0";
     i.petrol = "#0b5f66", i.strip = "#1d2b33", i.on_strip = "#fcfbf7",
     i.on_strip_second = "#a9b8bd";
@@ -22,7 +22,7 @@ Inks Inks::day() {
 Inks Inks::night_variant() {
     Inks i;
     i.night = true;
-    i.paper = "#1f282d", i.bench = "#151c20", i.ink = "#e8ebe6", i.second = "#a3b1b6",
+    i.paper = "#1f282d", i.backdrop = "#151c20", i.ink = "#e8ebe6", i.second = "#a3b1b6",
     i.hair = "#3c4a50";
     i.petrol = "#6cc3c6", i.strip = "#0f1518", i.on_strip = "#f1f2ec",
     i.on_strip_second = "#9fb0b5";

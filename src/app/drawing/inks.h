@@ -4,6 +4,8 @@
 
 #include <QColor>
 #include <QFont>
+#include <QRectF>
+#include <QString>
 
 #include "core/findings/finding.h"
 #include "core/lights/colour.h"
@@ -11,7 +13,7 @@
 namespace conductus::app {
 
 struct Inks {
-    QColor paper, bench, ink, second, hair, petrol, strip, on_strip, on_strip_second;
+    QColor paper, backdrop, ink, second, hair, petrol, strip, on_strip, on_strip_second;
     QColor stop, warn, note, fine;
     QColor chosen;                                           ///< fill behind what is chosen
     QColor cell, board, switches, speaker, connector, blade; ///< fills of bodies
@@ -22,6 +24,12 @@ struct Inks {
     static Inks night_variant();
 
     [[nodiscard]] QColor of(findings::Severity s) const;
+};
+
+/// Where a part or wire was drawn, for the mouse.
+struct HitBox {
+    QString ref;
+    QRectF box;
 };
 
 inline QColor colour(const lights::Rgb& c) {

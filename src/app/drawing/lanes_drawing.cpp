@@ -56,7 +56,7 @@ void paint_parts(QPainter& p, const plan::Plan& plan, const Scale& s, double let
     p.setFont(font);
     double taken = -1e9; // right edge of the lettering above
     const double half = lettering * 1.05;
-    for (const job::Section& section : plan.job->hilt.sections)
+    for (const job::BoreSection& section : plan.job->hilt.sections)
         for (const double side : {-1.0, 1.0}) {
             p.setPen(QPen(inks.second, 0.9));
             const double y = s.axis + side * (half + 3);
@@ -95,7 +95,7 @@ QColor role_ink(job::Role role, const Inks& inks) {
     switch (role) {
     case job::Role::supply:
         return inks.stop;
-    case job::Role::ground:
+    case job::Role::return_path:
         return inks.ink;
     case job::Role::data:
         return inks.petrol;
@@ -112,9 +112,9 @@ double lanes_height(const plan::Plan& plan, double lettering) {
            levels_of(plan.harness) * level_height(lettering) + lettering * 3.2;
 }
 
-std::vector<LaneSpot> paint_lanes(QPainter& p, const QRectF& frame, const plan::Plan& plan,
-                                  const LanesOptions& o, const Inks& inks) {
-    std::vector<LaneSpot> spots;
+std::vector<HitBox> paint_lanes(QPainter& p, const QRectF& frame, const plan::Plan& plan,
+                                const LanesOptions& o, const Inks& inks) {
+    std::vector<HitBox> spots;
     const harness::Harness& h = plan.harness;
     p.save();
     p.setRenderHint(QPainter::Antialiasing);
@@ -202,6 +202,23 @@ std::vector<LaneSpot> paint_lanes(QPainter& p, const QRectF& frame, const plan::
                LaneWords::tr("thickness to gauge · %1").arg(crossings));
     p.restore();
     return spots;
+}
+
+DrawingPtr lanes_drawing(std::shared_ptr<const plan::Plan> plan, LanesOptions shown) {
+    QStringList all;
+    for (const harness::WireRow& w : plan->harness.wires)
+        all << QCoreApplication::translate("LanesDrawing", "%1 from %2 to %3")
+                   .arg(words(w.ref), words(w.from), words(w.to));
+    return make_drawing(
+        [plan](double lettering) {
+            return QSizeF(lettering * 86, lanes_height(*plan, lettering) + 4);
+        },
+        [plan, shown](const Surface& on) {
+            LanesOptions now = shown;
+            now.lettering = on.lettering;
+            return paint_lanes(on.p, on.frame.adjusted(2, 2, -2, -2), *plan, now, on.inks);
+        },
+        all.join(", "));
 }
 
 } // namespace conductus::app

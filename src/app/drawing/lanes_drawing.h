@@ -7,7 +7,7 @@
 #include <optional>
 #include <vector>
 
-#include "app/drawing/inks.h"
+#include "app/drawing/drawing.h"
 #include "app/drawing/section_parts.h"
 #include "core/plan/plan.h"
 
@@ -21,11 +21,6 @@ struct LanesOptions {
     QStringList done;          ///< wires that are soldered
 };
 
-struct LaneSpot {
-    QString ref;
-    QRectF box;
-};
-
 /// The ink of a role; words stand beside it wherever it is used.
 QColor role_ink(job::Role role, const Inks& inks);
 
@@ -33,7 +28,10 @@ QColor role_ink(job::Role role, const Inks& inks);
 double lanes_height(const plan::Plan& plan, double lettering);
 
 /// Thickness is gauge, the ends are where the terminals are; dotted lines come down from the parts.
-std::vector<LaneSpot> paint_lanes(QPainter& p, const QRectF& frame, const plan::Plan& plan,
-                                  const LanesOptions& options, const Inks& inks);
+std::vector<HitBox> paint_lanes(QPainter& p, const QRectF& frame, const plan::Plan& plan,
+                                const LanesOptions& options, const Inks& inks);
+
+/// The lanes as a drawing.
+DrawingPtr lanes_drawing(std::shared_ptr<const plan::Plan> plan, LanesOptions shown);
 
 } // namespace conductus::app

@@ -135,7 +135,7 @@ void OwnerDrawing::paint(QPainter& p, int page, const Inks& inks) const {
         p.drawText(QPointF(left, y + 36), QString::fromStdString(page_.subject));
         y += 60;
         if (!plan_->job->hilt.sections.empty()) {
-            SectionDrawing(plan_, {}).paint_small(p, QRectF(left, y - 8, width, 84), inks);
+            LongSectionDrawing(plan_, {}).paint_small(p, QRectF(left, y - 8, width, 84), inks);
             y += 90;
         }
     } else {

@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "app/drawing/marks.h"
+#include "app/session/words.h"
 #include "core/base/format.h"
 
 namespace conductus::app {
@@ -142,6 +143,56 @@ void paint_ribbon_axis(QPainter& p, const QRectF& box, const RibbonLayout& layou
         x += metrics.horizontalAdvance(word) + 36;
     }
     p.restore();
+}
+
+RibbonLayout ribbons_layout(const plan::Plan* plan, double width, double lettering) {
+    RibbonLayout l;
+    l.lettering = lettering;
+    l.row = lettering * 2.5;
+    l.names = std::min(lettering * 19, width * 0.42);
+    l.longest_min = plan ? longest_minutes(plan->options) : 60;
+    return l;
+}
+
+DrawingPtr ribbons_drawing(std::shared_ptr<const plan::Plan> plan, bool with_axis) {
+    QStringList said;
+    for (const plan::CellOption& o : plan->options)
+        said << QCoreApplication::translate("RibbonsDrawing", "%1, clean %2, bright %3, off %4, %5")
+                    .arg(words(o.name), words(duration(o.clean)), words(duration(o.bright)),
+                         words(duration(o.off)), words(o.remark));
+    return make_drawing(
+        [plan, with_axis](double lettering) {
+            const auto rows = static_cast<double>(std::max<std::size_t>(1, plan->options.size()));
+            return QSizeF(lettering * 86, lettering * (2.5 * rows + (with_axis ? 3 : 0)));
+        },
+        [plan, with_axis](const Surface& on) -> std::vector<HitBox> {
+            if (plan->trouble || plan->options.empty()) {
+                paint_words(on, plan->trouble
+                                    ? words(plan->trouble->text())
+                                    : QCoreApplication::translate(
+                                          "RibbonsDrawing", "Fit a cell to see how long it runs."));
+                return {};
+            }
+            const RibbonLayout layout = ribbons_layout(plan.get(), on.frame.width(), on.lettering);
+            const double foot = with_axis ? on.lettering * 2.4 : 0;
+            const double rows = layout.row * static_cast<double>(plan->options.size());
+            QRectF row(on.frame.left(), on.frame.top(), on.frame.width(), layout.row);
+            paint_ribbon_grid(
+                on.p,
+                QRectF(row.topLeft(),
+                       QSizeF(on.frame.width(), with_axis ? on.frame.height() - foot : rows)),
+                layout, on.inks);
+            for (const plan::CellOption& option : plan->options) {
+                paint_ribbon(on.p, row, option, layout, on.inks);
+                row.translate(0, layout.row);
+            }
+            if (with_axis)
+                paint_ribbon_axis(
+                    on.p, QRectF(on.frame.left(), on.frame.bottom() - foot, on.frame.width(), foot),
+                    layout, on.inks);
+            return {};
+        },
+        said.join("; "));
 }
 
 } // namespace conductus::app

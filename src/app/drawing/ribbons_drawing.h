@@ -5,7 +5,7 @@
 #include <QPainter>
 #include <vector>
 
-#include "app/drawing/inks.h"
+#include "app/drawing/drawing.h"
 #include "core/plan/plan.h"
 
 namespace conductus::app {
@@ -30,5 +30,10 @@ void paint_ribbon_axis(QPainter& p, const QRectF& box, const RibbonLayout& layou
 
 /// A round end for the axis that holds every option.
 double longest_minutes(const std::vector<plan::CellOption>& options);
+
+/// The options of a plan, a row each, with the time axis under them or without.
+DrawingPtr ribbons_drawing(std::shared_ptr<const plan::Plan> plan, bool with_axis);
+/// How that drawing is laid out. `plan` null: with room for an hour.
+RibbonLayout ribbons_layout(const plan::Plan* plan, double width, double lettering);
 
 } // namespace conductus::app

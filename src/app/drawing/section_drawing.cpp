@@ -27,7 +27,7 @@ struct Section {
 
 double widest(const job::Job& job) {
     double mm = 20;
-    for (const job::Section& s : job.hilt.sections)
+    for (const job::BoreSection& s : job.hilt.sections)
         mm = std::max(mm, s.outer.value());
     for (const job::Blade& b : job.blades)
         mm = std::max(mm, b.outer.value());
@@ -36,7 +36,7 @@ double widest(const job::Job& job) {
 
 void paint_walls(QPainter& p, const job::Hilt& hilt, const Scale& s, const Inks& inks,
                  double hatch) {
-    for (const job::Section& section : hilt.sections) {
+    for (const job::BoreSection& section : hilt.sections) {
         const double x0 = s.x(section.from), x1 = s.x(section.to);
         const double outer = section.outer.value() / 2, bore = section.bore.value() / 2;
         const double outer_end = hilt::outer_at(section, section.to).value() / 2;
@@ -70,7 +70,7 @@ void paint_centre_line(QPainter& p, const Scale& s, double x0, double x1, const 
 class SectionPainter {
 public:
     SectionPainter(QPainter& p, const QRectF& frame, const plan::Plan& plan,
-                   const SectionOptions& options, const Inks& inks)
+                   const LongSectionOptions& options, const Inks& inks)
         : p_(p), frame_(frame), plan_(plan), job_(*plan.job), options_(options), inks_(inks),
           lettering_(drawing_font(options.lettering)), metrics_(lettering_),
           line_(metrics_.height()) {
@@ -84,7 +84,7 @@ public:
                 pass.reason.empty())
                 way_ = &pass;
         // A carrier on its way in stands outside first.
-        const double outside = way_ && way_->from_pommel ? length_of(way_->carrier) : 0;
+        const double outside = way_ && way_->from_pommel ? (way_->to - way_->from).value() : 0;
         const double whole = drawn_.value() + outside;
         s_.per_mm = std::min((frame.width() - 48) / whole,
                              (frame.height() - above_ - below) / widest(job_));
@@ -101,7 +101,7 @@ public:
 
     [[nodiscard]] const Scale& scale() const { return s_; }
 
-    std::vector<Spot> run() {
+    std::vector<HitBox> run() {
         p_.setRenderHint(QPainter::Antialiasing);
         p_.setFont(lettering_);
         paint_walls(p_, job_.hilt, s_, inks_, std::max(5.0, options_.lettering * 0.55));
@@ -153,14 +153,6 @@ private:
                job_.hilt.fasteners.empty();
     }
 
-    [[nodiscard]] double length_of(const std::string& carrier) const {
-        double first = INFINITY, last = -INFINITY;
-        for (const hilt::PlacedBody& b : plan_.fit.bodies)
-            if (b.in_bore && b.carrier == carrier)
-                first = std::min(first, b.from.value()), last = std::max(last, b.to.value());
-        return std::isfinite(first) ? last - first : 0;
-    }
-
     /// How far along the drawing a body stands from its place.
     [[nodiscard]] Millimetre shift_of(const hilt::PlacedBody& b) const {
         if (!way_ || !b.in_bore || b.carrier != way_->carrier) return Millimetre(0);
@@ -191,19 +183,15 @@ private:
     /// The carrier on its way: its outline, which way it goes, and where it has least room.
     void slide_marks() {
         if (!way_) return;
-        double left = INFINITY, right = -INFINITY, half = 0;
-        for (const hilt::PlacedBody& b : plan_.fit.bodies) {
-            if (!b.in_bore || b.carrier != way_->carrier) continue;
-            left = std::min(left, s_.x(b.from + shift_of(b)));
-            right = std::max(right, s_.x(b.to + shift_of(b)));
-            half = std::max(half, b.need.value() / 2);
-        }
+        const Millimetre shift(way_->from_pommel ? -options_.to_go : options_.to_go);
+        const double left = s_.x(way_->from + shift), right = s_.x(way_->to + shift);
+        const double half = way_->width.value() / 2;
         const bool binds = !way_->ok;
         p_.setBrush(Qt::NoBrush);
         p_.setPen(QPen(binds ? inks_.warn : inks_.petrol, 1.4, Qt::DashLine));
         p_.drawRect(QRectF(QPointF(left, s_.y(half)), QPointF(right, s_.y(-half))));
         const double x = s_.x(way_->at), tip = 7;
-        for (const job::Section& section : job_.hilt.sections) {
+        for (const job::BoreSection& section : job_.hilt.sections) {
             if (section.name != way_->section) continue;
             const double bore = hilt::bore_at(section, way_->at).value() / 2;
             p_.setPen(Qt::NoPen);
@@ -230,13 +218,13 @@ private:
 
     /// The air behind the cone, and the vents.
     void sound_space() {
-        if (!plan_.study.sound) return;
-        const hilt::SoundSpace& sound = *plan_.study.sound;
+        if (!plan_.hilt_report.sound) return;
+        const hilt::SoundSpace& sound = *plan_.hilt_report.sound;
         QColor air = inks_.speaker;
         air.setAlphaF(0.45f);
         p_.setPen(Qt::NoPen);
         p_.setBrush(air);
-        for (const job::Section& section : job_.hilt.sections) {
+        for (const job::BoreSection& section : job_.hilt.sections) {
             const Millimetre a = std::max(section.from, sound.from);
             const Millimetre b = std::min(section.to, sound.to);
             if (b <= a) continue;
@@ -249,8 +237,8 @@ private:
 
     [[nodiscard]] std::vector<Flag> sound_flags() const {
         std::vector<Flag> flags;
-        if (!plan_.study.sound) return flags;
-        const hilt::SoundSpace& sound = *plan_.study.sound;
+        if (!plan_.hilt_report.sound) return flags;
+        const hilt::SoundSpace& sound = *plan_.hilt_report.sound;
         QString cavity =
             Section::tr("cavity %1 ml").arg(QString::fromStdString(three_figures(sound.cavity_ml)));
         if (sound.resonance_hz && !sound.before_cone)
@@ -301,7 +289,7 @@ private:
 
     void names_and_bores(double y) {
         p_.setPen(inks_.second);
-        for (const job::Section& section : job_.hilt.sections) {
+        for (const job::BoreSection& section : job_.hilt.sections) {
             const QRectF box(QPointF(s_.x(section.from), y), QPointF(s_.x(section.to), y + line_));
             const QString bore = QString::fromUtf8("ø ") + QString::number(section.bore.value());
             const QString full = QString::fromStdString(section.name) + " " + bore;
@@ -345,7 +333,7 @@ private:
     const QRectF frame_;
     const plan::Plan& plan_;
     const job::Job& job_;
-    const SectionOptions& options_;
+    const LongSectionOptions& options_;
     const Inks& inks_;
     const QFont lettering_;
     const QFontMetricsF metrics_;
@@ -359,25 +347,26 @@ private:
     std::vector<const harness::WireRow*> wires_; ///< chosen or pointed at
     QStringList ends_;                           ///< what they end on
     const hilt::Passing* way_ = nullptr;         ///< of the carrier that is slid
-    std::vector<Spot> spots_;
+    std::vector<HitBox> spots_;
 };
 
 } // namespace
 
-Scale SectionDrawing::scale(const QRectF& frame, const Inks& inks) const {
+Scale LongSectionDrawing::scale(const QRectF& frame, const Inks& inks) const {
     QPicture nowhere;
     QPainter p(&nowhere);
     return SectionPainter(p, frame, *plan_, options_, inks).scale();
 }
 
-std::vector<Spot> SectionDrawing::paint(QPainter& p, const QRectF& frame, const Inks& inks) const {
+std::vector<HitBox> LongSectionDrawing::paint(QPainter& p, const QRectF& frame,
+                                              const Inks& inks) const {
     p.save();
     auto spots = SectionPainter(p, frame, *plan_, options_, inks).run();
     p.restore();
     return spots;
 }
 
-void SectionDrawing::paint_small(QPainter& p, const QRectF& frame, const Inks& inks) const {
+void LongSectionDrawing::paint_small(QPainter& p, const QRectF& frame, const Inks& inks) const {
     const plan::Plan& plan = *plan_;
     const job::Job& job = *plan.job;
     p.save();
@@ -420,6 +409,22 @@ void SectionDrawing::paint_small(QPainter& p, const QRectF& frame, const Inks& i
                           QPointF(s.x(body.to), s.y(off - half))));
     }
     p.restore();
+}
+
+DrawingPtr section_drawing(std::shared_ptr<const plan::Plan> plan, LongSectionOptions options) {
+    QStringList said;
+    for (const hilt::PlacedBody& b : plan->fit.bodies)
+        said << Section::tr("%1 from %2 to %3")
+                    .arg(QString::fromStdString(b.ref), QString::fromStdString(text(b.from)),
+                         QString::fromStdString(text(b.to)));
+    return make_drawing([](double lettering) { return QSizeF(lettering * 86, lettering * 19); },
+                        [plan, options](const Surface& on) {
+                            LongSectionOptions now = options;
+                            now.lettering = on.lettering * 0.98;
+                            return LongSectionDrawing(plan, now).paint(
+                                on.p, on.frame.adjusted(3, 2, -3, -2), on.inks);
+                        },
+                        said.join(", "));
 }
 
 } // namespace conductus::app

@@ -10,7 +10,7 @@
 #include <memory>
 #include <vector>
 
-#include "app/drawing/inks.h"
+#include "app/drawing/drawing.h"
 #include "app/drawing/section_parts.h"
 #include "core/plan/plan.h"
 
@@ -18,7 +18,7 @@ namespace conductus::app {
 
 enum class Overlay { body, amps, volts, heat, sound };
 
-struct SectionOptions {
+struct LongSectionOptions {
     Overlay overlay = Overlay::body;
     QString look; ///< empty: the first
     plan::Charge charge = plan::full;
@@ -31,29 +31,26 @@ struct SectionOptions {
     double to_go = 0;                         ///< mm before its place
 };
 
-/// Where a part was drawn, for the mouse.
-struct Spot {
-    QString ref;
-    QRectF box;
-};
-
-class SectionDrawing {
+class LongSectionDrawing {
 public:
-    SectionDrawing(std::shared_ptr<const plan::Plan> plan, SectionOptions options)
+    LongSectionDrawing(std::shared_ptr<const plan::Plan> plan, LongSectionOptions options)
         : plan_(std::move(plan)), options_(std::move(options)) {}
 
     /// Where the hilt's axis would lie in `frame`.
     [[nodiscard]] Scale scale(const QRectF& frame, const Inks& inks) const;
     /// Paints into `frame`; returns where the parts are.
-    std::vector<Spot> paint(QPainter& p, const QRectF& frame, const Inks& inks) const;
+    std::vector<HitBox> paint(QPainter& p, const QRectF& frame, const Inks& inks) const;
 
     /// A small one without lettering, for the shelf.
     void paint_small(QPainter& p, const QRectF& frame, const Inks& inks) const;
 
 private:
     std::shared_ptr<const plan::Plan> plan_;
-    SectionOptions options_;
+    LongSectionOptions options_;
 };
+
+/// The section as a drawing.
+DrawingPtr section_drawing(std::shared_ptr<const plan::Plan> plan, LongSectionOptions options);
 
 /// Writes a drawing to a file; its ending says how: svg, png or pdf. Size in pixels. `paint` is
 /// given the painter and the frame.

@@ -1,12 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/drawing/section_electric.h"
 
-#include <QCoreApplication>
-#include <algorithm>
-#include <map>
-
 #include "core/base/format.h"
 #include "core/job/lookup.h"
+#include <QCoreApplication>
 
 namespace conductus::app {
 namespace {
@@ -48,39 +45,18 @@ std::vector<Flag> volt_flags(const ElectricGround& g) {
 std::vector<Flag> amp_flags(const ElectricGround& g) {
     std::vector<Flag> flags;
     if (!g.view) return flags;
-    struct Sum {
-        double most = 0, pads = 0;
-        bool over = false;
-        double rated = 0;
-    };
-    std::map<std::string, Sum> sums;
-    std::vector<std::string> order;
-    for (const plan::AmpFlag& f : g.view->amp_flags) {
-        auto [it, fresh] = sums.try_emplace(f.ref);
-        if (fresh) order.push_back(f.ref);
-        Sum& sum = it->second;
-        const double amps = std::abs(f.amps.value());
-        const job::Part* part = job::find_ref(g.plan.job->parts, f.ref);
-        if (part && g.plan.parts->find_as<catalogue::Board>(part->type))
-            sum.pads += amps; // its pads, its own and its sound: all that comes in at bat
-        sum.most = std::max(sum.most, amps);
-        if (f.rated && amps > f.rated->value()) sum.over = true, sum.rated = f.rated->value();
-    }
-    for (const std::string& ref : order) {
-        const Sum& sum = sums[ref];
-        const double amps = std::max(sum.most, sum.pads);
-        QString said = words(text(Ampere(amps)));
-        if (sum.over) said += Electric::tr(", rated %1").arg(words(text(Ampere(sum.rated))));
-        over_body(g, ref, said, sum.over ? g.inks.stop : g.inks.petrol, flags);
+    for (const plan::PartAmps& part : g.view->part_amps) {
+        QString said = words(text(part.amps));
+        if (part.over) said += Electric::tr(", rated %1").arg(words(text(*part.over)));
+        over_body(g, part.ref, said, part.over ? g.inks.stop : g.inks.petrol, flags);
     }
     if (!g.blade || g.view->blades.empty()) return flags;
     const plan::BladeView& blade = g.view->blades.front();
     if (blade.strip.empty() || blade.amps.empty()) return flags;
-    if (const auto it = sums.find(blade.strip); it != sums.end())
-        flags.push_back(
-            {g.foot_x, g.blade_y,
-             Electric::tr("%1 in %2").arg(words(text(Ampere(it->second.most))), words(blade.strip)),
-             g.inks.petrol, 0});
+    if (const auto* strip = job::find_ref(g.view->part_amps, blade.strip))
+        flags.push_back({g.foot_x, g.blade_y,
+                         Electric::tr("%1 in %2").arg(words(text(strip->amps)), words(blade.strip)),
+                         g.inks.petrol, 0});
     flags.push_back({g.tip_x, g.blade_y,
                      Electric::tr("last pixel %1").arg(words(text(Ampere(blade.amps.back())))),
                      g.inks.petrol, 0});
@@ -88,17 +64,18 @@ std::vector<Flag> amp_flags(const ElectricGround& g) {
 }
 
 std::vector<Flag> heat_flags(const ElectricGround& g) {
-    constexpr double warm = 60, hot = 80; // °C: too hot to hold; printed chassis soften
     std::vector<Flag> flags;
     if (!g.look) return flags;
     for (const power::PartHeat& h : g.look->heat) {
-        const double t = h.die ? h.die->value() : h.temperature.value();
-        const QColor colour = t >= hot ? g.inks.stop : t >= warm ? g.inks.warn : g.inks.petrol;
+        const power::Warmth warmth = h.warmth();
+        const QColor colour = warmth == power::Warmth::hot    ? g.inks.stop
+                              : warmth == power::Warmth::warm ? g.inks.warn
+                                                              : g.inks.petrol;
         QString said = words(text(h.temperature));
         if (h.die) said += Electric::tr(", die %1").arg(words(text(*h.die)));
-        if (t >= hot)
+        if (warmth == power::Warmth::hot)
             said += Electric::tr(" hot");
-        else if (t >= warm)
+        else if (warmth == power::Warmth::warm)
             said += Electric::tr(" warm");
         over_body(g, h.ref, said, colour, flags);
         const bool strip =

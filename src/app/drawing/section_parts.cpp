@@ -32,13 +32,13 @@ QColor fill_of(const plan::Plan& plan, const std::string& ref, const Inks& inks)
 }
 
 void paint_survey(QPainter& p, const job::Hilt& hilt, const Scale& s, const Inks& inks) {
-    const auto section_at = [&](Millimetre at) -> const job::Section* {
-        for (const job::Section& section : hilt.sections)
+    const auto section_at = [&](Millimetre at) -> const job::BoreSection* {
+        for (const job::BoreSection& section : hilt.sections)
             if (at >= section.from && at < section.to) return &section;
         return nullptr;
     };
     for (const job::Opening& o : hilt.openings) {
-        const job::Section* section = section_at(o.at);
+        const job::BoreSection* section = section_at(o.at);
         if (!section) continue;
         // Where it lies in the plane of the drawing; what is on the near or far side shows as a
         // dashed outline at its height.
@@ -63,7 +63,7 @@ void paint_survey(QPainter& p, const job::Hilt& hilt, const Scale& s, const Inks
         }
     }
     for (const job::Joint& j : hilt.joints) {
-        const job::Section* section = section_at(j.at);
+        const job::BoreSection* section = section_at(j.at);
         if (!section || j.kind == job::JointKind::glued) continue;
         const double outer = hilt::outer_at(*section, j.at).value() / 2;
         // A thread as two thin lines over its engaged length, the joint itself as a heavy one.
@@ -73,7 +73,7 @@ void paint_survey(QPainter& p, const job::Hilt& hilt, const Scale& s, const Inks
                        QPointF(s.x(j.at), s.y(sign * (section->bore.value() / 2))));
     }
     for (const job::Fastener& f : hilt.fasteners) {
-        const job::Section* section = section_at(f.at);
+        const job::BoreSection* section = section_at(f.at);
         if (!section) continue;
         const double up = std::cos(f.angle.value() * std::numbers::pi / 180);
         const double outer = hilt::outer_at(*section, f.at).value() / 2;

@@ -19,8 +19,8 @@ struct Slice {
     Q_DECLARE_TR_FUNCTIONS(Slice)
 };
 
-const job::Section* section_at(const job::Hilt& hilt, Millimetre at) {
-    for (const job::Section& s : hilt.sections)
+const job::BoreSection* section_at(const job::Hilt& hilt, Millimetre at) {
+    for (const job::BoreSection& s : hilt.sections)
         if (at >= s.from && at <= s.to) return &s;
     return nullptr;
 }
@@ -65,7 +65,7 @@ void hatch_ring(QPainter& p, QPointF middle, double outer, double inner, double 
 } // namespace
 
 QString SliceDrawing::words() const {
-    const job::Section* section = section_at(plan_->job->hilt, at_);
+    const job::BoreSection* section = section_at(plan_->job->hilt, at_);
     if (!section) return Slice::tr("Nothing is surveyed here");
     const Content c = content(*plan_, at_);
     const Millimetre bore = hilt::bore_at(*section, at_);
@@ -92,7 +92,7 @@ void SliceDrawing::paint(QPainter& p, const QRectF& frame, const Inks& inks) con
     const QFontMetricsF metrics(font);
     p.setFont(font);
     const double line = metrics.height();
-    const job::Section* section = section_at(hilt, at_);
+    const job::BoreSection* section = section_at(hilt, at_);
     p.setPen(inks.second);
     p.drawText(QRectF(frame.left(), frame.bottom() - line, frame.width(), line), Qt::AlignCenter,
                metrics.elidedText(words(), Qt::ElideRight, frame.width()));
@@ -101,7 +101,7 @@ void SliceDrawing::paint(QPainter& p, const QRectF& frame, const Inks& inks) con
     const double bore = hilt::bore_at(*section, at_).value();
     // Room for dimensions below and beside; one scale for all slices of this hilt.
     double widest = 20;
-    for (const job::Section& s : hilt.sections)
+    for (const job::BoreSection& s : hilt.sections)
         widest = std::max({widest, s.outer.value(), hilt::outer_at(s, s.to).value()});
     const double room = std::min(frame.width() - line * 6, frame.height() - line * 5);
     const double scale = std::max(room / widest, 0.5);
@@ -209,6 +209,16 @@ void SliceDrawing::paint(QPainter& p, const QRectF& frame, const Inks& inks) con
                   pen.color());
     }
     p.restore();
+}
+
+DrawingPtr slice_drawing(std::shared_ptr<const plan::Plan> plan, Millimetre at) {
+    return make_drawing([](double lettering) { return QSizeF(lettering * 32, lettering * 32); },
+                        [plan, at](const Surface& on) {
+                            SliceDrawing(plan, at, on.lettering * 0.95)
+                                .paint(on.p, on.frame.adjusted(2, 2, -2, -2), on.inks);
+                            return std::vector<HitBox>{};
+                        },
+                        SliceDrawing(plan, at).words());
 }
 
 } // namespace conductus::app

@@ -6,7 +6,7 @@
 #include <QRectF>
 #include <memory>
 
-#include "app/drawing/inks.h"
+#include "app/drawing/drawing.h"
 #include "core/plan/plan.h"
 
 namespace conductus::app {
@@ -27,5 +27,8 @@ private:
     Millimetre at_;
     double lettering_;
 };
+
+/// The slice as a drawing. `at`: from the pommel end.
+DrawingPtr slice_drawing(std::shared_ptr<const plan::Plan> plan, Millimetre at);
 
 } // namespace conductus::app

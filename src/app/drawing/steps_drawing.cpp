@@ -4,13 +4,14 @@
 #include <QFontMetricsF>
 #include <algorithm>
 
+#include "app/session/words.h"
 #include "core/base/format.h"
 
 namespace conductus::app {
 
-std::vector<StepSpot> paint_steps(QPainter& p, const QRectF& box, const plan::View& view,
-                                  double lettering, const QString& chosen, const Inks& inks) {
-    std::vector<StepSpot> spots;
+std::vector<HitBox> paint_steps(QPainter& p, const QRectF& box, const plan::View& view,
+                                double lettering, const QString& chosen, const Inks& inks) {
+    std::vector<HitBox> spots;
     if (view.steps.empty()) return spots;
     p.save();
     p.setRenderHint(QPainter::Antialiasing);
@@ -57,6 +58,18 @@ std::vector<StepSpot> paint_steps(QPainter& p, const QRectF& box, const plan::Vi
     }
     p.restore();
     return spots;
+}
+
+DrawingPtr steps_drawing(std::shared_ptr<const plan::View> view, const QString& chosen) {
+    QStringList said;
+    for (const plan::VoltStep& s : view->steps)
+        said << words(s.label) + " " + words(text(s.drop));
+    return make_drawing([](double lettering) { return QSizeF(lettering * 86, lettering * 15); },
+                        [view, chosen](const Surface& on) {
+                            return paint_steps(on.p, on.frame, *view, on.lettering, chosen,
+                                               on.inks);
+                        },
+                        said.join(", "));
 }
 
 } // namespace conductus::app

@@ -5,18 +5,15 @@
 #include <QPainter>
 #include <vector>
 
-#include "app/drawing/inks.h"
+#include "app/drawing/drawing.h"
 #include "core/plan/plan.h"
 
 namespace conductus::app {
 
-/// Where a step was drawn, for the mouse.
-struct StepSpot {
-    QString ref;
-    QRectF box;
-};
+std::vector<HitBox> paint_steps(QPainter& p, const QRectF& box, const plan::View& view,
+                                double lettering, const QString& chosen, const Inks& inks);
 
-std::vector<StepSpot> paint_steps(QPainter& p, const QRectF& box, const plan::View& view,
-                                  double lettering, const QString& chosen, const Inks& inks);
+/// The steps as a drawing.
+DrawingPtr steps_drawing(std::shared_ptr<const plan::View> view, const QString& chosen);
 
 } // namespace conductus::app

@@ -14,7 +14,7 @@ constexpr int patience_ms = 2000;
 
 } // namespace
 
-KeeperWorker::KeeperWorker(Kept job) : job_(std::move(job)) {}
+KeeperWorker::KeeperWorker(JobInBook job) : job_(std::move(job)) {}
 
 void KeeperWorker::take(Keep keep) {
     attachments_.insert(keep.attachments.begin(), keep.attachments.end());
@@ -146,7 +146,7 @@ void KeeperWorker::work() {
     if (retry_) retry_->stop();
 }
 
-Keeper::Keeper(Kept job, QObject* parent) : QObject(parent), book_(job.book), uid_(job.uid) {
+Keeper::Keeper(JobInBook job, QObject* parent) : QObject(parent), book_(job.book), uid_(job.uid) {
     qRegisterMetaType<Keep>();
     qRegisterMetaType<Problem>();
     auto* worker = new KeeperWorker(std::move(job));

@@ -24,7 +24,7 @@ struct Keep {
 };
 
 /// The job that is kept: in which book, and what the book last had of it.
-struct Kept {
+struct JobInBook {
     std::filesystem::path book;
     std::string identity; ///< of the book
     shop::JobId id = 0;
@@ -40,7 +40,7 @@ struct Kept {
 class KeeperWorker : public QObject {
     Q_OBJECT
 public:
-    explicit KeeperWorker(Kept job);
+    explicit KeeperWorker(JobInBook job);
 
 public slots:
     void take(conductus::app::Keep keep);
@@ -64,7 +64,7 @@ private:
     bool is_overtaken();
     void put_aside(bool with_what_the_book_has);
 
-    Kept job_;
+    JobInBook job_;
     std::optional<shop::Book> book_;
     std::int64_t version_ = -1; ///< of the book's data, as this connection last saw it
     bool overtaken_ = false, lost_ = false, aside_ = false;
@@ -76,7 +76,7 @@ private:
 class Keeper : public QObject {
     Q_OBJECT
 public:
-    explicit Keeper(Kept job, QObject* parent = nullptr);
+    explicit Keeper(JobInBook job, QObject* parent = nullptr);
     ~Keeper() override;
 
     void keep(std::shared_ptr<const job::Job> job, const QString& label,

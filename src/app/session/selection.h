@@ -14,7 +14,7 @@ class Selection : public QObject {
     Q_OBJECT
 public:
     using QObject::QObject;
-    [[nodiscard]] const SectionOptions& options() const { return options_; }
+    [[nodiscard]] const LongSectionOptions& options() const { return options_; }
 
     void choose(const QString& ref) { change(options_.chosen, ref); }
     void light(const QStringList& refs) { change(options_.lit, refs); }
@@ -54,7 +54,7 @@ private:
         field = value;
         emit changed();
     }
-    SectionOptions options_;
+    LongSectionOptions options_;
     std::optional<Axis> axis_;
 };
 

@@ -7,6 +7,7 @@
 #include "core/job/places.h"
 #include "core/job/validate.h"
 #include "core/job/words.h"
+#include "core/plan/analyse.h"
 #include "files/job_json.h"
 #include "files/own_parts.h"
 
@@ -73,7 +74,7 @@ Result<void> Session::read() {
     if (overtaken_ && keeper_) keeper_->let_go();
     overtaken_ = false;
     keeper_ =
-        std::make_unique<Keeper>(Kept{book_, book->identity(), id_, uid_, opened->at, parts_});
+        std::make_unique<Keeper>(JobInBook{book_, book->identity(), id_, uid_, opened->at, parts_});
     connect(keeper_.get(), &Keeper::not_kept, this, &Session::not_kept);
     connect(keeper_.get(), &Keeper::kept, this, &Session::kept);
     connect(keeper_.get(), &Keeper::overtaken, this, [this](qsizetype waiting) {
@@ -227,6 +228,14 @@ void Session::show_job(JobPtr job) {
     job_ = std::move(job);
     analyse(); // at once: pages are drawn while it works
     emit job_changed();
+}
+
+PlanPtr Session::asked_of(bool job_is_enough) const {
+    if (figures_ || !job_is_enough) return figures_;
+    plan::Plan bare;
+    bare.job = job_;
+    bare.parts = parts_;
+    return std::make_shared<const plan::Plan>(std::move(bare));
 }
 
 void Session::analyse() {

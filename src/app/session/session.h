@@ -9,17 +9,16 @@
 #include <memory>
 #include <vector>
 
+#include "app/session/asking.h"
 #include "app/session/keeper.h"
 #include "core/job/edits.h"
 #include "core/plan/plan.h"
 
 namespace conductus::app {
 
-using JobPtr = std::shared_ptr<const job::Job>;
-using PlanPtr = std::shared_ptr<const plan::Plan>;
 using CataloguePtr = std::shared_ptr<const catalogue::Catalogue>;
 
-/// As many of the tasks at once as the machine has cores: what the core takes as a Spread.
+/// As many of the tasks at once as the machine has cores: what the core takes as a ParallelFor.
 void side_by_side(std::size_t count, const std::function<void(std::size_t)>& task);
 
 class Session : public QObject {
@@ -88,6 +87,16 @@ public:
     void redo();
 
     [[nodiscard]] bool analysing() const { return running_; }
+
+    /// Asks what the plan does not hold, of the newest figures there are; as of Asking::ask(). As
+    /// long as there are none only Between is asked at all.
+    template <class Q>
+    void ask(Q question, const QObject* asker, std::function<void(const plan::AnswerPtr<Q>&)> done,
+             Asking::Told told = {}) {
+        if (const PlanPtr of = asked_of(std::is_same_v<Q, plan::Between>))
+            asking_.ask(of, std::move(question), asker, std::move(done), std::move(told));
+    }
+    Asking& asking() { return asking_; }
     Keeper& keeper() { return *keeper_; }
 
 signals:
@@ -115,6 +124,7 @@ private:
     void go_to(std::size_t at);
     void show_job(JobPtr job);
     void analyse();
+    [[nodiscard]] PlanPtr asked_of(bool job_is_enough) const;
 
     CataloguePtr parts_;
     std::filesystem::path book_;
@@ -133,6 +143,7 @@ private:
     std::unique_ptr<Keeper> keeper_;
     QThreadPool pool_;
     QFutureWatcher<PlanPtr>* running_ = nullptr;
+    Asking asking_;
 };
 
 } // namespace conductus::app

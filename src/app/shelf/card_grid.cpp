@@ -13,7 +13,7 @@ constexpr int gap = 12;
 
 CardGrid::CardGrid(const Appearance& appearance, QWidget* parent)
     : QWidget(parent), appearance_(appearance) {
-    setObjectName("bench");
+    setObjectName("backdrop");
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     connect(&appearance, &Appearance::changed, this, &CardGrid::place);
 }

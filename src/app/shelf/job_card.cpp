@@ -153,7 +153,7 @@ void JobCard::paintEvent(QPaintEvent*) {
     if (plan_ && plan_->job->hilt.sections.empty()) {
         p.drawText(drawing, Qt::AlignCenter, tr("not surveyed yet"));
     } else if (plan_) {
-        SectionDrawing(plan_, {}).paint_small(p, drawing, inks);
+        LongSectionDrawing(plan_, {}).paint_small(p, drawing, inks);
     }
     paint_foot(p, QRectF(inner.left(), inner.bottom() - foot, inner.width(), foot));
 }

@@ -11,6 +11,7 @@
 #include <QScrollArea>
 #include <unordered_set>
 
+#include "app/session/plan_in_book.h"
 #include "app/session/words.h"
 #include "app/shelf/new_job_panel.h"
 #include "app/shell/fields.h"
@@ -31,7 +32,7 @@ constexpr std::size_t plans_held = 48;
 
 ShelfPage::ShelfPage(CataloguePtr parts, const Appearance& appearance, QWidget* parent)
     : QWidget(parent), parts_(std::move(parts)), appearance_(appearance) {
-    setObjectName("bench");
+    setObjectName("backdrop");
     setAttribute(Qt::WA_StyledBackground);
     pool_.setMaxThreadCount(1);
     make_rail();
@@ -366,19 +367,12 @@ void ShelfPage::compute(JobCard* card, int priority) {
     pool_.start(
         [page = QPointer(this), card = QPointer(card), id = entry.id, at = entry.at, path = path_,
          parts = parts_] {
-            auto book = shop::Book::open(path, shop::Access::read_only);
-            auto opened = book ? book->load(id, *parts) : tl::unexpected(book.error());
-            PlanPtr plan;
-            if (opened)
-                plan = std::make_shared<const plan::Plan>(plan::analyse_figures(
-                    std::make_shared<const job::Job>(std::move(opened->job)), opened->parts));
-            const Problem problem = opened ? Problem{} : opened.error();
-            QMetaObject::invokeMethod(qApp, [page, card, plan, problem, at] {
+            QMetaObject::invokeMethod(qApp, [page, card, at, plan = plan_in_book(path, id, parts)] {
                 if (!page || !card || card->entry().at != at) return;
                 card->setProperty("asked", {});
-                if (!plan) return card->show_problem(problem);
+                if (!plan) return card->show_problem(plan.error());
                 const bool was_broken = card->has_broken();
-                card->show_plan(plan);
+                card->show_plan(*plan);
                 page->forget_far();
                 if (card->has_broken() != was_broken) page->count_shelves();
             });

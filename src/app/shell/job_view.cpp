@@ -17,7 +17,7 @@ namespace conductus::app {
 
 JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidget* parent)
     : QWidget(parent), session_(std::move(session)), appearance_(appearance) {
-    setObjectName("bench");
+    setObjectName("backdrop");
     rail_ = new StationRail(appearance, this);
     section_ = new SectionPane(selection_, appearance, this);
     stack_ = new QStackedWidget(this);

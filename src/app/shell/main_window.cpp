@@ -36,7 +36,7 @@ MainWindow::MainWindow(CataloguePtr parts, std::filesystem::path book,
     resize(1280, 800);
     setMinimumSize(1024, 700);
     auto* centre = new QWidget(this);
-    centre->setObjectName("bench");
+    centre->setObjectName("backdrop");
     auto* column = new QVBoxLayout(centre);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);

@@ -2,63 +2,55 @@
 #include "app/shell/section_pane.h"
 
 #include <QCoreApplication>
-#include <QHelpEvent>
-#include <QKeyEvent>
-#include <QMouseEvent>
-#include <QPainter>
-#include <QToolTip>
 #include <QVBoxLayout>
 #include <algorithm>
 
 #include "app/drawing/drawings.h"
 #include "app/session/words.h"
 #include "app/shell/fields.h"
-#include "app/shell/picture_menu.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
 
 namespace conductus::app {
 
 SectionView::SectionView(Selection& selection, const Appearance& appearance, QWidget* parent)
-    : QWidget(parent), selection_(selection), appearance_(appearance) {
-    setObjectName("section");
-    setAccessibleName(tr("Long section of the hilt"));
-    setFocusPolicy(Qt::StrongFocus);
-    offer_picture(this, appearance);
-    connect(&selection, &Selection::changed, this, qOverload<>(&QWidget::update));
-    connect(&appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
+    : DrawingView(
+          "section", tr("Long section of the hilt"), appearance,
+          [this]() -> DrawingPtr {
+              return plan_ ? section_drawing(plan_, selection_.options()) : nullptr;
+          },
+          parent),
+      selection_(selection) {
+    connect(&selection, &Selection::changed, this, &SectionView::follow);
+    connect(this, &DrawingView::pressed, this,
+            [this](QPointF at) { selection_.choose(ref_at(at)); });
+    connect(this, &DrawingView::stepped, this, &SectionView::step);
+    tell([this](QPointF at) {
+        const QString ref = ref_at(at);
+        return ref.isEmpty() || !plan_ ? QString() : words_for(ref);
+    });
 }
 
 void SectionView::show_plan(const PlanPtr& plan) {
     plan_ = plan;
-    update();
+    follow();
 }
 
-void SectionView::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    const Inks& inks = appearance_.inks();
-    p.fillRect(rect(), inks.paper);
-    if (!plan_) return;
-    SectionOptions options = selection_.options();
-    options.lettering = appearance_.text() * 0.98;
-    const SectionDrawing drawing(plan_, options);
-    const QRectF frame = QRectF(rect()).adjusted(3, 2, -3, -2);
-    spots_ = drawing.paint(p, frame, inks);
-    if (options.sliding.isEmpty()) {
-        const Scale s = drawing.scale(frame, inks);
-        selection_.lay_axis({s.x0 + mapTo(window(), QPoint(0, 0)).x(), s.per_mm});
-    }
-    if (hasFocus()) {
-        p.setPen(QPen(inks.petrol, 1));
-        p.setBrush(Qt::NoBrush);
-        p.drawRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5));
-    }
+void SectionView::follow() {
+    redraw();
+    if (const QString& chosen = selection_.options().chosen; plan_ && !chosen.isEmpty())
+        setAccessibleDescription(words_for(chosen));
 }
 
-QString SectionView::part_at(QPointF at) const {
-    for (auto spot = spots_.rbegin(); spot != spots_.rend(); ++spot)
-        if (spot->box.contains(at)) return spot->ref;
-    return {};
+void SectionView::paintEvent(QPaintEvent* event) {
+    DrawingView::paintEvent(event);
+    if (!plan_ || !selection_.options().sliding.isEmpty()) return;
+    LongSectionOptions options = selection_.options();
+    options.lettering = lettering() * 0.98;
+    const Scale s = LongSectionDrawing(plan_, options)
+                        .scale(frame().adjusted(3, 2, -3, -2), appearance_.inks());
+    selection_.lay_axis(
+        {to_widget({s.x0, 0}).x() + mapTo(window(), QPoint(0, 0)).x(), s.per_mm * zoom()});
 }
 
 QString SectionView::words_for(const QString& ref) const {
@@ -79,37 +71,17 @@ QString SectionView::words_for(const QString& ref) const {
     return ref;
 }
 
-void SectionView::mousePressEvent(QMouseEvent* event) {
-    selection_.choose(part_at(event->position()));
-}
-
-void SectionView::keyPressEvent(QKeyEvent* event) {
-    const int step = event->key() == Qt::Key_Right ? 1 : event->key() == Qt::Key_Left ? -1 : 0;
-    if (step == 0 || spots_.empty()) return QWidget::keyPressEvent(event);
-    auto order = spots_;
+void SectionView::step(int by) {
+    if (boxes().empty()) return;
+    auto order = boxes();
     std::stable_sort(order.begin(), order.end(),
-                     [](const Spot& a, const Spot& b) { return a.box.left() < b.box.left(); });
-    const auto now = std::find_if(order.begin(), order.end(), [&](const Spot& s) {
+                     [](const HitBox& a, const HitBox& b) { return a.box.left() < b.box.left(); });
+    const auto now = std::find_if(order.begin(), order.end(), [&](const HitBox& s) {
         return s.ref == selection_.options().chosen;
     });
-    auto i = now == order.end() ? (step > 0 ? -1 : 0) : now - order.begin();
-    i = (i + step + std::ssize(order)) % std::ssize(order);
+    auto i = now == order.end() ? (by > 0 ? -1 : 0) : now - order.begin();
+    i = (i + by + std::ssize(order)) % std::ssize(order);
     selection_.choose(order[static_cast<std::size_t>(i)].ref);
-    setAccessibleDescription(words_for(order[static_cast<std::size_t>(i)].ref));
-}
-
-bool SectionView::event(QEvent* event) {
-    if (event->type() == QEvent::ToolTip && plan_) {
-        auto* help = static_cast<QHelpEvent*>(event);
-        const QString ref = part_at(help->pos());
-        if (ref.isEmpty()) {
-            QToolTip::hideText();
-        } else {
-            QToolTip::showText(help->globalPos(), words_for(ref), this);
-        }
-        return true;
-    }
-    return QWidget::event(event);
 }
 
 SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWidget* parent)
@@ -167,7 +139,7 @@ SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWi
 }
 
 void SectionPane::follow() {
-    const SectionOptions& o = selection_.options();
+    const LongSectionOptions& o = selection_.options();
     for (std::size_t i = 0; i < overlays_.size(); ++i)
         overlays_[i]->setChecked(overlays()[i].overlay == o.overlay);
     charge_->setCurrentIndex(static_cast<int>(o.charge));

@@ -9,30 +9,26 @@
 #include "app/session/appearance.h"
 #include "app/session/selection.h"
 #include "app/session/session.h"
+#include "app/shell/drawing_view.h"
 
 namespace conductus::app {
 
 /// The drawing itself: hover names a part, a click or the arrow keys choose one.
-class SectionView : public QWidget {
+class SectionView : public DrawingView {
     Q_OBJECT
 public:
     SectionView(Selection& selection, const Appearance& appearance, QWidget* parent);
     void show_plan(const PlanPtr& plan);
-    [[nodiscard]] const std::vector<Spot>& spots() const { return spots_; }
 
 protected:
-    void paintEvent(QPaintEvent*) override;
-    void mousePressEvent(QMouseEvent* event) override;
-    void keyPressEvent(QKeyEvent* event) override;
-    bool event(QEvent* event) override;
+    void paintEvent(QPaintEvent* event) override;
 
 private:
-    [[nodiscard]] QString part_at(QPointF at) const;
     [[nodiscard]] QString words_for(const QString& ref) const;
+    void step(int by);
+    void follow();
     Selection& selection_;
-    const Appearance& appearance_;
     PlanPtr plan_;
-    std::vector<Spot> spots_;
 };
 
 /// Long section with its overlays and what look and charge they are for.

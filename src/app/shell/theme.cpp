@@ -8,14 +8,14 @@ namespace {
 
 constexpr const char* sheet = R"(
 QWidget { color: @ink; }
-QMainWindow, #bench { background: @bench; }
+QMainWindow, #backdrop { background: @backdrop; }
 #paper { background: @paper; border: 1px solid @hair; }
-QTabBar { background: @bench; }
-QTabBar::tab { background: @bench; color: @second; border: 1px solid transparent; border-bottom: 2px solid transparent; padding: 4px 13px 5px 13px; }
+QTabBar { background: @backdrop; }
+QTabBar::tab { background: @backdrop; color: @second; border: 1px solid transparent; border-bottom: 2px solid transparent; padding: 4px 13px 5px 13px; }
 QTabBar::tab:selected { color: @ink; font-weight: bold; border-bottom: 2px solid @petrol; }
 QTabBar::tab:hover { color: @ink; }
 QTabBar:focus { border: 1px solid @petrol; }
-QTabBar QToolButton { background: @bench; border: 1px solid @hair; }
+QTabBar QToolButton { background: @backdrop; border: 1px solid @hair; }
 QTabBar QToolButton::left-arrow { image: url(:/icons/left-@mode.svg); width: 8px; height: 12px; }
 QTabBar QToolButton::right-arrow { image: url(:/icons/right-@mode.svg); width: 8px; height: 12px; }
 QCheckBox::indicator { width: 13px; height: 13px; border: 1px solid @second; background: @paper; }
@@ -28,10 +28,10 @@ QListWidget::item:focus { border: 1px solid @petrol; }
 #paper QToolButton { border: 1px solid transparent; color: @second; background: transparent; padding: 0px 6px; }
 #paper QToolButton:hover { color: @stop; }
 #paper QToolButton:focus { border-color: @petrol; }
-QDialog { background: @bench; }
+QDialog { background: @backdrop; }
 #shelfRail { background: @rail; }
 QScrollArea, QScrollArea > QWidget > QWidget { background: @paper; border: none; }
-#pageScroll, #benchPage, #shelfScroll { background: @bench; border: none; }
+#pageScroll, #backdropPage, #shelfScroll { background: @backdrop; border: none; }
 QLabel { background: transparent; }
 QLabel[role="second"] { color: @second; }
 QLabel[role="title"] { font-weight: bold; font-size: @title px; }
@@ -104,8 +104,8 @@ void apply_theme(QWidget& window, const Appearance& appearance) {
         {"@title px", QString("%1px").arg(qRound(text * 1.3))},
         {"@second", inks.second.name()},
         {"@paper", inks.paper.name()},
-        {"@bench", inks.bench.name()},
-        {"@rail", inks.bench.name()},
+        {"@backdrop", inks.backdrop.name()},
+        {"@rail", inks.backdrop.name()},
         {"@hair", inks.hair.name()},
         {"@petrol", inks.petrol.name()},
         {"@chosen", inks.chosen.name()},

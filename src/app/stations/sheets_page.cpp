@@ -9,7 +9,7 @@ namespace conductus::app {
 SheetsPage::SheetsPage(const PageContext& context, const QString& object, const QString& name,
                        QWidget* parent)
     : StationPage(context, parent) {
-    setObjectName("benchPage");
+    setObjectName("backdropPage");
     tabs_ = new QTabBar(this);
     tabs_->setObjectName(object);
     tabs_->setAccessibleName(name);

@@ -6,8 +6,8 @@
 
 namespace conductus {
 
-/// Bytes of the UTF-8 character at the front of `text` (RFC 3629: no overlong forms, no surrogates);
-/// 0 where there is none.
+/// Bytes of the UTF-8 character at the front of `text` (RFC 3629: no overlong forms, no
+/// surrogates); 0 where there is none.
 std::size_t utf8_length(std::string_view text);
 
 /// Where `text` stops being UTF-8; npos where all of it is.

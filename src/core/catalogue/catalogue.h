@@ -17,8 +17,8 @@ public:
     /// Error: the id is there already, or it names a pixel class that is not (yet) there.
     Result<void> add(PartType type);
 
-    /// Adds a part of the shop's own. `written` is its definition as JSON, word for word: it travels
-    /// with the jobs that use the part.
+    /// Adds a part of the shop's own. `written` is its definition as JSON, word for word: it
+    /// travels with the jobs that use the part.
     Result<void> add_own(PartType type, std::string written);
     /// That definition; null for a part that ships with the program, or an unknown one.
     [[nodiscard]] const std::string* written(std::string_view id) const;

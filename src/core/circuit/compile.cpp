@@ -76,7 +76,7 @@ public:
 
 private:
     static bool conducts(const job::Wire& wire) {
-        return wire.role == job::Role::supply || wire.role == job::Role::ground;
+        return wire.role == job::Role::supply || wire.role == job::Role::return_path;
     }
     [[nodiscard]] bool is_wired(const std::string& terminal) const {
         return moment_.wiring->is_wired(terminal, job::power_roles);

@@ -140,7 +140,7 @@ bool newton(Factors& factors, const Whole& w, double drive, Eigen::VectorXd& v, 
     constexpr double largest_step = 0.6, exact = 1e-10; // V
     bool first = true;
     Eigen::VectorXd out = stamp(w, v, drive).out();
-    for (int turn = 0; turn < 300; ++turn, ++iterations) {
+    for (int round = 0; round < 300; ++round, ++iterations) {
         const auto matrix = stamp(w, v, drive).matrix();
         if (first) factors.analyzePattern(matrix);
         first = false;

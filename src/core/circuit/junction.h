@@ -25,13 +25,13 @@ struct JunctionPoint {
 };
 inline JunctionPoint junction_at(const Diode& d, double x) {
     const double amps = 0.2 * d.stated;
-    const double turn = d.slope * std::log1p(amps / d.saturation);
+    const double knee = d.slope * std::log1p(amps / d.saturation);
     const double gain = (amps + d.saturation) / d.slope;
-    if (x <= turn) {
+    if (x <= knee) {
         const double decay = std::exp(x / d.slope);
         return {x, d.saturation * (decay - 1), 1, d.saturation * decay / d.slope};
     }
-    const double i = amps + gain * (x - turn);
+    const double i = amps + gain * (x - knee);
     return {d.slope * std::log1p(i / d.saturation), i, gain * d.slope / (i + d.saturation), gain};
 }
 

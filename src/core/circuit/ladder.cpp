@@ -208,8 +208,8 @@ Foot sweep(const Strip& strip, double tip_volts, std::vector<double>* pixel_volt
             bool walked = false;
             if (!jumps && high - low < 0.2 && low > 0)
                 // Foreseen badly, what was walked is the better forecast.
-                for (int turn = 0; turn < 3 && !walked; ++turn) {
-                    if (turn > 0) {
+                for (int round = 0; round < 3 && !walked; ++round) {
+                    if (round > 0) {
                         std::fill(volts.begin() + count, volts.end(),
                                   volts[static_cast<std::size_t>(count - 1)]);
                         foreseen = volts;
@@ -297,7 +297,7 @@ bool fed_ladder(const Strip& strip, double pad_volts, std::vector<double>& u,
     for (const Feed& feed : strip.feeds)
         fed[static_cast<std::size_t>(feed.pixel)] += 1 / feed.ohms;
     if (u.size() != n) u.assign(n, pad_volts);
-    for (int turn = 0; turn < 80; ++turn) {
+    for (int round = 0; round < 80; ++round) {
         for (const Span& span : strip.spans)
             for (int k = span.first; k < span.last; ++k) {
                 const auto i = static_cast<std::size_t>(k);

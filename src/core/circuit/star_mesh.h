@@ -32,7 +32,7 @@ public:
     bool eliminate() {
         stars_.reserve(n_);
         rays_.reserve(2 * n_);
-        for (std::size_t turn = 0; turn < n_; ++turn) {
+        for (std::size_t round = 0; round < n_; ++round) {
             const auto node = static_cast<std::size_t>(
                 std::min_element(degree_.begin(), degree_.end()) - degree_.begin());
             degree_[node] = taken_out;

@@ -9,13 +9,13 @@
 #include "core/catalogue/catalogue.h"
 #include "core/circuit/pack.h"
 #include "core/findings/finding.h"
-#include "core/harness/study.h"
-#include "core/hilt/study.h"
+#include "core/harness/harness.h"
+#include "core/hilt/report.h"
 #include "core/job/job.h"
 #include "core/lights/scene.h"
 #include "core/power/data_level.h"
 #include "core/power/heat.h"
-#include "core/power/led_study.h"
+#include "core/power/led_run.h"
 #include "core/power/runtime.h"
 
 namespace conductus::findings {
@@ -44,7 +44,7 @@ struct Facts {
     const job::Job& job;
     const catalogue::Catalogue& parts;
     const hilt::Fit& fit;
-    const hilt::Study& study;
+    const hilt::Report& hilt_report;
     const std::vector<SolvedPtr>& fresh;     ///< looks and effects at full charge, brightest
     const std::vector<SolvedPtr>& sustained; ///< looks at full charge, mean frame
     const std::optional<Tip>& tip;
@@ -53,7 +53,7 @@ struct Facts {
     const std::vector<hilt::CellTrial>& cell_trials;
     const lights::Chains& chains;
     const job::Wiring& wiring;
-    const std::vector<power::Hop>& hops; ///< each at the state where it has least in hand
+    const std::vector<power::DataHop>& hops; ///< each at the state where it has least in hand
     const std::vector<power::LedRun>& leds;
     const std::vector<power::LeftOn>& left_on;
     const std::vector<power::PartHeat>& heat; ///< in the worst sustained look

@@ -51,7 +51,7 @@ void missing(const Facts& f, std::vector<Finding>& out) {
 }
 
 void contradictory(const Facts& f, std::vector<Finding>& out) {
-    for (const harness::Contradiction& c : f.harness.contradictions) {
+    for (const harness::WireConflict& c : f.harness.conflicts) {
         Finding finding{.id = c.id,
                         .severity = Severity::warn,
                         .station = Station::harness,

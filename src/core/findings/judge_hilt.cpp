@@ -95,7 +95,7 @@ void judge_passing(const Facts& f, std::vector<Finding>& out) {
             "Packed at 60 %. Route some another way, use a finer gauge where the current allows "
             "it, or thin the carrier.",
             {{"wires", worst->wires_mm2, "mm2"}, {"free", worst->free_mm2, "mm2"}}));
-    if (!f.study.assembly.possible && !f.fit.clearances.empty()) {
+    if (!f.hilt_report.assembly.possible && !f.fit.clearances.empty()) {
         bool told = false;
         std::vector<std::string> all;
         for (const Passing& p : f.fit.passes)
@@ -103,7 +103,7 @@ void judge_passing(const Facts& f, std::vector<Finding>& out) {
         if (!told)
             out.push_back(hilt_finding(
                 "assembly.no-order", Severity::stop, all,
-                "No order of assembly: " + f.study.assembly.trouble,
+                "No order of assembly: " + f.hilt_report.assembly.trouble,
                 "Whatever goes in first bars what comes after. Move a part, or open another end.",
                 {{"parts", static_cast<double>(f.fit.passes.size()), ""}}));
     }
@@ -158,8 +158,8 @@ void judge_screws(const Facts& f, std::vector<Finding>& out) {
 }
 
 void judge_socket(const Facts& f, std::vector<Finding>& out) {
-    if (!f.study.socket) return;
-    const hilt::SocketFit& s = *f.study.socket;
+    if (!f.hilt_report.socket) return;
+    const hilt::SocketFit& s = *f.hilt_report.socket;
     if (s.mend > Millimetre(0)) {
         out.push_back(hilt_finding(
             "socket.does-not-seat", s.seats > Millimetre(0) ? Severity::warn : Severity::stop,
@@ -189,8 +189,8 @@ void judge_socket(const Facts& f, std::vector<Finding>& out) {
 }
 
 void judge_sound_space(const Facts& f, std::vector<Finding>& out) {
-    if (!f.study.sound) return;
-    const hilt::SoundSpace& s = *f.study.sound;
+    if (!f.hilt_report.sound) return;
+    const hilt::SoundSpace& s = *f.hilt_report.sound;
     if (s.vents_mm2 > 0 && s.vents_mm2 < 0.3 * s.cone_mm2)
         out.push_back(
             hilt_finding("sound.vents-small", Severity::warn, {s.speaker},
@@ -209,7 +209,7 @@ void judge_sound_space(const Facts& f, std::vector<Finding>& out) {
 }
 
 void judge_docking(const Facts& f, std::vector<Finding>& out) {
-    for (const hilt::LastTurn& t : f.study.docking.turns)
+    for (const hilt::LastTurn& t : f.hilt_report.docking.turns)
         if (t.turns - t.meets_at < 0.25)
             out.push_back(hilt_finding(
                 "dock.last-turn", Severity::warn, {t.connector, t.joint},
@@ -219,7 +219,7 @@ void judge_docking(const Facts& f, std::vector<Finding>& out) {
                             "{} meets them earlier.",
                             t.joint),
                 {{"meets at", t.meets_at, "turns"}, {"turns", t.turns, "turns"}}));
-    for (const hilt::Lean& l : f.study.docking.leans)
+    for (const hilt::Lean& l : f.hilt_report.docking.leans)
         if (l.aside > l.pitch / 2)
             out.push_back(hilt_finding(
                 "dock.leans", Severity::warn, {l.carrier, l.connector},

@@ -186,7 +186,7 @@ void too_many_lights(const Facts& f, std::vector<Finding>& out) {
 }
 
 void data_low(const Facts& f, std::vector<Finding>& out) {
-    for (const power::Hop& hop : f.hops) {
+    for (const power::DataHop& hop : f.hops) {
         if (hop.margin() >= Volt(0)) continue;
         out.push_back(
             {.id = "data.level-low",
@@ -210,7 +210,7 @@ void data_low(const Facts& f, std::vector<Finding>& out) {
 void mirrored(const Facts& f, std::vector<Finding>& out) {
     std::set<std::string> told;
     for (const job::Look& look : f.job.looks)
-        for (const auto& c : lights::contradictions(f.chains, look)) {
+        for (const auto& c : lights::look_conflicts(f.chains, look)) {
             if (!told.insert(c.light).second) continue;
             const lights::Group* g = f.chains.group(c.light);
             out.push_back({.id = "light.mirrors",

@@ -34,9 +34,9 @@ double full_amps(const Catalogue& parts, const std::string& pixel, int count) {
 }
 
 /// Adds what is missing to a copy, one need after another: each sees what those before it took.
-class Deriver {
+class MissingWireFinder {
 public:
-    Deriver(const Job& job, const Catalogue& parts, std::string only)
+    MissingWireFinder(const Job& job, const Catalogue& parts, std::string only)
         : job_(job), parts_(parts), wiring_(job, parts), only_(std::move(only)) {}
 
     std::vector<Missing> run() {
@@ -169,7 +169,7 @@ private:
             } else if (!touched(high + ".plus") && !touched(high + ".minus")) {
                 want(low + ".plus", high + ".plus", Role::supply, 22,
                      low + " and " + high + " are side by side");
-                want(low + ".minus", high + ".minus", Role::ground, 22,
+                want(low + ".minus", high + ".minus", Role::return_path, 22,
                      low + " and " + high + " are side by side");
             }
         }
@@ -211,11 +211,11 @@ private:
         const auto jack = loose<catalogue::Jack>([](const catalogue::Jack&) { return true; });
         if (jack)
             together([&] {
-                want_through(ends_.minus.front(), *jack, gnd(), Role::ground, gauge,
+                want_through(ends_.minus.front(), *jack, gnd(), Role::return_path, gauge,
                              "the board has no return");
             });
         else
-            want(ends_.minus.front(), gnd(), Role::ground, gauge, "the board has no return");
+            want(ends_.minus.front(), gnd(), Role::return_path, gauge, "the board has no return");
     }
 
     [[nodiscard]] double amps_of(const job::Blade& blade) const {
@@ -248,7 +248,7 @@ private:
                      plus, Role::supply, gauge, what + " has no supply");
             if (return_net().contains(minus)) return;
             const auto free = free_pads(job_, parts_, wiring_, 'l');
-            want(minus, switched && !free.empty() ? free.front() : gnd(), Role::ground, gauge,
+            want(minus, switched && !free.empty() ? free.front() : gnd(), Role::return_path, gauge,
                  what + " has no return");
         };
         if (const auto* group = std::get_if<catalogue::PixelGroup>(&f)) {
@@ -279,7 +279,7 @@ private:
                      r + " does not reach the cell");
             const auto back = wiring_.reached(ends_.minus, job::power_roles, everything);
             if (!back.contains(r + ".minus"))
-                want(r + ".minus", ends_.minus.front(), Role::ground, gauge,
+                want(r + ".minus", ends_.minus.front(), Role::return_path, gauge,
                      r + " does not reach the cell");
             if (catalogue::led_in(f))
                 between(r + ".led_plus", r + ".led_minus", true, Ampere(0.02), "the light in " + r,
@@ -306,7 +306,7 @@ private:
                 together([&] {
                     want_through(bat(), {ref, ref + ".in", ref + ".out"}, led + ".plus",
                                  Role::supply, gauge, no_supply);
-                    want(ref + ".gnd", gnd(), Role::ground, gauge, no_supply);
+                    want(ref + ".gnd", gnd(), Role::return_path, gauge, no_supply);
                 });
                 has_resistor = true;
             } else {
@@ -326,9 +326,9 @@ private:
         if (!has_resistor && !through && over > 0) through = loose_resistor(over);
         together([&] {
             if (through)
-                want_through(minus, *through, to, Role::ground, gauge, no_return);
+                want_through(minus, *through, to, Role::return_path, gauge, no_return);
             else
-                want(minus, to, Role::ground, gauge, no_return);
+                want(minus, to, Role::return_path, gauge, no_return);
         });
     }
     [[nodiscard]] int cells_in_a_row() const {
@@ -358,7 +358,7 @@ private:
                 if (return_net().contains(end)) continue;
                 const auto free = free_pads(job_, parts_, wiring_, 'l');
                 if (free.empty()) return; // the board has too few pads
-                want(end, free.front(), Role::ground, 26, end + " is on no pad");
+                want(end, free.front(), Role::return_path, 26, end + " is on no pad");
             }
         }
         if (blade.strips.empty()) return;
@@ -379,9 +379,10 @@ private:
             const auto pads = std::max<std::size_t>(
                 1, std::min(asked, free.size() > others ? free.size() - others : 1));
             if (free.empty())
-                want(minus, gnd(), Role::ground, gauge_for(Ampere(amps)), at + " has no return");
+                want(minus, gnd(), Role::return_path, gauge_for(Ampere(amps)),
+                     at + " has no return");
             for (std::size_t i = 0; i < std::min(pads, free.size()); ++i)
-                want(minus, free[i], Role::ground,
+                want(minus, free[i], Role::return_path,
                      gauge_for(Ampere(amps / static_cast<double>(pads))), at + " has no return");
         }
         const auto chains = lights::chains_of(job_, parts_, wiring_);
@@ -426,7 +427,7 @@ private:
             const auto* g = chains.group(r);
             if (g && g->line.empty()) data_into(r + ".data", r + " hears no data");
         } else if (std::holds_alternative<catalogue::Button>(f) && !board_.empty()) {
-            constexpr job::Roles any{Role::button, Role::ground, Role::supply};
+            constexpr job::Roles any{Role::button, Role::return_path, Role::supply};
             const auto on =
                 wiring_.reached(pads(job_, parts_, 's'), {Role::button}, Through::nothing);
             const bool heard = on.contains(r + ".a") || on.contains(r + ".b");
@@ -466,12 +467,12 @@ private:
 } // namespace
 
 std::vector<Missing> missing_wires(const Job& job, const Catalogue& parts) {
-    return Deriver(job, parts, {}).run();
+    return MissingWireFinder(job, parts, {}).run();
 }
 
 job::Edit wire_missing(const Catalogue& parts, std::string of_part) {
     return [&parts, of_part = std::move(of_part)](Job& job) {
-        for (const Missing& m : Deriver(job, parts, of_part).run()) {
+        for (const Missing& m : MissingWireFinder(job, parts, of_part).run()) {
             job::Wire wire;
             wire.ref = job::free_ref(job, "W");
             wire.from = m.from, wire.to = m.to, wire.role = m.role, wire.gauge = m.gauge;

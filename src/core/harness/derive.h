@@ -32,18 +32,18 @@ std::vector<Missing> missing_wires(const job::Job& job, const catalogue::Catalog
 job::Edit wire_missing(const catalogue::Catalogue& parts, std::string of_part = {});
 
 /// A wire that can not be meant.
-struct Contradiction {
+struct WireConflict {
     std::string id; ///< "harness.wrong-role" ...
     std::vector<std::string> where;
     std::string text, detail;
     std::string fix_text; ///< empty: no edit mends it
     job::Edit fix;
 };
-std::vector<Contradiction> contradictions(const job::Job& job, const catalogue::Catalogue& parts,
-                                          const job::Wiring& wiring);
-inline std::vector<Contradiction> contradictions(const job::Job& job,
-                                                 const catalogue::Catalogue& parts) {
-    return contradictions(job, parts, job::Wiring(job, parts));
+std::vector<WireConflict> wire_conflicts(const job::Job& job, const catalogue::Catalogue& parts,
+                                         const job::Wiring& wiring);
+inline std::vector<WireConflict> wire_conflicts(const job::Job& job,
+                                                const catalogue::Catalogue& parts) {
+    return wire_conflicts(job, parts, job::Wiring(job, parts));
 }
 
 } // namespace conductus::harness

@@ -22,7 +22,7 @@ std::optional<Carried> carried(std::string_view pin, const Carries& carries) {
     }
     const auto pole = pin.substr(0, pin.find_first_of("0123456789"));
     return Carried{std::string(pole), pole == "plus"    ? job::Role::supply
-                                      : pole == "minus" ? job::Role::ground
+                                      : pole == "minus" ? job::Role::return_path
                                                         : job::Role::data};
 }
 

@@ -34,7 +34,7 @@ std::vector<SolderStep> solder_order(const job::Job& job, const catalogue::Catal
         // Fine before thick: a hot iron on a thick wire loosens what is beside it.
         const int thick = w.role == job::Role::data || w.role == job::Role::button ? 0
                           : w.role == job::Role::sound                             ? 1
-                          : w.role == job::Role::ground                            ? 2
+                          : w.role == job::Role::return_path                       ? 2
                                                                                    : 3;
         const double far = std::max(w.route.from, w.route.to).value();
         int stage = 1;

@@ -5,7 +5,7 @@
 #include <string>
 #include <vector>
 
-#include "core/harness/study.h"
+#include "core/harness/harness.h"
 
 namespace conductus::harness {
 

@@ -26,7 +26,7 @@ std::vector<InARow> ways_through(const job::Job& job, const catalogue::Catalogue
     std::vector<InARow> ways;
     const job::Wiring wiring(job, parts);
     const bool data = wire.role == job::Role::data;
-    if (!data && wire.role != job::Role::supply && wire.role != job::Role::ground) return ways;
+    if (!data && wire.role != job::Role::supply && wire.role != job::Role::return_path) return ways;
     for (const job::Part& part : job.parts) {
         auto through = in_row(part, parts);
         if (!through || !wiring.is_loose(part)) continue;

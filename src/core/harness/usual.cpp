@@ -19,7 +19,7 @@ std::string usual_colour(const job::Job& job, const catalogue::Catalogue& parts,
     switch (wire.role) {
     case job::Role::supply:
         return "red";
-    case job::Role::ground:
+    case job::Role::return_path:
         return on_pad(wire.from) || on_pad(wire.to) ? "white" : "black";
     case job::Role::data:
         return "green";

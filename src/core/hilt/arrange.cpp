@@ -271,7 +271,7 @@ std::string mm(double v) { return three_figures(v); }
 void remedies(const job::Job& job, const Groups& groups, const catalogue::Catalogue& parts,
               Arranged& result) {
     for (std::size_t i = 0; i < job.hilt.sections.size(); ++i) {
-        const job::Section& s = job.hilt.sections[i];
+        const job::BoreSection& s = job.hilt.sections[i];
         const double most = std::min(s.outer, s.outer_end.value_or(s.outer)).value() -
                             std::max(s.bore, s.bore_end.value_or(s.bore)).value() - 2 * least_wall;
         const auto by = least(most, [&](double d) {

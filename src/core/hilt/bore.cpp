@@ -8,7 +8,7 @@
 namespace conductus::hilt {
 namespace {
 
-Millimetre along(const job::Section& s, Millimetre near, const std::optional<Millimetre>& far,
+Millimetre along(const job::BoreSection& s, Millimetre near, const std::optional<Millimetre>& far,
                  Millimetre at) {
     if (!far) return near;
     const double share = std::clamp((at - s.from) / (s.to - s.from), 0.0, 1.0);
@@ -17,18 +17,18 @@ Millimetre along(const job::Section& s, Millimetre near, const std::optional<Mil
 
 } // namespace
 
-Millimetre bore_at(const job::Section& s, Millimetre at) {
+Millimetre bore_at(const job::BoreSection& s, Millimetre at) {
     return along(s, s.bore, s.bore_end, at);
 }
 
-Millimetre outer_at(const job::Section& s, Millimetre at) {
+Millimetre outer_at(const job::BoreSection& s, Millimetre at) {
     return along(s, s.outer, s.outer_end, at);
 }
 
-Narrow narrowest(const std::vector<job::Section>& sections, Millimetre from, Millimetre to) {
+Narrow narrowest(const std::vector<job::BoreSection>& sections, Millimetre from, Millimetre to) {
     Narrow n{Millimetre(INFINITY), from, 0};
     for (std::size_t i = 0; i < sections.size(); ++i) {
-        const job::Section& s = sections[i];
+        const job::BoreSection& s = sections[i];
         if (s.from >= to - touching || s.to <= from + touching) continue;
         for (const Millimetre at : {std::max(s.from, from), std::min(s.to, to)})
             if (const Millimetre bore = bore_at(s, at); bore < n.bore) n = {bore, at, i};
@@ -66,9 +66,10 @@ std::size_t piece_of(const std::vector<Piece>& pieces, Millimetre from, Millimet
     return best;
 }
 
-double bore_volume_ml(const std::vector<job::Section>& sections, Millimetre from, Millimetre to) {
+double bore_volume_ml(const std::vector<job::BoreSection>& sections, Millimetre from,
+                      Millimetre to) {
     double mm3 = 0;
-    for (const job::Section& s : sections) {
+    for (const job::BoreSection& s : sections) {
         const Millimetre a = std::max(s.from, from), b = std::min(s.to, to);
         if (b <= a) continue;
         // A frustum; a cylinder where both ends are alike.

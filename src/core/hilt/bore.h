@@ -19,12 +19,12 @@ struct Narrow {
 };
 
 /// Bore of a section at a place in it, along its taper.
-Millimetre bore_at(const job::Section& section, Millimetre at);
-Millimetre outer_at(const job::Section& section, Millimetre at);
+Millimetre bore_at(const job::BoreSection& section, Millimetre at);
+Millimetre outer_at(const job::BoreSection& section, Millimetre at);
 
 /// The narrowest bore over an open stretch of the hilt; what only touches a section is not in it.
 /// A bore of infinity where the stretch lies outside the hilt.
-Narrow narrowest(const std::vector<job::Section>& sections, Millimetre from, Millimetre to);
+Narrow narrowest(const std::vector<job::BoreSection>& sections, Millimetre from, Millimetre to);
 
 /// A stretch between two joints that come apart, and whether parts go in by its ends.
 struct Piece {
@@ -40,6 +40,7 @@ std::vector<Piece> pieces(const job::Hilt& hilt);
 std::size_t piece_of(const std::vector<Piece>& pieces, Millimetre from, Millimetre to);
 
 /// Volume of the bore over a stretch, in millilitres.
-double bore_volume_ml(const std::vector<job::Section>& sections, Millimetre from, Millimetre to);
+double bore_volume_ml(const std::vector<job::BoreSection>& sections, Millimetre from,
+                      Millimetre to);
 
 } // namespace conductus::hilt

@@ -51,7 +51,7 @@ Docking docking(const job::Job& job, const catalogue::Catalogue& parts, const Fi
             const Millimetre gap = way->from_pommel ? b.from - first : first - b.to;
             if (std::abs(gap.value()) > near_by.value()) continue;
             for (const std::size_t i : rings(job.hilt)) {
-                const job::Section& ring = job.hilt.sections[i];
+                const job::BoreSection& ring = job.hilt.sections[i];
                 const Millimetre beyond = way->from_pommel ? first - ring.to : ring.from - first;
                 // Home or not, it is the ring it lies in that guides it.
                 if (beyond <= Millimetre(0) || ring.to <= r.from || ring.from >= r.to) continue;

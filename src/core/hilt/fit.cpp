@@ -223,7 +223,7 @@ std::vector<Slice> slices_of(const job::Job& job, const std::vector<PlacedBody>&
         if (b.in_bore) in_bore.push_back(&b);
     std::vector<Slice> slices;
     for (std::size_t k = 0; k < job.hilt.sections.size(); ++k) {
-        const job::Section& s = job.hilt.sections[k];
+        const job::BoreSection& s = job.hilt.sections[k];
         const auto at = stations(in_bore, s.from, s.to);
         for (std::size_t i = 0; i + 1 < at.size(); ++i) {
             const Content in = content(in_bore, at[i], at[i + 1]);

@@ -39,7 +39,7 @@ Masses masses(const job::Job& job, const catalogue::Catalogue& parts, const Fit&
               Millimetre blade_seats) {
     Sum walls, fitted, cells, carriers, wires, blades;
     const double rho = density(job.hilt.material);
-    for (const job::Section& s : job.hilt.sections) {
+    for (const job::BoreSection& s : job.hilt.sections) {
         const double a = s.from.value(), b = s.to.value();
         add_frustum(walls, a, b, s.outer.value() / 2, outer_at(s, s.to).value() / 2, rho);
         add_frustum(walls, a, b, s.bore.value() / 2, bore_at(s, s.to).value() / 2, -rho);

@@ -74,7 +74,7 @@ Place room_of(const job::Hilt& hilt, const Lot& lot, const Piece& piece, double 
 /// Depths at which the lot, still to go by as much, meets a change of bore.
 std::vector<double> events(const job::Hilt& hilt, const Lot& lot, const Piece& piece, bool left) {
     std::vector<double> stations{piece.from.value(), piece.to.value()};
-    for (const job::Section& s : hilt.sections)
+    for (const job::BoreSection& s : hilt.sections)
         for (const Millimetre at : {s.from, s.to})
             if (at > piece.from && at < piece.to) stations.push_back(at.value());
     std::vector<double> depths{0};
@@ -157,6 +157,10 @@ std::vector<Rider> riders(const job::Hilt& hilt, const std::vector<PlacedBody>& 
 Passing passing(const job::Hilt& hilt, const std::vector<PlacedBody>& bodies, const Rider& rider) {
     Passing best;
     best.carrier = rider.ref;
+    best.from = rider.from;
+    best.to = rider.to;
+    for (const std::size_t i : rider.bodies)
+        best.width = std::max(best.width, bodies[i].need);
     best.room = Millimetre(-INFINITY);
     best.ok = false;
     auto all = pieces(hilt);

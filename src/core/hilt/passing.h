@@ -34,8 +34,12 @@ struct Passing {
     std::string section;
     std::string reason;            ///< where it can not go in at all
     Millimetre in_from, in_to;     ///< the piece of the hilt it goes into
+    Millimetre from, to;           ///< where it lies, along the axis
+    Millimetre width;              ///< diameter that its widest body needs
     Millimetre as_placed;          ///< room where it lies, with the middle of the bore where it is
     Millimetre move_side, move_up; ///< that would give it most room there
+    /// From the end of the hilt to its place.
+    [[nodiscard]] Millimetre way() const { return from_pommel ? to - in_from : in_to - from; }
     [[nodiscard]] Millimetre by() const { return ok ? Millimetre(0) : -room; }
 };
 

@@ -295,7 +295,7 @@ Route Router::route(const job::Wire& wire) const {
 namespace {
 
 std::string_view pole_of(job::Role role) {
-    return role == job::Role::supply ? "plus" : role == job::Role::ground ? "minus" : "data";
+    return role == job::Role::supply ? "plus" : role == job::Role::return_path ? "minus" : "data";
 }
 
 /// Contacts of one board to the wires it cuts.
@@ -321,7 +321,7 @@ void deal(std::vector<Rail*> rails, const job::Job& job, const catalogue::Connec
             if (r->pins.empty()) (void)take(r, pole);
     std::stable_sort(rails.begin(), rails.end(),
                      [&](const Rail* a, const Rail* b) { return wire(a)->gauge < wire(b)->gauge; });
-    for (const job::Role role : {job::Role::supply, job::Role::ground})
+    for (const job::Role role : {job::Role::supply, job::Role::return_path})
         for (bool more = true; more;) {
             more = false;
             for (Rail* r : rails)

@@ -76,7 +76,7 @@ double conductivity(const job::Hilt& hilt, Millimetre from, Millimetre to) {
         if (o.use != job::OpeningUse::vent || o.at < from || o.at > to) continue;
         const double area = area_mm2(o), r = std::sqrt(area / std::numbers::pi);
         double wall = 0;
-        for (const job::Section& s : hilt.sections)
+        for (const job::BoreSection& s : hilt.sections)
             if (o.at >= s.from && o.at <= s.to)
                 wall = (outer_at(s, o.at) - bore_at(s, o.at)).value() / 2;
         if (area > 0) sum += area / (wall + 1.7 * r);

@@ -92,7 +92,7 @@ StartPlaces::StartPlaces(const job::Hilt& hilt, const Block& block,
     // Between these the answer changes at most once, and only along a taper.
     std::vector<double> stations{0, end - block.length};
     std::vector<double> edges{0, end};
-    for (const job::Section& s : hilt.sections)
+    for (const job::BoreSection& s : hilt.sections)
         edges.push_back(s.from.value());
     for (const job::Joint& j : hilt.joints)
         edges.push_back(j.at.value()), stations.push_back(j.at.value() - block.length / 2);

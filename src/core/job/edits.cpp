@@ -324,8 +324,8 @@ void fit_usual_parts(Job& job) {
     wire("B1.plus", "K1.in", Role::supply, 20, 40);
     wire("K1.out", "U1.bat", Role::supply, 20, 30);
     wire("U1.bat", "P1.plus", Role::supply, 20, 80);
-    wire("B1.minus", "U1.gnd", Role::ground, 20, 110);
-    wire("P1.minus", "U1.l1", Role::ground, 20, 80);
+    wire("B1.minus", "U1.gnd", Role::return_path, 20, 110);
+    wire("P1.minus", "U1.l1", Role::return_path, 20, 80);
     wire("U1.d1", "P1.data", Role::data, 28, 80);
     wire("U1.s1", "S1.a", Role::button, 28, 40);
     wire("U1.gnd", "S1.b", Role::button, 28, 40);
@@ -373,7 +373,7 @@ void add_section(Hilt& hilt) {
             {"section", Millimetre(0), Millimetre(50), Millimetre(28), Millimetre(35), {}, {}});
         return;
     }
-    Section next = hilt.sections.back();
+    BoreSection next = hilt.sections.back();
     const Millimetre length = next.to - next.from;
     next.name = "section";
     next.from = next.to;

@@ -56,7 +56,7 @@ void forget_light(Job& job, const std::string& ref) {
         return light == ref || (s && s->of == ref);
     };
     for (Look& look : job.looks)
-        std::erase_if(look.lights, [&](const Shown& s) { return gone(s.light); });
+        std::erase_if(look.lights, [&](const LightOverride& s) { return gone(s.light); });
     std::erase_if(job.stretches, [&](const Stretch& s) { return s.of == ref; });
 }
 
@@ -78,7 +78,7 @@ Edit add_accent(std::string type, Mount mount, const catalogue::Catalogue& parts
         const std::string ref = part.ref, u = board.part->ref;
         job.parts.push_back(std::move(part));
         add_wire(job, u + ".bat", ref + ".plus", Role::supply, 26);
-        add_wire(job, ref + ".minus", u + ".gnd", Role::ground, 26);
+        add_wire(job, ref + ".minus", u + ".gnd", Role::return_path, 26);
         Wire* blade = data_into_blade(job);
         if (mount == Mount::ahead && blade) {
             const std::string to = blade->to;

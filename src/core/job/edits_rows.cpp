@@ -135,7 +135,7 @@ Edit measure_section(std::size_t index, bool outer, std::string typed) {
             if (!end) return tl::unexpected(end.error());
             if (*end != *near) far = Millimetre(*end);
         }
-        Section& s = job.hilt.sections[index];
+        BoreSection& s = job.hilt.sections[index];
         (outer ? s.outer : s.bore) = Millimetre(*near);
         (outer ? s.outer_end : s.bore_end) = far;
         return {};

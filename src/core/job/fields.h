@@ -14,7 +14,7 @@ namespace conductus::job {
 template <class T, class S>
 concept Either = std::same_as<std::remove_const_t<T>, S>; ///< S or const S
 
-template <class V, Either<Section> T>
+template <class V, Either<BoreSection> T>
 void describe(V& v, T& s) {
     v.text("name", s.name);
     v.number("from_mm", s.from, limits::place_mm);
@@ -202,7 +202,7 @@ void describe(V& v, T& c) {
     v.number("white", c.white, limits::fraction);
 }
 
-template <class V, Either<Shown> T>
+template <class V, Either<LightOverride> T>
 void describe(V& v, T& s) {
     v.text("light", s.light);
     v.object("colour", s.colour);

@@ -17,12 +17,12 @@ enum class Chassis { fixed, removable, slide_out };
 enum class Material { aluminium, brass, steel, plastic };
 
 /// One section of the hilt as the calipers found it; diameters.
-struct Section {
+struct BoreSection {
     std::string name;
     Millimetre from, to; ///< from the pommel end
     Millimetre bore, outer;
     std::optional<Millimetre> bore_end, outer_end; ///< a taper: the diameters at `to`
-    bool operator==(const Section&) const = default;
+    bool operator==(const BoreSection&) const = default;
 };
 
 enum class JointKind { thread, push_fit, glued };
@@ -95,9 +95,9 @@ struct Carrier {
 };
 
 struct Hilt {
-    std::vector<Section> sections; ///< contiguous, from 0 upward
-    End opens = End::pommel;       ///< the end parts go in by
-    Millimetre clearance;          ///< wanted on the diameter
+    std::vector<BoreSection> sections; ///< contiguous, from 0 upward
+    End opens = End::pommel;           ///< the end parts go in by
+    Millimetre clearance;              ///< wanted on the diameter
     Chassis chassis = Chassis::fixed;
     Millimetre chassis_wall; ///< around every body but speaker, button and connector
     Material material = Material::aluminium;

@@ -19,7 +19,7 @@ enum class Stage { brief, survey, agreed, wiring, bench, handed_over };
 enum class CellTop { flat, button };
 enum class Style { steady, pulse, flicker, fire, bands };
 enum class EffectKind { flash, mark, lock_up, drag, melt, ignition, retraction };
-enum class Role { supply, ground, data, button, sound };
+enum class Role { supply, return_path, data, button, sound };
 
 /// One contact of a connector, measured by itself.
 struct MeasuredPin {
@@ -117,12 +117,12 @@ struct Colour {
 };
 
 /// What one light shows in a look, where it is not what the blade shows.
-struct Shown {
+struct LightOverride {
     std::string light; ///< ref of a strip, blade, accent or LED, or name of a stretch
     Colour colour;
     Style style = Style::steady;
     double cap = 1;
-    bool operator==(const Shown&) const = default;
+    bool operator==(const LightOverride&) const = default;
 };
 
 /// What a blade shows.
@@ -130,8 +130,8 @@ struct Look {
     std::string name;
     Colour colour;
     Style style = Style::steady;
-    double cap = 1;            ///< brightness cap, 0 to 1
-    std::vector<Shown> lights; ///< that show something else
+    double cap = 1;                    ///< brightness cap, 0 to 1
+    std::vector<LightOverride> lights; ///< that show something else
     bool operator==(const Look&) const = default;
 };
 

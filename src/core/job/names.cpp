@@ -49,7 +49,7 @@ public:
         for (Stretch& s : b.stretches)
             name(s.of);
         for (Look& look : b.looks)
-            for (Shown& s : look.lights)
+            for (LightOverride& s : look.lights)
                 name(s.light);
         for (Soldered& s : b.soldered)
             name(s.wire);
@@ -118,7 +118,7 @@ void rename_stretch(Job& job, std::string was, std::string now) {
     for (Stretch& s : job.stretches)
         rename.name(s.name);
     for (Look& look : job.looks)
-        for (Shown& s : look.lights)
+        for (LightOverride& s : look.lights)
             rename.name(s.light);
 }
 

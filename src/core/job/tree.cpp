@@ -16,7 +16,7 @@ namespace {
 using catalogue::Catalogue;
 
 // What tells the elements of a list apart; elements that are told apart by nothing go by order.
-std::string identity(const Section& s) { return s.name; }
+std::string identity(const BoreSection& s) { return s.name; }
 std::string identity(const Joint& j) { return j.name; }
 std::string identity(const Fastener& f) { return f.name; }
 std::string identity(const Opening& o) { return o.name; }
@@ -33,7 +33,7 @@ std::string identity(const Look& l) { return l.name; }
 std::string identity(const Effect& e) { return e.name; }
 std::string identity(const Feed&) { return ""; }
 std::string identity(const LedString& s) { return s.ref; }
-std::string identity(const Shown& s) { return s.light; }
+std::string identity(const LightOverride& s) { return s.light; }
 std::string identity(const Line& l) { return l.pad; }
 std::string identity(const Stretch& s) { return s.name; }
 std::string identity(const Variant& v) { return v.name; }
@@ -55,7 +55,7 @@ std::string_view kind_word(const Part& part, const Catalogue& parts) {
     return type ? catalogue::kind_of(type->figures).word : "part";
 }
 
-std::string title(const Section& s, const Catalogue&) { return "section " + s.name; }
+std::string title(const BoreSection& s, const Catalogue&) { return "section " + s.name; }
 std::string title(const Joint& j, const Catalogue&) { return "joint " + j.name; }
 std::string title(const Fastener& f, const Catalogue&) { return "screw " + f.name; }
 std::string title(const Opening& o, const Catalogue&) { return "opening " + o.name; }
@@ -74,7 +74,7 @@ std::string title(const Look& l, const Catalogue&) { return "look " + l.name; }
 std::string title(const Effect& e, const Catalogue&) { return "effect " + e.name; }
 std::string title(const Feed&, const Catalogue&) { return "feed"; }
 std::string title(const LedString& s, const Catalogue&) { return "LED string " + s.ref; }
-std::string title(const Shown& s, const Catalogue&) { return "light " + s.light; }
+std::string title(const LightOverride& s, const Catalogue&) { return "light " + s.light; }
 std::string title(const Line& l, const Catalogue&) { return "data line " + l.pad; }
 std::string title(const Stretch& s, const Catalogue&) { return "stretch " + s.name; }
 std::string title(const Variant& v, const Catalogue&) { return "variant " + v.name; }

@@ -21,6 +21,6 @@ Result<void> validate(const Job& job, const catalogue::Catalogue& parts);
 std::string refusal_of_text(std::string_view text);
 
 /// The survey alone: joins, order, bore against outer diameter.
-Result<void> validate_sections(const std::vector<Section>& sections);
+Result<void> validate_sections(const std::vector<BoreSection>& sections);
 
 } // namespace conductus::job

@@ -30,10 +30,10 @@ Result<void> check_survey(const Hilt& hilt) {
     return {};
 }
 
-Result<void> validate_sections(const std::vector<Section>& sections) {
+Result<void> validate_sections(const std::vector<BoreSection>& sections) {
     Millimetre end{0};
     for (std::size_t i = 0; i < sections.size(); ++i) {
-        const Section& s = sections[i];
+        const BoreSection& s = sections[i];
         const std::string at = fmt::format("/hilt/sections/{}", i);
         if (s.to <= s.from)
             return problem(at + "/to_mm",

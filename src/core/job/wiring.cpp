@@ -98,7 +98,7 @@ void Wiring::walk(std::vector<Id> queue, Roles roles, Through through, Visit vis
             if (roles.holds(link.role)) go(link.to);
         if (through == Through::nothing) continue;
         for (const Way& way : ways_[at]) {
-            const bool power = roles.holds(Role::supply) || roles.holds(Role::ground);
+            const bool power = roles.holds(Role::supply) || roles.holds(Role::return_path);
             if ((way.carries == Pass::Carries::data && !roles.holds(Role::data)) ||
                 (way.carries == Pass::Carries::supply && !power))
                 continue;

@@ -31,7 +31,7 @@ private:
     static constexpr unsigned bit(Role r) { return 1U << static_cast<unsigned>(r); }
     unsigned bits_ = 0;
 };
-inline constexpr Roles power_roles{Role::supply, Role::ground};
+inline constexpr Roles power_roles{Role::supply, Role::return_path};
 
 /// What is joined to what in a job: wires by role, and what conducts inside parts. Built once for
 /// an analysis; network, nets, chains, packs, findings and drawings ask it.

@@ -120,7 +120,7 @@ struct Words<PhaseKind> {
 template <>
 struct Words<Role> {
     static constexpr WordTable<Role, 5> table{{{Role::supply, "supply"},
-                                               {Role::ground, "return"},
+                                               {Role::return_path, "return"},
                                                {Role::data, "data"},
                                                {Role::button, "button"},
                                                {Role::sound, "sound"}}};

@@ -78,15 +78,15 @@ double brightest_level(job::Style style, double place) {
     return style == job::Style::bands ? level(style, place, 0, 0) : 1;
 }
 
-double spread_seconds(int turn) {
-    return (turn % spread_turns + 0.5) / spread_turns / (bands * bands_per_second);
+double spread_seconds(int spread_frame) {
+    return (spread_frame % spread_turns + 0.5) / spread_turns / (bands * bands_per_second);
 }
 
-double spread_level(job::Style style, double place, int turn) {
-    if (style == job::Style::bands) return level(style, place, spread_seconds(turn), 0);
+double spread_level(job::Style style, double place, int spread_frame) {
+    if (style == job::Style::bands) return level(style, place, spread_seconds(spread_frame), 0);
     if (style != job::Style::fire) return mean_factor(style);
     // 5 has no divisor in common with 16: every level once, neighbours unlike.
-    const int rank = (5 * tongue_at(place) + 7 * turn + 3) % tongues;
+    const int rank = (5 * tongue_at(place) + 7 * spread_frame + 3) % tongues;
     return 0.1 + 0.9 * (rank + 0.5) / tongues;
 }
 

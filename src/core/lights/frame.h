@@ -37,9 +37,9 @@ double brightest_level(job::Style style, double place);
 
 /// A frame of a few that together have the style's mean exactly and its likeness along the blade:
 /// fire with its 16 levels spread over the tongues, bands at a phase. Other styles: their mean.
-double spread_level(job::Style style, double place, int turn);
+double spread_level(job::Style style, double place, int spread_frame);
 /// How far into a film of bands that phase is.
-double spread_seconds(int turn);
+double spread_seconds(int spread_frame);
 inline constexpr int spread_turns = 4;
 
 /// Where along 0..1 the level may change.

@@ -9,9 +9,9 @@
 namespace conductus::lights {
 namespace {
 
-const job::Shown* shown(const job::Look& look, const std::string& light) {
+const job::LightOverride* shown(const job::Look& look, const std::string& light) {
     const auto it = std::find_if(look.lights.begin(), look.lights.end(),
-                                 [&](const job::Shown& s) { return s.light == light; });
+                                 [&](const job::LightOverride& s) { return s.light == light; });
     return it == look.lights.end() ? nullptr : &*it;
 }
 
@@ -26,7 +26,8 @@ Scene::Scene(const job::Job& job, std::shared_ptr<const Chains> chains, job::Loo
 
 Scene::Setting Scene::setting_of(const std::string& light, const std::string& owner) const {
     for (const std::string* name : {&light, &owner})
-        if (const job::Shown* s = shown(look_, *name)) return {s->colour, s->style, s->cap, true};
+        if (const job::LightOverride* s = shown(look_, *name))
+            return {s->colour, s->style, s->cap, true};
     return {look_.colour, look_.style, look_.cap, false};
 }
 
@@ -61,7 +62,7 @@ double Scene::level_of(const Setting& setting, double at) const {
     case Pace::even:
         return setting.style == look_.style ? tempo_.share : mean_factor(setting.style);
     case Pace::spread:
-        return spread_level(setting.style, at, tempo_.turn);
+        return spread_level(setting.style, at, tempo_.spread_frame);
     case Pace::instant:
         return level(setting.style, at, tempo_.seconds, tempo_.seed);
     }
@@ -92,7 +93,7 @@ std::vector<Span> Scene::spans(const Group& group, int channels) const {
     auto cut_light = [&](double first, double pixels, job::Style style) {
         cut(first), cut(first + pixels);
         const double moment = tempo_.pace == Pace::instant  ? tempo_.seconds
-                              : tempo_.pace == Pace::spread ? spread_seconds(tempo_.turn)
+                              : tempo_.pace == Pace::spread ? spread_seconds(tempo_.spread_frame)
                                                             : 0;
         for (const double x : changes(style, moment))
             cut(first + x * pixels);
@@ -180,17 +181,17 @@ double Scene::flash() const {
     return c.share * *std::max_element(d.begin(), d.end());
 }
 
-std::vector<Contradiction> contradictions(const Chains& chains, const job::Look& look) {
-    std::vector<Contradiction> found;
-    auto own = [&](const Group& g) -> const job::Shown* {
+std::vector<LookConflict> look_conflicts(const Chains& chains, const job::Look& look) {
+    std::vector<LookConflict> found;
+    auto own = [&](const Group& g) -> const job::LightOverride* {
         for (const std::string* name : {&g.ref, &g.owner})
-            if (const job::Shown* s = shown(look, *name)) return s;
+            if (const job::LightOverride* s = shown(look, *name)) return s;
         return nullptr;
     };
-    auto same = [&](const job::Shown* a, const job::Shown* b) {
-        const job::Shown base{{}, look.colour, look.style, look.cap};
-        const job::Shown& x = a ? *a : base;
-        const job::Shown& y = b ? *b : base;
+    auto same = [&](const job::LightOverride* a, const job::LightOverride* b) {
+        const job::LightOverride base{{}, look.colour, look.style, look.cap};
+        const job::LightOverride& x = a ? *a : base;
+        const job::LightOverride& y = b ? *b : base;
         return x.colour == y.colour && x.style == y.style && x.cap == y.cap;
     };
     for (const Chain& chain : chains.chains)

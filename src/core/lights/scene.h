@@ -11,14 +11,14 @@
 namespace conductus::lights {
 
 /// Brightest: where style and effect are most. Even: the look's style at `share` everywhere, other
-/// styles at their mean. Spread: one of a few frames that have the style's mean exactly, by `turn`.
-/// Instant: a frame of the film, `seconds` from its start.
+/// styles at their mean. Spread: one of a few frames that have the style's mean exactly, by
+/// `spread_frame`. Instant: a frame of the film, `seconds` from its start.
 enum class Pace { brightest, even, spread, instant };
 
 struct Tempo {
     Pace pace = Pace::brightest;
     double share = 1;
-    int turn = 0;
+    int spread_frame = 0;
     double seconds = 0;
     std::uint64_t seed = 1;
 };
@@ -71,9 +71,9 @@ private:
 };
 
 /// Lights that are given different colours though they hear the same data: "ST3", "ST1".
-struct Contradiction {
+struct LookConflict {
     std::string light, leads;
 };
-std::vector<Contradiction> contradictions(const Chains& chains, const job::Look& look);
+std::vector<LookConflict> look_conflicts(const Chains& chains, const job::Look& look);
 
 } // namespace conductus::lights

@@ -5,8 +5,10 @@
 #include <fmt/format.h>
 
 #include "core/base/format.h"
+
 #include "core/circuit/solver.h"
 #include "core/job/lookup.h"
+#include "core/plan/analyse.h"
 #include "core/plan/figures.h"
 #include "core/plan/options.h"
 #include "core/plan/plan.h"
@@ -89,9 +91,9 @@ Result<LookPlan> look_plan(const job::Job& job, const catalogue::Catalogue& part
 }
 
 /// What of the plan before still holds: all that follows from what both jobs have alike.
-class Kept {
+class ReusableResults {
 public:
-    Kept(const Plan* before, const Plan& now) {
+    ReusableResults(const Plan* before, const Plan& now) {
         if (!before || before->trouble || before->parts != now.parts) return;
         const job::Job rest = without_lights(*now.job);
         if (!(rest == without_lights(*before->job))) return;
@@ -127,7 +129,7 @@ private:
 };
 
 /// Fills looks, effects, run and heat. On an error what came before it stays.
-Result<void> solve_all(Plan& plan, const Kept& kept, const Spread& spread) {
+Result<void> solve_all(Plan& plan, const ReusableResults& kept, const ParallelFor& parallel_for) {
     const job::Job& job = *plan.job;
     const catalogue::Catalogue& parts = *plan.parts;
     const auto used = power::look_named(job, job.use.look);
@@ -138,7 +140,7 @@ Result<void> solve_all(Plan& plan, const Kept& kept, const Spread& spread) {
     std::vector<Result<LookPlan>> solved(looks + effects);
     Result<power::Discharge> run;
     // Each on its own, the longest first.
-    spread(1 + looks + effects, [&](std::size_t task) {
+    parallel_for(1 + looks + effects, [&](std::size_t task) {
         if (task == 0) {
             const power::Discharge* same = kept.run();
             run = same ? *same : power::run_down(job, parts);
@@ -205,10 +207,10 @@ void count_arithmetic(Plan& plan) {
 void study_lights(Plan& plan, const std::vector<SolvedPtr>& fresh) {
     const job::Job& job = *plan.job;
     for (const SolvedPtr& s : fresh)
-        for (const power::Hop& hop :
+        for (const power::DataHop& hop :
              power::data_levels(job, *plan.parts, plan.lights.chains, s->network, s->point)) {
             auto same = std::find_if(plan.lights.hops.begin(), plan.lights.hops.end(),
-                                     [&](const power::Hop& h) { return h.to == hop.to; });
+                                     [&](const power::DataHop& h) { return h.to == hop.to; });
             if (same == plan.lights.hops.end())
                 plan.lights.hops.push_back(hop);
             else if (hop.margin() < same->margin())
@@ -260,26 +262,26 @@ std::optional<findings::Severity> Plan::worst(findings::Station station) const {
 
 Plan analyse_figures(std::shared_ptr<const job::Job> job,
                      std::shared_ptr<const catalogue::Catalogue> parts, const Plan* before,
-                     const Spread& spread) {
+                     const ParallelFor& parallel_for) {
     Plan plan;
     plan.job = std::move(job);
     plan.parts = std::move(parts);
-    const Kept kept(before, plan);
+    const ReusableResults kept(before, plan);
     if (const Plan* rest = kept.rest()) {
         plan.fit = rest->fit;
-        plan.study = rest->study;
+        plan.hilt_report = rest->hilt_report;
         plan.wiring = rest->wiring;
         plan.lights.chains = rest->lights.chains;
     } else {
         plan.fit = hilt::fit(*plan.job, *plan.parts);
-        plan.study = hilt::study(*plan.job, *plan.parts, plan.fit);
+        plan.hilt_report = hilt::report_on(*plan.job, *plan.parts, plan.fit);
         plan.wiring = std::make_shared<const job::Wiring>(*plan.job, *plan.parts);
         plan.lights.chains = lights::chains_of(*plan.job, *plan.parts, *plan.wiring);
     }
     plan.lights.luminous = luminous_of(plan);
     count_arithmetic(plan);
 
-    if (auto ok = solve_all(plan, kept, spread); !ok) plan.trouble = ok.error();
+    if (auto ok = solve_all(plan, kept, parallel_for); !ok) plan.trouble = ok.error();
     std::vector<SolvedPtr> fresh, sustained;
     for (const LookPlan& look : plan.looks)
         fresh.push_back(look.fresh), sustained.push_back(look.sustained);
@@ -296,12 +298,13 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
     if (!plan.trouble)
         for (const SolvedPtr& s : fresh)
             states.push_back({s->name, &s->network, &s->point});
-    plan.harness = harness::study(*plan.job, *plan.parts, *plan.wiring, plan.lights.chains, states);
+    plan.harness =
+        harness::harness_of(*plan.job, *plan.parts, *plan.wiring, plan.lights.chains, states);
     const auto trials = cell_trials(plan);
     const findings::Facts facts{*plan.job,
                                 *plan.parts,
                                 plan.fit,
-                                plan.study,
+                                plan.hilt_report,
                                 fresh,
                                 sustained,
                                 tip,
@@ -344,12 +347,12 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
     return plan;
 }
 
-bool add_options(Plan& plan, const std::function<bool()>& stop, const Spread& spread) {
-    plan.options = cell_options(plan, stop, spread);
+bool add_options(Plan& plan, const std::function<bool()>& stop, const ParallelFor& parallel_for) {
+    plan.options = cell_options(plan, stop, parallel_for);
     if (plan.trouble) return !(stop && stop());
     const auto& looks = plan.job->looks;
     plan.lights.what_ifs.resize(looks.size());
-    spread(looks.size(), [&](std::size_t i) {
+    parallel_for(looks.size(), [&](std::size_t i) {
         if (stop && stop()) return;
         if (auto changes = power::what_ifs(*plan.job, *plan.parts, looks[i].name))
             plan.lights.what_ifs[i] = std::move(*changes);

@@ -106,8 +106,9 @@ void reach(const Plan& plan, Choices& choices) {
         // Only what is bored away makes room; a neighbour does not move.
         const std::string& where =
             trial.on_way < trial.in_place ? trial.way : trial.clearance.against;
-        const bool section = std::any_of(job.hilt.sections.begin(), job.hilt.sections.end(),
-                                         [&](const job::Section& s) { return s.name == where; });
+        const bool section =
+            std::any_of(job.hilt.sections.begin(), job.hilt.sections.end(),
+                        [&](const job::BoreSection& s) { return s.name == where; });
         if (!section) continue;
         Job with = job;
         job::fit_cells(cell.type, "", parts)(with);

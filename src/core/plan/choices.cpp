@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/plan/choices.h"
 
+#include "core/plan/answers.h"
+
 #include <algorithm>
 #include <atomic>
 #include <cmath>
@@ -114,9 +116,9 @@ double led_light(const Job& job, const Catalogue& parts) {
 
 class Search {
 public:
-    Search(const Plan& plan, const Spread& spread, const std::function<bool()>& stop,
+    Search(const Plan& plan, const ParallelFor& parallel_for, const std::function<bool()>& stop,
            const std::function<void(std::size_t, std::size_t)>& told)
-        : plan_(plan), job_(*plan.job), parts_(*plan.parts), spread_(spread), stop_(stop),
+        : plan_(plan), job_(*plan.job), parts_(*plan.parts), spread_(parallel_for), stop_(stop),
           told_(told) {}
 
     Result<Choices> run() {
@@ -293,10 +295,10 @@ private:
                     c.adapter = cell.adapter;
                     c.at = cell.at;
                     c.clearance = std::min({c.clearance, kill.clearance, cell.clearance});
-                    (*loads)->ahead = leads_.at({kill.id, p, cell.id, cell.adapter}) +
-                                      contact(kill.id) - contact(kills_.front().id) +
-                                      each * (guard(c.protection, c.adapter) -
-                                              guard(protections_.front(), own_adapter));
+                    (*loads)->extra_series_ohms = leads_.at({kill.id, p, cell.id, cell.adapter}) +
+                                                  contact(kill.id) - contact(kills_.front().id) +
+                                                  each * (guard(c.protection, c.adapter) -
+                                                          guard(protections_.front(), own_adapter));
                     run(c, with, **loads);
                     c.light = light;
                     c.fitted = c.cell == own.part->type && c.adapter == own_adapter &&
@@ -361,7 +363,7 @@ private:
         now.kill = kills_.front().id;
         const double was = n * (grams(now.cell) + grams(now.protection) + grams(now.adapter)) +
                            grams(now.speaker) + grams(now.kill);
-        c.mass = Gram(plan_.study.mass.parts.value() + sum(grams) - was);
+        c.mass = Gram(plan_.hilt_report.mass.parts.value() + sum(grams) - was);
     }
 
     std::string name(const std::string& id) const {
@@ -386,7 +388,7 @@ private:
     const Plan& plan_;
     const Job& job_;
     const Catalogue& parts_;
-    const Spread& spread_;
+    const ParallelFor& spread_;
     const std::function<bool()>& stop_;
     const std::function<void(std::size_t, std::size_t)>& told_;
     std::vector<Candidate> speakers_, kills_;
@@ -399,10 +401,10 @@ private:
 
 } // namespace
 
-Result<Choices> choices_of(const Plan& plan, const Spread& spread,
+Result<Choices> choices_of(const Plan& plan, const ParallelFor& parallel_for,
                            const std::function<bool()>& stop,
                            const std::function<void(std::size_t, std::size_t)>& told) {
-    return Search(plan, spread, stop, told).run();
+    return Search(plan, parallel_for, stop, told).run();
 }
 
 int sets_a_day(const power::Discharge& run, const job::Use& use, Ampere idle, Ampere asleep,

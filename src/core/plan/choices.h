@@ -3,7 +3,6 @@
 // costs. docs/models.md, "Options".
 #pragma once
 
-#include <functional>
 #include <string>
 #include <vector>
 
@@ -61,12 +60,6 @@ struct Choices {
     std::vector<Reach> reach; ///< ways to it; empty where it is reached or nothing was asked for
     bool whole = true;        ///< false: it was stopped
 };
-
-/// `told` is given how many of how many steps are done, from any thread. Errors: as of run_down();
-/// a job that fits no cell.
-Result<Choices> choices_of(const Plan& plan, const Spread& spread = one_by_one,
-                           const std::function<bool()>& stop = {},
-                           const std::function<void(std::size_t, std::size_t)>& told = {});
 
 /// Builds a job that way. `parts` must outlive it.
 job::Edit take_choice(const catalogue::Catalogue& parts, const Choice& choice);

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/plan/film.h"
+#include "core/plan/answers.h"
 
 #include <algorithm>
 #include <cmath>

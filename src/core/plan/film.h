@@ -23,10 +23,4 @@ struct Film {
     Volt lowest; ///< at the board
 };
 
-/// `name`: an effect, over `look`, from its start to a little after its end; or a look, for four
-/// seconds. From a full cell, with its sound at its peak for an effect. Error: no such look or
-/// effect; as of compiling and solving.
-Result<Film> film_of(const Plan& plan, const std::string& name, const std::string& look,
-                     std::uint64_t seed = 1);
-
 } // namespace conductus::plan

@@ -66,14 +66,14 @@ std::vector<hilt::CellTrial> adapter_trials(const Plan& plan) {
 }
 
 std::vector<CellOption> cell_options(const Plan& plan, const std::function<bool()>& stop,
-                                     const Spread& spread) {
+                                     const ParallelFor& parallel_for) {
     const auto cell = job::first_of<catalogue::Cell>(*plan.job, *plan.parts);
     std::vector<hilt::CellTrial> trials = cell_trials(plan);
     const std::size_t plain = trials.size();
     for (hilt::CellTrial& t : adapter_trials(plan))
         trials.push_back(std::move(t));
     std::vector<CellOption> options(trials.size());
-    spread(options.size(), [&](std::size_t task) {
+    parallel_for(options.size(), [&](std::size_t task) {
         if (stop && stop()) return;
         const hilt::CellTrial& t = trials[task];
         CellOption& o = options[task];

@@ -13,8 +13,8 @@ std::vector<hilt::CellTrial> adapter_trials(const Plan& plan);
 
 /// Every cell of the catalogue in the fitted one's place, the fitted first, then by clean runtime.
 /// Those that could not be solved have zero runtimes.
-/// Empty where `stop` says so in between. `spread` does the cells side by side.
+/// Empty where `stop` says so in between. `parallel_for` does the cells side by side.
 std::vector<CellOption> cell_options(const Plan& plan, const std::function<bool()>& stop = {},
-                                     const Spread& spread = one_by_one);
+                                     const ParallelFor& parallel_for = one_by_one);
 
 } // namespace conductus::plan

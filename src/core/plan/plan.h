@@ -11,18 +11,17 @@
 #include <vector>
 
 #include "core/base/explained.h"
-#include "core/base/spread.h"
 #include "core/catalogue/catalogue.h"
 #include "core/findings/facts.h"
-#include "core/harness/study.h"
-#include "core/hilt/study.h"
+#include "core/harness/harness.h"
+#include "core/hilt/report.h"
 #include "core/lights/colour.h"
 #include "core/plan/brief.h"
 #include "core/plan/carried.h"
 #include "core/plan/loads.h"
 #include "core/power/data_level.h"
 #include "core/power/heat.h"
-#include "core/power/led_study.h"
+#include "core/power/led_run.h"
 #include "core/power/runtime.h"
 #include "core/power/what_if.h"
 
@@ -46,6 +45,13 @@ struct AmpFlag {
     std::string label; ///< "l1", "first pixel"
     Ampere amps;
     std::optional<Ampere> rated; ///< where it has a rating
+};
+
+/// What a part carries in all: the most of its flags; a board all that comes in at its cell.
+struct PartAmps {
+    std::string ref;
+    Ampere amps;
+    std::optional<Ampere> over; ///< the rating that one of its flags is over
 };
 
 /// One step on the way from the cell's open-circuit voltage to the last pixel.
@@ -83,6 +89,7 @@ struct View {
     std::vector<BladeView> blades;   ///< in the job's order; those that light up at all
     std::vector<VoltFlag> flags;
     std::vector<AmpFlag> amp_flags;
+    std::vector<PartAmps> part_amps; ///< of the parts that have flags
     /// Telescopes: emf − Σ drops = last pixel, or without strips `across_led`.
     std::vector<VoltStep> steps;
 };
@@ -120,7 +127,7 @@ struct Lights {
     /// Luminance of each channel at full, of a pixel of the first blade, else of the first accent;
     /// all 0 where there are no pixels.
     std::array<double, 4> luminous{};
-    std::vector<power::Hop> hops; ///< each at the state where it has least in hand
+    std::vector<power::DataHop> hops; ///< each at the state where it has least in hand
     std::vector<power::LedRun> leds;
     std::vector<power::LeftOn> left_on;
     std::vector<Load> loads; ///< each where it draws most
@@ -136,7 +143,7 @@ struct Plan {
     BriefState brief; ///< what figures and findings say of wishes and agreements
     std::shared_ptr<const job::Wiring> wiring; ///< of the job, with what conducts inside parts
     hilt::Fit fit;
-    hilt::Study study;
+    hilt::Report hilt_report;
     harness::Harness harness;
     std::vector<LookPlan> looks;   ///< in the job's order
     std::vector<LookPlan> effects; ///< over the use's look
@@ -156,24 +163,6 @@ struct Plan {
     /// Whether there was anything that the rules of a station could judge.
     [[nodiscard]] bool judged(findings::Station station) const;
 };
-
-/// Analyses a valid job, all but the options: what the gauge bar waits for. Pure: the same job
-/// gives the same plan. `before`: the plan of a job much like it; what can not have changed since
-/// is taken from there instead of solved again, with the same outcome. `spread` does the looks side
-/// by side.
-Plan analyse_figures(std::shared_ptr<const job::Job> job,
-                     std::shared_ptr<const catalogue::Catalogue> parts,
-                     const Plan* before = nullptr, const Spread& spread = one_by_one);
-
-/// Fills the options of such a plan: a runtime for every cell of the catalogue, and what would
-/// change each look.
-/// False where `stop` said so in between: then the plan is not whole.
-bool add_options(Plan& plan, const std::function<bool()>& stop = {},
-                 const Spread& spread = one_by_one);
-
-/// Both.
-Plan analyse(std::shared_ptr<const job::Job> job,
-             std::shared_ptr<const catalogue::Catalogue> parts);
 
 /// The edit that fits an option, with its place, in place of every cell. `parts` must outlive it.
 job::Edit fit_option(const catalogue::Catalogue& parts, const CellOption& option);

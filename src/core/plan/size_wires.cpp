@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/plan/size_wires.h"
+#include "core/plan/answers.h"
 
 #include <algorithm>
 #include <cmath>
@@ -24,7 +24,7 @@ class Sizer {
 public:
     Sizer(const Plan& plan, Volt budget) : plan_(plan), budget_(budget) {
         for (const job::Wire& w : plan.job->wires)
-            if ((w.role == job::Role::supply || w.role == job::Role::ground) && !w.resistance)
+            if ((w.role == job::Role::supply || w.role == job::Role::return_path) && !w.resistance)
                 refs_.push_back(w.ref);
     }
 

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/plan/use_study.h"
+#include "core/plan/answers.h"
 
 #include <algorithm>
 #include <cmath>
@@ -10,9 +10,10 @@
 namespace conductus::plan {
 
 Result<UseStudy> use_study(const job::Job& job, const catalogue::Catalogue& parts,
-                           const std::vector<Celsius>& temperatures, const Spread& spread) {
+                           const std::vector<Celsius>& temperatures,
+                           const ParallelFor& parallel_for) {
     UseStudy study;
-    auto loads = power::day_loads(job, parts, job.use, spread);
+    auto loads = power::day_loads(job, parts, job.use, parallel_for);
     if (!loads) return tl::unexpected(loads.error());
     study.loads = std::make_shared<const power::DayLoads>(std::move(*loads));
     power::DayPlan record, swaps;
@@ -21,7 +22,7 @@ Result<UseStudy> use_study(const job::Job& job, const catalogue::Catalogue& part
     swaps.swaps = true;
     study.at.resize(temperatures.size());
     std::vector<Result<void>> done(temperatures.size());
-    spread(2 + temperatures.size(), [&](std::size_t task) {
+    parallel_for(2 + temperatures.size(), [&](std::size_t task) {
         if (task == 0) {
             study.day = power::live(*study.loads, record);
         } else if (task == 1) {

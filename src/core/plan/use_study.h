@@ -13,6 +13,9 @@
 
 namespace conductus::plan {
 
+/// A use is lit without pause at these where nobody says others.
+inline constexpr Celsius usual_cold{0}, usual_warm{30};
+
 struct UseStudy {
     std::shared_ptr<const power::DayLoads> loads;
     power::Day day;     ///< recorded, one after another until it is off
@@ -25,16 +28,6 @@ struct UseStudy {
     };
     std::vector<At> at; ///< at each temperature that was asked for
 };
-
-/// Of an analysed job in its use. Errors: as of power::day_loads().
-Result<UseStudy> use_study(const job::Job& job, const catalogue::Catalogue& parts,
-                           const std::vector<Celsius>& temperatures,
-                           const Spread& spread = one_by_one);
-
-/// A moment of a recorded day as the sections show it: its look or effect, its cells as they are
-/// then. `white_y` as of view_of(). Errors: as of compiling and solving.
-Result<View> moment_of(const Plan& plan, const UseStudy& study, const power::DaySample& sample,
-                       double& white_y);
 
 /// Sets of cells to bring for some days of the use.
 struct Spares {

@@ -305,6 +305,22 @@ void flag_amps(const job::Job& job, const catalogue::Catalogue& parts, const Net
         view.amp_flags.push_back({n.strips[i].ref, n.strips[i].ref, Ampere(p.strips[i].amps), {}});
 }
 
+/// The flags of each part taken together.
+void add_up(const job::Job& job, const catalogue::Catalogue& parts, View& view) {
+    for (const AmpFlag& flag : view.amp_flags) {
+        auto it = std::find_if(view.part_amps.begin(), view.part_amps.end(),
+                               [&](const PartAmps& p) { return p.ref == flag.ref; });
+        if (it == view.part_amps.end())
+            it = view.part_amps.insert(it, PartAmps{flag.ref, Ampere(0), std::nullopt});
+        const Ampere amps(std::abs(flag.amps.value()));
+        const job::Part* part = job::find_ref(job.parts, flag.ref);
+        // Its pads, its own and its sound: all that comes in at the board's cell.
+        const bool board = part && parts.find_as<catalogue::Board>(part->type);
+        it->amps = board ? it->amps + amps : std::max(it->amps, amps);
+        if (flag.rated && amps > *flag.rated) it->over = flag.rated;
+    }
+}
+
 } // namespace
 
 View view_of(const job::Job& job, const catalogue::Catalogue& parts, const findings::Solved& solved,
@@ -338,6 +354,7 @@ View view_of(const job::Job& job, const catalogue::Catalogue& parts, const findi
         if (v) view.flags.push_back({part.ref, part.ref, *v});
     }
     flag_amps(job, parts, n, p, view);
+    add_up(job, parts, view);
 
     BladePainter painter(job, parts, n, p, white_y);
     const BladeView* shown = nullptr;

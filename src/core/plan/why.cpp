@@ -1,5 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/plan/why.h"
+#include "core/plan/answers.h"
+
+#include "core/plan/analyse.h"
 
 #include <algorithm>
 #include <cmath>
@@ -59,12 +61,12 @@ public:
         const hilt::Lengths lengths = hilt::runs_of(job_, parts_).lengths;
         double copper = 0;
         for (const job::Wire& w : job_.wires)
-            if (w.role == job::Role::supply || w.role == job::Role::ground)
+            if (w.role == job::Role::supply || w.role == job::Role::return_path)
                 copper += ohms(w, lengths).value();
         if (copper > 0)
             add("resistance of all wires", "", "Ohm", copper, [lengths](Job& j, double k) {
                 for (job::Wire& w : j.wires)
-                    if (w.role == job::Role::supply || w.role == job::Role::ground)
+                    if (w.role == job::Role::supply || w.role == job::Role::return_path)
                         w.resistance = ohms(w, lengths) * k;
             });
         of_strips();
@@ -327,7 +329,7 @@ std::vector<std::string> figures_to_ask() {
             "cells-per-day", "tightest-fit", "hottest-part",   "off",           "storage"};
 }
 
-Result<Why> why(const Plan& plan, const std::string& figure, const Spread& spread,
+Result<Why> why(const Plan& plan, const std::string& figure, const ParallelFor& parallel_for,
                 const std::function<bool()>& stop) {
     auto now = figure_of(plan, figure);
     if (!now) return tl::unexpected(now.error());
@@ -335,7 +337,7 @@ Result<Why> why(const Plan& plan, const std::string& figure, const Spread& sprea
     if (figure == "first-crackle") tell_capacitor(w.figure, plan);
     const std::vector<Input> inputs = Inputs(*plan.job, *plan.parts).all();
     std::vector<std::optional<double>> then(inputs.size());
-    spread(inputs.size(), [&](std::size_t i) {
+    parallel_for(inputs.size(), [&](std::size_t i) {
         if (stop && stop()) return;
         Job job = *plan.job;
         job.variants.clear();

@@ -2,7 +2,6 @@
 // Why a figure is what it is: its parts, and what would change it. docs/models.md, "Why".
 #pragma once
 
-#include <functional>
 #include <string>
 #include <vector>
 
@@ -27,10 +26,5 @@ struct Why {
 
 /// Figures that can be asked: the eight of the gauge bar, and "off" and "storage".
 std::vector<std::string> figures_to_ask();
-
-/// Of an analysed plan, whatever figure that is. Each input's tenth is analysed anew. Error: no
-/// such figure, named with those there are; what is not known.
-Result<Why> why(const Plan& plan, const std::string& figure, const Spread& spread = one_by_one,
-                const std::function<bool()>& stop = {});
 
 } // namespace conductus::plan

@@ -9,9 +9,10 @@ namespace conductus::power {
 
 double Tally::loads() const { return std::accumulate(parts.begin(), parts.end(), 0.0); }
 
-Bank::Bank(std::vector<CellFigures> figures, const Pack& pack, Celsius temperature, double ahead)
+Bank::Bank(std::vector<CellFigures> figures, const Pack& pack, Celsius temperature,
+           double extra_series_ohms)
     : cells(figures.size()), fading_(figures.size()), figures_(std::move(figures)), pack_(pack),
-      ahead_(ahead) {
+      extra_series_ohms_(extra_series_ohms) {
     for (CellNow& cell : cells)
         cell.temperature = temperature;
 }
@@ -36,7 +37,7 @@ Bank::Source Bank::source() const {
 Held Bank::hold_near(const LoadCurve& load, double volts, bool& found) const {
     double slope = 0;
     const auto [emf, own] = source();
-    const double ohms = own + ahead_;
+    const double ohms = own + extra_series_ohms_;
     found = false;
     for (int i = 0; i < 40; ++i) {
         const double amps = load.amps(volts, slope);
@@ -64,7 +65,7 @@ Held Bank::hold(const LoadCurve& load) const {
 double Bank::own_amps(const CellNow& cell, const CellFigures& f, const Held& held) const {
     if (pack_.kind != Pack::Kind::beside) return held.amps;
     const double r = std::max(cell.resistance(f).value(), 1e-9);
-    return (cell.emf(f).value() - held.volts - ahead_ * held.amps) / r;
+    return (cell.emf(f).value() - held.volts - extra_series_ohms_ * held.amps) / r;
 }
 
 Ampere Bank::amps(std::size_t cell, const Held& held) const {
@@ -72,7 +73,7 @@ Ampere Bank::amps(std::size_t cell, const Held& held) const {
 }
 
 Volt Bank::terminal(std::size_t cell, const Held& held) const {
-    if (pack_.kind == Pack::Kind::beside) return Volt(held.volts + ahead_ * held.amps);
+    if (pack_.kind == Pack::Kind::beside) return Volt(held.volts + extra_series_ohms_ * held.amps);
     return cells[cell].emf(figures_[cell]) -
            Ampere(held.amps) * cells[cell].resistance(figures_[cell]);
 }
@@ -119,7 +120,7 @@ void Bank::count(const LoadCurve& load, const Held& a, const Held& b, double sec
         tally.parts[k] +=
             cells_each * seconds / 2 * (at_start.share[k] * a.volts + at_end.share[k] * b.volts);
     tally.parts[static_cast<std::size_t>(circuit::Part::kill)] +=
-        cells_each * seconds / 2 * ahead_ * (a.amps * a.amps + b.amps * b.amps);
+        cells_each * seconds / 2 * extra_series_ohms_ * (a.amps * a.amps + b.amps * b.amps);
     for (std::size_t i = 0; i < cells.size(); ++i) {
         const CellFigures& f = figures_[i];
         auto lost = [&](const CellNow& c, const Held& h) {

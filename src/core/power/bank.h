@@ -29,9 +29,11 @@ struct Held {
 
 class Bank {
 public:
-    /// Full, rested cells at that temperature. At least one. `ahead`: ohms that all of the pack's
-    /// current passes before it comes to what the curves tell of; its loss counts as the kill's.
-    Bank(std::vector<CellFigures> figures, const Pack& pack, Celsius temperature, double ahead = 0);
+    /// Full, rested cells at that temperature. At least one. `extra_series_ohms`: ohms that all of
+    /// the pack's current passes before it comes to what the curves tell of; its loss counts as the
+    /// kill's.
+    Bank(std::vector<CellFigures> figures, const Pack& pack, Celsius temperature,
+         double extra_series_ohms = 0);
 
     /// From the open end down: of two answers the one with more volts is the stable one.
     [[nodiscard]] Held hold(const LoadCurve& load) const;
@@ -77,7 +79,7 @@ private:
     Tally tally_before_;
     std::vector<CellFigures> figures_;
     Pack pack_;
-    double ahead_ = 0;
+    double extra_series_ohms_ = 0;
 };
 
 } // namespace conductus::power

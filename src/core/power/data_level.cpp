@@ -27,10 +27,10 @@ std::optional<Rails> rails_of(const std::string& ref, bool last, const circuit::
 
 } // namespace
 
-std::vector<Hop> data_levels(const job::Job& job, const catalogue::Catalogue& parts,
-                             const lights::Chains& chains, const circuit::Network& network,
-                             const circuit::OperatingPoint& point) {
-    std::vector<Hop> hops;
+std::vector<DataHop> data_levels(const job::Job& job, const catalogue::Catalogue& parts,
+                                 const lights::Chains& chains, const circuit::Network& network,
+                                 const circuit::OperatingPoint& point) {
+    std::vector<DataHop> hops;
     for (const lights::Chain& chain : chains.chains) {
         const std::string board_ref(job::split_terminal(chain.pad).first);
         const job::Part* part = job::find_ref(job.parts, board_ref);
@@ -56,7 +56,7 @@ std::vector<Hop> data_levels(const job::Job& job, const catalogue::Catalogue& pa
                 high = logic > 0 ? std::min(ground + logic, bat) : bat;
             }
             const auto* pixel = parts.find_as<catalogue::Pixel>(g.pixel);
-            Hop hop;
+            DataHop hop;
             hop.line = chain.pad;
             hop.from = g.before.empty() ? chain.pad : g.before;
             hop.to = g.ref;

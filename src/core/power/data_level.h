@@ -13,7 +13,7 @@
 namespace conductus::power {
 
 /// Data from a pad, a level shifter or a group's last pixel to a group's first.
-struct Hop {
+struct DataHop {
     std::string line; ///< "U1.d1"
     std::string from; ///< the line's pad, or ref of the group before
     std::string to;   ///< ref of the group that hears it
@@ -26,8 +26,8 @@ struct Hop {
 };
 
 /// Every hop of a solved state, in the order of the chains. Groups without supply are left out.
-std::vector<Hop> data_levels(const job::Job& job, const catalogue::Catalogue& parts,
-                             const lights::Chains& chains, const circuit::Network& network,
-                             const circuit::OperatingPoint& point);
+std::vector<DataHop> data_levels(const job::Job& job, const catalogue::Catalogue& parts,
+                                 const lights::Chains& chains, const circuit::Network& network,
+                                 const circuit::OperatingPoint& point);
 
 } // namespace conductus::power

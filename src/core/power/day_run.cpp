@@ -29,7 +29,7 @@ std::string_view word(DayMark::Kind kind) {
 }
 
 Result<DayLoads> day_loads(const job::Job& job, const catalogue::Catalogue& parts,
-                           const job::Use& use, const Spread& spread) {
+                           const job::Use& use, const ParallelFor& parallel_for) {
     DayLoads loads;
     loads.phases = phases_of(use);
     loads.effects = job.effects;
@@ -41,7 +41,7 @@ Result<DayLoads> day_loads(const job::Job& job, const catalogue::Catalogue& part
         if (fresh) {
             job::Use louder = use;
             louder.volume = volume;
-            auto set = loads_of(job, parts, louder, Wanted::day, spread);
+            auto set = loads_of(job, parts, louder, Wanted::day, parallel_for);
             if (!set) return tl::unexpected(set.error());
             loads.sets.push_back(std::move(*set));
         }
@@ -60,9 +60,9 @@ constexpr double polarisation_swing = 0.12, steepest = 12; // V
 /// Shorter than this a board does not switch itself off.
 constexpr double debounce = 0.5; // s
 
-class Life {
+class DaySimulation {
 public:
-    Life(const DayLoads& loads, const DayPlan& plan)
+    DaySimulation(const DayLoads& loads, const DayPlan& plan)
         : loads_(loads), plan_(plan), bank_(loads.sets.front()->cells, loads.sets.front()->pack,
                                             loads.air.empty() ? Celsius(20) : loads.air.front()),
           safe_down_to_(loads.effects.size() + 1, 2.0) {
@@ -332,10 +332,10 @@ private:
 
 } // namespace
 
-Day live(const DayLoads& loads, const DayPlan& plan) { return Life(loads, plan).run(); }
+Day live(const DayLoads& loads, const DayPlan& plan) { return DaySimulation(loads, plan).run(); }
 
 Percentiles many_days(const DayLoads& loads, std::size_t days, std::uint64_t seed,
-                      const Spread& spread, const std::function<bool()>& stop,
+                      const ParallelFor& parallel_for, const std::function<bool()>& stop,
                       const std::function<void(std::size_t)>& told) {
     struct Outcome {
         bool lived = false;
@@ -345,7 +345,7 @@ Percentiles many_days(const DayLoads& loads, std::size_t days, std::uint64_t see
     std::vector<Outcome> outcomes(days);
     // In handfuls, so that a thread has something to do.
     constexpr std::size_t handful = 16;
-    spread((days + handful - 1) / handful, [&](std::size_t task) {
+    parallel_for((days + handful - 1) / handful, [&](std::size_t task) {
         for (std::size_t i = task * handful; i < std::min(days, (task + 1) * handful); ++i) {
             if (stop && stop()) return;
             DayPlan plan;

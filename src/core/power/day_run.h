@@ -81,12 +81,13 @@ struct DayLoads {
 
 /// Everything the days of a use take. Errors: as of loads_of().
 Result<DayLoads> day_loads(const job::Job& job, const catalogue::Catalogue& parts,
-                           const job::Use& use, const Spread& spread = one_by_one);
+                           const job::Use& use, const ParallelFor& parallel_for = one_by_one);
 
 Day live(const DayLoads& loads, const DayPlan& plan);
 
-/// What comes of many days, each with a seed of its own from `seed` on: the same whatever `spread`
-/// does. Each is lived from full cells, day after day, until the first crackle or off.
+/// What comes of many days, each with a seed of its own from `seed` on: the same whatever
+/// `parallel_for` does. Each is lived from full cells, day after day, until the first crackle or
+/// off.
 struct Percentiles {
     std::size_t days = 0;
     Minute p10, p50, p90;      ///< minutes ignited until the first crackle
@@ -97,7 +98,8 @@ struct Percentiles {
 /// `stop` may say that no more is wanted: then `days` is less than asked. `told` is given how many
 /// are done, from any thread.
 Percentiles many_days(const DayLoads& loads, std::size_t days, std::uint64_t seed,
-                      const Spread& spread = one_by_one, const std::function<bool()>& stop = {},
+                      const ParallelFor& parallel_for = one_by_one,
+                      const std::function<bool()>& stop = {},
                       const std::function<void(std::size_t)>& told = {});
 
 } // namespace conductus::power

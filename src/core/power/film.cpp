@@ -43,10 +43,10 @@ std::vector<Share> shares_of(const State& state) {
         break;
     case job::Style::fire:
     case job::Style::bands:
-        for (int turn = 0; turn < lights::spread_turns; ++turn) {
+        for (int frame_of_it = 0; frame_of_it < lights::spread_turns; ++frame_of_it) {
             State& s = add(1.0 / lights::spread_turns);
             s.brightness = Brightness::spread;
-            s.turn = turn;
+            s.spread_frame = frame_of_it;
         }
         break;
     }

@@ -13,7 +13,7 @@ namespace conductus::power {
 KelvinPerWatt hilt_to_air(const job::Hilt& hilt) {
     constexpr double film = 10; // W/m²K, still air and radiation off a bare hilt
     double area = 0;            // mm²
-    for (const job::Section& s : hilt.sections)
+    for (const job::BoreSection& s : hilt.sections)
         area += 3.14159265358979323846 * (s.to - s.from).value() *
                 (s.outer + s.outer_end.value_or(s.outer)).value() / 2;
     return area > 0 ? KelvinPerWatt(1 / (film * area * 1e-6)) : KelvinPerWatt(0);

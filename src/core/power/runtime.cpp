@@ -79,7 +79,7 @@ Discharge run_down(const UseLoads& loads, const job::Job& job, double step) {
     run.peak_event = loads.peak_event;
     const Celsius air = loads.use.temperature;
     const LoadCurve load = loads.mix(mean_rates(phases_of(loads.use)), job.effects);
-    Bank bank(loads.cells, loads.pack, air, loads.ahead);
+    Bank bank(loads.cells, loads.pack, air, loads.extra_series_ohms);
     run.peak = Ampere(bank.hold(loads.peak->loud).amps);
     // What a pack of one kind counts as its charge.
     double capacity = 0;

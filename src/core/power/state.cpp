@@ -40,9 +40,9 @@ Result<circuit::Network> network_of(const job::Job& job, const catalogue::Catalo
         moment.runs = known.runs;
         moment.wiring = known.wiring;
     }
-    moment.scene =
-        lights::Scene(job, moment.chains, state.look, state.effect,
-                      {state.brightness, state.share, state.turn, state.seconds, state.seed});
+    moment.scene = lights::Scene(
+        job, moment.chains, state.look, state.effect,
+        {state.brightness, state.share, state.spread_frame, state.seconds, state.seed});
     moment.board = state.board;
     moment.killed = state.killed;
     for (const job::Part& part : job.parts)

@@ -23,7 +23,7 @@ struct State {
     Loudness loudness = Loudness::hum;
     double charge = 1;
     double share = 1;       ///< of an even brightness
-    int turn = 0;           ///< of a spread
+    int spread_frame = 0;   ///< of a spread
     double seconds = 0;     ///< of an instant: since look or effect began
     std::uint64_t seed = 1; ///< of its film
     circuit::BoardMode board = circuit::BoardMode::active;

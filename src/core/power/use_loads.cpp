@@ -20,7 +20,7 @@ public:
         : job_(job), parts_(parts), loads_(loads), lights_(strip_lights(job, parts)),
           known_(looked_up(job, parts, {})) {}
 
-    Result<void> run(Wanted wanted, const Spread& spread) {
+    Result<void> run(Wanted wanted, const ParallelFor& parallel_for) {
         const auto look = look_named(job_, job_.use.look);
         if (!look) return tl::unexpected(look.error());
         loads_.look.name = look->name;
@@ -85,7 +85,7 @@ public:
             tasks.push_back([this] { return dark(loads_.stored, circuit::BoardMode::asleep); });
         }
         std::vector<Result<void>> done(tasks.size());
-        spread(tasks.size(), [&](std::size_t i) { done[i] = tasks[i](); });
+        parallel_for(tasks.size(), [&](std::size_t i) { done[i] = tasks[i](); });
         for (const auto& ok : done)
             if (!ok) return tl::unexpected(ok.error());
         if (loads_.look.bright.empty()) loads_.look.bright = loads_.look.mean;
@@ -94,7 +94,7 @@ public:
         for (std::size_t i = 0; i < want.size(); ++i)
             if (want[i]) all.push_back(i);
         done.assign(all.size(), {});
-        spread(all.size(), [&](std::size_t k) {
+        parallel_for(all.size(), [&](std::size_t k) {
             LitLoad& load = loads_.effects[all[k]];
             load.mean = load.bright;
             done[k] = in_proportion(
@@ -227,7 +227,7 @@ double UseLoads::lowest_board(const LitLoad& load, const Bank& bank) const {
 
 Result<std::unique_ptr<UseLoads>> loads_of(const job::Job& job, const catalogue::Catalogue& parts,
                                            const job::Use& use, Wanted wanted,
-                                           const Spread& spread) {
+                                           const ParallelFor& parallel_for) {
     auto loads = std::make_unique<UseLoads>();
     loads->use = use;
     const job::Job* in_use = &job;
@@ -238,7 +238,7 @@ Result<std::unique_ptr<UseLoads>> loads_of(const job::Job& job, const catalogue:
         copy.use = use;
         in_use = &copy;
     }
-    if (auto ok = Builder(*in_use, parts, *loads).run(wanted, spread); !ok)
+    if (auto ok = Builder(*in_use, parts, *loads).run(wanted, parallel_for); !ok)
         return tl::unexpected(ok.error());
     return loads;
 }

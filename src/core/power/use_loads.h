@@ -6,7 +6,7 @@
 #include <string>
 #include <vector>
 
-#include "core/base/spread.h"
+#include "core/base/parallel_for.h"
 #include "core/power/bank.h"
 #include "core/power/load_curve.h"
 #include "core/power/sound.h"
@@ -37,7 +37,7 @@ enum class Wanted {
 struct UseLoads {
     Pack pack;
     std::vector<CellFigures> cells;
-    double ahead = 0; ///< ohms that stand between cells and curves; as of Bank
+    double extra_series_ohms = 0; ///< ohms that stand between cells and curves; as of Bank
     Sound sound;
     bool has_board = false;
     Volt cut_off, reset;  ///< of the board
@@ -61,10 +61,10 @@ struct UseLoads {
     [[nodiscard]] double lowest_board(const LitLoad& load, const Bank& bank) const;
 };
 
-/// Of the job in that use. `spread` solves the curves side by side. Errors: as of compiling and
-/// solving; what draws nothing at all.
+/// Of the job in that use. `parallel_for` solves the curves side by side. Errors: as of compiling
+/// and solving; what draws nothing at all.
 Result<std::unique_ptr<UseLoads>> loads_of(const job::Job& job, const catalogue::Catalogue& parts,
                                            const job::Use& use, Wanted wanted,
-                                           const Spread& spread = one_by_one);
+                                           const ParallelFor& parallel_for = one_by_one);
 
 } // namespace conductus::power

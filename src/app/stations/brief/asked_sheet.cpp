@@ -68,7 +68,7 @@ Result<std::vector<job::WantedBlade>> blades_of(const QString& text) {
 } // namespace
 
 AskedSheet::AskedSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
-    setObjectName("benchPage");
+    setObjectName("backdropPage");
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(10);

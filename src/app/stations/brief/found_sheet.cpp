@@ -11,7 +11,7 @@
 
 namespace conductus::app {
 FoundSheet::FoundSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
-    setObjectName("benchPage");
+    setObjectName("backdropPage");
     auto [left, left_column] = paper(tr("Wiring as found"), tr("before anything is cut"), this);
     Session& session = context.session;
     const auto found_field = [&](const QString& title, const std::string& list, const char* key) {

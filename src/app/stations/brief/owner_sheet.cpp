@@ -63,7 +63,7 @@ private:
 };
 
 OwnerSheet::OwnerSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
-    setObjectName("benchPage");
+    setObjectName("backdropPage");
     auto* bar = new QFrame(this);
     bar->setObjectName("paper");
     auto* row = new QHBoxLayout(bar);

@@ -34,9 +34,8 @@ QListWidget* word_list(const char* object, const QString& name, QWidget* parent)
 
 } // namespace
 
-PastSheet::PastSheet(const PageContext& context, QWidget* parent)
-    : StationPage(context, parent), comparer_(context.session.parts_ptr()) {
-    setObjectName("benchPage");
+PastSheet::PastSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
+    setObjectName("backdropPage");
     auto* left = new QFrame(this);
     left->setObjectName("paper");
     auto* left_column = new QVBoxLayout(left);
@@ -52,7 +51,6 @@ PastSheet::PastSheet(const PageContext& context, QWidget* parent)
     row->setSpacing(10);
     row->addWidget(left, 12);
     row->addWidget(right, 8);
-    connect(&comparer_, &Comparer::compared, this, &PastSheet::show_comparison);
     show_job();
 }
 
@@ -202,7 +200,12 @@ void PastSheet::ask() {
     back_->setEnabled(before_->currentIndex() > 0);
     const auto before = state_of(before_), after = state_of(after_);
     words_->clear();
-    if (before && after) return comparer_.compare(*before, *after);
+    if (before && after)
+        return context_.session.ask(plan::Between{*before, *after}, this,
+                                    [this](const plan::AnswerPtr<plan::Between>& made) {
+                                        if (*made) show_comparison(**made);
+                                    });
+    context_.session.asking().forget<plan::Between>(this);
     summary_->setText(
         QString::fromStdString(!before ? before.error().text() : after.error().text()));
 }

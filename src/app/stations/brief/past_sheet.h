@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "app/session/comparer.h"
 #include "app/stations/station_page.h"
 
 class QComboBox;
@@ -29,7 +28,6 @@ private:
     void show_comparison(const plan::Comparison& comparison);
     void go_back();
 
-    Comparer comparer_;
     QComboBox *mark_, *before_, *after_;
     Field *note_, *log_;
     QListWidget *milestones_, *words_, *entries_;

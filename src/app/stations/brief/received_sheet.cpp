@@ -13,7 +13,7 @@ namespace conductus::app {
 
 ReceivedSheet::ReceivedSheet(const PageContext& context, QWidget* parent)
     : StationPage(context, parent) {
-    setObjectName("benchPage");
+    setObjectName("backdropPage");
     auto* left = new QFrame(this);
     left->setObjectName("paper");
     auto* column = new QVBoxLayout(left);

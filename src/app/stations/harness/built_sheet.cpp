@@ -11,12 +11,11 @@
 #include "app/shell/fields.h"
 #include "app/stations/harness/wire_columns.h"
 #include "core/harness/built.h"
-#include "core/plan/compare.h"
 
 namespace conductus::app {
 
 BuiltSheet::BuiltSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
-    setObjectName("benchPage");
+    setObjectName("backdropPage");
     auto [sheet, column] = paper(tr("Planned"), {}, this);
     auto planned = wire_columns(context.session, "/wires");
     for (Column& c : planned)
@@ -93,35 +92,21 @@ void BuiltSheet::show_job() {
     plan_it_->setEnabled(!job.built.empty() && job.built != job.wires);
 }
 
-void BuiltSheet::show_plan(const PlanPtr& plan) {
-    plan_ = plan;
-    if (plan->job->built.empty()) {
-        solved_.forget();
-        said_->setText(
-            tr("Nothing is recorded yet. Record it as planned, then change what came out "
-               "differently: pad, gauge, length."));
-        return;
-    }
-    const auto built = harness::as_built(*plan->job, *plan->parts);
-    if (built.wires == plan->job->wires) {
-        solved_.forget();
-        said_->setText(tr("It was built as it was planned."));
-        return;
-    }
-    solved_.ask(
-        [plan, built]() -> PlanPtr {
-            job::Job job = *plan->job;
-            job.wires = built.wires;
-            return std::make_shared<const plan::Plan>(plan::analyse_figures(
-                std::make_shared<const job::Job>(std::move(job)), plan->parts));
-        },
-        [this, plan, built](const PlanPtr& after) {
+void BuiltSheet::show_plan(const PlanPtr&) {
+    context_.session.ask(
+        plan::BuiltAgainstPlanned{}, this,
+        [this](const plan::AnswerPtr<plan::BuiltAgainstPlanned>& made) {
+            if (!*made) return said_->setText(words(made->error().text()));
+            const plan::BuiltAgainstPlanned::Answer& built = **made;
             QStringList lines;
-            for (const std::string& left : built.left_out)
-                lines << words(left);
-            for (const std::string& line : plan::compare(*plan, *after).lines())
+            for (const std::string& line : built.lines)
                 lines << words(line);
-            said_->setText(lines.join("\n"));
+            said_->setText(
+                !built.recorded
+                    ? tr("Nothing is recorded yet. Record it as planned, then change what came "
+                         "out differently: pad, gauge, length.")
+                : built.same ? tr("It was built as it was planned.")
+                             : lines.join("\n"));
         });
 }
 

@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "app/session/newest.h"
 #include "app/stations/station_page.h"
 #include "app/table/table.h"
 
@@ -19,11 +18,9 @@ public:
     void show_plan(const PlanPtr& plan) override;
 
 private:
-    PlanPtr plan_;
     Table *built_, *planned_;
     QLabel* said_;
     QPushButton *record_, *plan_it_;
-    Newest<PlanPtr> solved_;
 };
 
 } // namespace conductus::app

@@ -17,7 +17,7 @@
 namespace conductus::app {
 
 DataSheet::DataSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
-    setObjectName("benchPage");
+    setObjectName("backdropPage");
     auto [top, top_column] = paper(tr("As soldered"), tr("pad to lights, to button"), this);
     const auto cell = [this](std::size_t column) {
         return

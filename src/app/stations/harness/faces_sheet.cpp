@@ -3,7 +3,6 @@
 
 #include <QHeaderView>
 #include <QLabel>
-#include <QPainter>
 #include <QScrollArea>
 #include <QVBoxLayout>
 #include <fmt/format.h>
@@ -11,52 +10,22 @@
 #include "app/drawing/connectors_drawing.h"
 #include "app/session/words.h"
 #include "app/shell/fields.h"
-#include "app/shell/picture_menu.h"
 #include "core/base/format.h"
 #include "core/job/places.h"
 
 namespace conductus::app {
 
-FacesView::FacesView(const PageContext& context, QWidget* parent)
-    : QWidget(parent), context_(context) {
-    setObjectName("faces");
-    setAccessibleName(tr("Connector faces"));
-    offer_picture(this, context.appearance);
-    connect(&context.selection, &Selection::changed, this, qOverload<>(&QWidget::update));
-    connect(&context.appearance, &Appearance::changed, this, [this] {
-        updateGeometry();
-        update();
-    });
-}
-
-void FacesView::show_plan(const PlanPtr& plan) {
-    plan_ = plan;
-    QStringList all;
-    for (const harness::PinLoad& l : plan->harness.pins)
-        all << tr("%1 %2: %3").arg(words(l.ref), words(l.pin), words(text(l.amps)));
-    setAccessibleDescription(all.join(", "));
-    updateGeometry();
-    update();
-}
-
-QSize FacesView::sizeHint() const {
-    const double text = context_.appearance.text();
-    return {qRound(text * 40), plan_ ? qRound(connectors_height(*plan_, text)) : qRound(text * 16)};
-}
-
-void FacesView::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.fillRect(rect(), context_.appearance.inks().paper);
-    if (plan_)
-        paint_connectors(p, QRectF(rect()).adjusted(2, 2, -2, -2), *plan_,
-                         context_.appearance.text(), context_.selection.options().chosen,
-                         context_.appearance.inks());
-}
-
 FacesSheet::FacesSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
-    setObjectName("benchPage");
+    setObjectName("backdropPage");
     auto [sheet, column] = paper(tr("Connector faces"), tr("in the worst look or effect"), this);
-    faces_ = new FacesView(context, sheet);
+    faces_ = new DrawingView(
+        "faces", tr("Connector faces"), context.appearance,
+        [this]() -> DrawingPtr {
+            return plan_ ? connectors_drawing(plan_, context_.selection.options().chosen) : nullptr;
+        },
+        sheet);
+    faces_->keep_height();
+    connect(&context.selection, &Selection::changed, faces_, &DrawingView::redraw);
     auto* scroll = new QScrollArea(sheet);
     scroll->setWidgetResizable(true);
     scroll->setFocusPolicy(Qt::NoFocus);
@@ -135,6 +104,9 @@ void FacesSheet::show_job() {
     pins_->refresh();
 }
 
-void FacesSheet::show_plan(const PlanPtr& plan) { faces_->show_plan(plan); }
+void FacesSheet::show_plan(const PlanPtr& plan) {
+    plan_ = plan;
+    faces_->redraw();
+}
 
 } // namespace conductus::app

@@ -1,55 +1,40 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/harness/lanes_view.h"
 
-#include <QHelpEvent>
-#include <QMouseEvent>
-#include <QPainter>
-#include <QToolTip>
 #include <algorithm>
 
-#include "app/drawing/section_drawing.h"
 #include "app/session/words.h"
-#include "app/shell/picture_menu.h"
 #include "core/base/format.h"
 
 namespace conductus::app {
 
 LanesView::LanesView(const PageContext& context, QWidget* parent)
-    : QWidget(parent), context_(context) {
-    setObjectName("lanes");
-    setAccessibleName(tr("Wires as lanes"));
-    setFocusPolicy(Qt::StrongFocus);
-    setMouseTracking(true);
-    offer_picture(this, context.appearance);
-    connect(&context.selection, &Selection::changed, this, qOverload<>(&QWidget::update));
-    connect(&context.appearance, &Appearance::changed, this, [this] {
-        updateGeometry();
-        update();
+    : DrawingView(
+          "lanes", tr("Wires as lanes"), context.appearance, [this] { return drawn(); }, parent),
+      context_(context) {
+    keep_height();
+    connect(&context.selection, &Selection::changed, this, &DrawingView::redraw);
+    connect(this, &DrawingView::pressed, this, [this](QPointF at) {
+        if (const QString ref = ref_at(at); !ref.isEmpty()) context_.selection.choose(ref);
     });
+    connect(this, &DrawingView::hovered, this, [this](QPointF at) {
+        const QString ref = ref_at(at);
+        context_.selection.light(ref.isEmpty() ? QStringList() : QStringList{ref});
+    });
+    connect(this, &DrawingView::left, this, [this] { context_.selection.light({}); });
+    connect(this, &DrawingView::stepped, this, &LanesView::step);
+    tell([this](QPointF at) { return told_of(ref_at(at)); });
 }
 
 void LanesView::show_plan(const PlanPtr& plan) {
     plan_ = plan;
-    QStringList all;
-    for (const harness::WireRow& w : plan->harness.wires)
-        all << tr("%1 from %2 to %3").arg(words(w.ref), words(w.from), words(w.to));
-    setAccessibleDescription(all.join(", "));
-    updateGeometry();
-    update();
+    redraw();
 }
 
-QSize LanesView::sizeHint() const {
-    const double text = context_.appearance.text();
-    return {qRound(text * 40), plan_ ? qRound(lanes_height(*plan_, text)) : qRound(text * 8)};
-}
-
-void LanesView::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.fillRect(rect(), context_.appearance.inks().paper);
-    if (!plan_) return;
-    const SectionOptions& o = context_.selection.options();
+DrawingPtr LanesView::drawn() const {
+    if (!plan_) return nullptr;
+    const LongSectionOptions& o = context_.selection.options();
     LanesOptions shown;
-    shown.lettering = context_.appearance.text();
     shown.chosen = o.chosen;
     shown.lit = o.lit;
     for (const job::Soldered& s : plan_->job->soldered)
@@ -60,63 +45,33 @@ void LanesView::paintEvent(QPaintEvent*) {
         double end = 0;
         for (const harness::Lane& lane : plan_->harness.lanes)
             end = std::max(end, lane.to);
-        if (x0 > 4 && x0 + end * axis->per_mm < width() - shown.lettering * 0.5)
+        if (x0 > 4 && x0 + end * axis->per_mm < width() - lettering() * 0.5)
             shown.axis = Scale{x0, 0, axis->per_mm};
     }
-    spots_ = paint_lanes(p, QRectF(rect()).adjusted(2, 2, -2, -2), *plan_, shown,
-                         context_.appearance.inks());
+    return lanes_drawing(plan_, shown);
 }
 
-QString LanesView::wire_at(QPointF at) const {
-    QString best;
-    double least = 1e9;
-    for (const LaneSpot& s : spots_)
-        if (s.box.contains(at) && s.box.width() < least) best = s.ref, least = s.box.width();
-    return best;
-}
-
-void LanesView::mousePressEvent(QMouseEvent* event) {
-    if (const QString ref = wire_at(event->position()); !ref.isEmpty())
-        context_.selection.choose(ref);
-}
-
-void LanesView::mouseMoveEvent(QMouseEvent* event) {
-    const QString ref = wire_at(event->position());
-    context_.selection.light(ref.isEmpty() ? QStringList() : QStringList{ref});
-}
-
-void LanesView::leaveEvent(QEvent*) { context_.selection.light({}); }
-
-void LanesView::keyPressEvent(QKeyEvent* event) {
-    const int step = event->key() == Qt::Key_Down || event->key() == Qt::Key_Right ? 1
-                     : event->key() == Qt::Key_Up || event->key() == Qt::Key_Left  ? -1
-                                                                                   : 0;
-    if (!step || spots_.empty()) return QWidget::keyPressEvent(event);
+void LanesView::step(int by) {
+    if (boxes().empty()) return;
     // From top to bottom, as they lie.
-    std::vector<const LaneSpot*> order;
-    for (const LaneSpot& s : spots_)
+    std::vector<const HitBox*> order;
+    for (const HitBox& s : boxes())
         order.push_back(&s);
-    std::stable_sort(order.begin(), order.end(), [](const LaneSpot* a, const LaneSpot* b) {
+    std::stable_sort(order.begin(), order.end(), [](const HitBox* a, const HitBox* b) {
         return a->box.top() != b->box.top() ? a->box.top() < b->box.top()
                                             : a->box.left() < b->box.left();
     });
-    const auto now = std::find_if(order.begin(), order.end(), [&](const LaneSpot* s) {
+    const auto now = std::find_if(order.begin(), order.end(), [&](const HitBox* s) {
         return s->ref == context_.selection.options().chosen;
     });
     const int n = static_cast<int>(order.size());
-    const int at = now == order.end() ? (step > 0 ? -1 : n) : static_cast<int>(now - order.begin());
-    context_.selection.choose(order[static_cast<std::size_t>((at + step + n) % n)]->ref);
+    const int at = now == order.end() ? (by > 0 ? -1 : n) : static_cast<int>(now - order.begin());
+    context_.selection.choose(order[static_cast<std::size_t>((at + by + n) % n)]->ref);
 }
 
-bool LanesView::event(QEvent* event) {
-    if (event->type() != QEvent::ToolTip) return QWidget::event(event);
-    const auto* help = static_cast<QHelpEvent*>(event);
-    const harness::WireRow* w =
-        plan_ ? plan_->harness.wire(wire_at(help->pos()).toStdString()) : nullptr;
-    if (!w) {
-        QToolTip::hideText();
-        return true;
-    }
+QString LanesView::told_of(const QString& wire) const {
+    const harness::WireRow* w = plan_ ? plan_->harness.wire(wire.toStdString()) : nullptr;
+    if (!w) return {};
     QString said = tr("%1: %2 to %3, %4 AWG %5, %6, %7 lost, %8 warmer")
                        .arg(words(w->ref), words(w->from), words(w->to))
                        .arg(w->gauge)
@@ -128,8 +83,7 @@ bool LanesView::event(QEvent* event) {
                             words(text(w->route.slack)), words(w->route.why));
     for (const std::string& advice : w->advice)
         said += "\n" + words(advice);
-    QToolTip::showText(help->globalPos(), said, this);
-    return true;
+    return said;
 }
 
 } // namespace conductus::app

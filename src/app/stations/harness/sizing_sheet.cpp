@@ -15,7 +15,7 @@ namespace conductus::app {
 
 SizingSheet::SizingSheet(const PageContext& context, QWidget* parent)
     : StationPage(context, parent) {
-    setObjectName("benchPage");
+    setObjectName("backdropPage");
     auto [sheet, column] =
         paper(tr("Gauges"), tr("least copper that loses no more than is allowed"), this);
     field_ = new Field(
@@ -101,16 +101,11 @@ void SizingSheet::show_plan(const PlanPtr& plan) {
 void SizingSheet::work() {
     if (!plan_) return;
     make_->setEnabled(false); // until it is worked out
-    using Sized = std::shared_ptr<const Result<plan::SizedWires>>;
-    newest_.ask(
-        [plan = plan_, budget = Volt(budget_ / 1e3)]() -> Sized {
-            return std::make_shared<const Result<plan::SizedWires>>(
-                plan::size_wires(*plan, budget));
-        },
-        [this](const Sized& sized) {
-            sized_ = *sized;
-            show_sized();
-        });
+    context_.session.ask(plan::GaugesUnder{Volt(budget_ / 1e3)}, this,
+                         [this](const plan::AnswerPtr<plan::GaugesUnder>& sized) {
+                             sized_ = *sized;
+                             show_sized();
+                         });
 }
 
 void SizingSheet::show_sized() {

@@ -1,10 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "app/session/newest.h"
 #include "app/stations/station_page.h"
 #include "app/table/table.h"
-#include "core/plan/size_wires.h"
+#include "core/plan/sized_wires.h"
 
 class QLabel;
 class QPushButton;
@@ -30,7 +29,6 @@ private:
     QPushButton* make_;
     Table* table_;
     Result<plan::SizedWires> sized_{tl::unexpected(Problem{})};
-    Newest<std::shared_ptr<const Result<plan::SizedWires>>> newest_;
 };
 
 } // namespace conductus::app

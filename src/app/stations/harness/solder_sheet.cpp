@@ -13,7 +13,7 @@ namespace conductus::app {
 
 SolderSheet::SolderSheet(const PageContext& context, QWidget* parent)
     : StationPage(context, parent) {
-    setObjectName("benchPage");
+    setObjectName("backdropPage");
     auto [sheet, column] =
         paper(tr("Soldering order"), tr("what is reachable when; tick what is done"), this);
     said_ = label({}, "second", sheet);

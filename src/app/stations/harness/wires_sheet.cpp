@@ -19,7 +19,6 @@
 #include "app/drawing/section_drawing.h"
 #include "app/session/words.h"
 #include "app/shell/fields.h"
-#include "app/shell/picture_menu.h"
 #include "app/stations/harness/wire_columns.h"
 #include "core/base/format.h"
 #include "core/harness/rewire.h"
@@ -33,7 +32,7 @@
 namespace conductus::app {
 
 WiresSheet::WiresSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
-    setObjectName("benchPage");
+    setObjectName("backdropPage");
     auto [sheet, column] = paper(tr("Wires"), {}, this);
     said_ = label({}, "second", sheet);
     said_->setObjectName("wiresSaid");
@@ -167,7 +166,7 @@ WiresSheet::WiresSheet(const PageContext& context, QWidget* parent) : StationPag
             [this](int row) { context_.selection.choose(table_->rows().row_name(row)); });
     connect(&context.selection, &Selection::changed, this, [this, scroll] {
         const QString chosen = context_.selection.options().chosen;
-        for (const LaneSpot& s : lanes_->spots())
+        for (const HitBox& s : lanes_->boxes())
             if (s.ref == chosen && !lanes_->underMouse()) {
                 const QPoint at = s.box.center().toPoint();
                 scroll->ensureVisible(at.x(), at.y(), 20, 30);

@@ -1,9 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/hilt/arrange_sheet.h"
 
-#include <QCoreApplication>
 #include <QPainter>
-#include <QPointer>
 #include <QPushButton>
 
 #include "app/drawing/section_drawing.h"
@@ -26,8 +24,8 @@ public:
 protected:
     void paintEvent(QPaintEvent*) override {
         QPainter p(this);
-        SectionDrawing(plan_, {}).paint_small(p, QRectF(rect()).adjusted(1, 2, -1, -2),
-                                              appearance_.inks());
+        LongSectionDrawing(plan_, {}).paint_small(p, QRectF(rect()).adjusted(1, 2, -1, -2),
+                                                  appearance_.inks());
     }
 
 private:
@@ -40,7 +38,6 @@ private:
 ArrangeSheet::ArrangeSheet(const PageContext& context, QWidget* parent)
     : StationPage(context, parent) {
     setObjectName("paper");
-    pool_.setMaxThreadCount(1);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 8, 14, 10);
     auto* head = new QHBoxLayout;
@@ -58,11 +55,6 @@ ArrangeSheet::ArrangeSheet(const PageContext& context, QWidget* parent)
     column->addStretch();
 }
 
-ArrangeSheet::~ArrangeSheet() {
-    pool_.clear();
-    pool_.waitForDone();
-}
-
 void ArrangeSheet::show_plan(const PlanPtr& plan) {
     if (of_ == plan->job) return;
     of_ = plan->job;
@@ -72,16 +64,16 @@ void ArrangeSheet::show_plan(const PlanPtr& plan) {
         return says_->setText(tr("Survey the hilt and fit parts first."));
     }
     says_->setText(tr("Trying every order …"));
-    pool_.clear();
-    pool_.start([self = QPointer(this), n = ++asked_, job = plan->job, parts = plan->parts] {
-        const hilt::Arranged found = hilt::arrange(*job, *parts);
-        QMetaObject::invokeMethod(qApp, [self, n, job, found] {
-            if (self && self->asked_ == n) self->show_found(job, found);
-        });
-    });
+    context_.session.ask(plan::OrdersInTheBore{}, this,
+                         [this](const plan::AnswerPtr<plan::OrdersInTheBore>& found) {
+                             if (*found)
+                                 show_found(**found);
+                             else
+                                 says_->setText(words(found->error().text()));
+                         });
 }
 
-void ArrangeSheet::show_found(const JobPtr& job, const hilt::Arranged& found) {
+void ArrangeSheet::show_found(const plan::OrdersInTheBore::Answer& found) {
     delete list_;
     list_ = new QWidget(this);
     auto* column = new QVBoxLayout(list_);
@@ -120,13 +112,8 @@ void ArrangeSheet::show_found(const JobPtr& job, const hilt::Arranged& found) {
         figures->setWordWrap(true);
         lines->addWidget(figures);
         row->addWidget(said, 6);
-        plan::Plan small;
-        small.job = std::make_shared<const job::Job>(hilt::arranged(*job, a));
-        small.parts = std::make_shared<const catalogue::Catalogue>(context_.session.parts());
-        small.fit.bodies = hilt::place_all(*small.job, *small.parts);
-        row->addWidget(new Small(std::make_shared<const plan::Plan>(std::move(small)),
-                                 context_.appearance, list_),
-                       5);
+        row->addWidget(
+            new Small(found.drawn[static_cast<std::size_t>(n - 1)], context_.appearance, list_), 5);
         auto* take = new QPushButton(tr("Take it"), list_);
         take->setObjectName(QString("arrange%1").arg(n));
         take->setAccessibleName(tr("Take arrangement %1: %2").arg(n).arg(cell));

@@ -2,11 +2,10 @@
 #pragma once
 
 #include <QLabel>
-#include <QThreadPool>
 #include <QVBoxLayout>
 
+#include "app/session/asking.h"
 #include "app/stations/station_page.h"
-#include "core/hilt/arrange.h"
 
 namespace conductus::app {
 
@@ -15,13 +14,10 @@ class ArrangeSheet : public StationPage {
     Q_OBJECT
 public:
     ArrangeSheet(const PageContext& context, QWidget* parent);
-    ~ArrangeSheet() override;
     void show_plan(const PlanPtr& plan) override;
 
 private:
-    void show_found(const JobPtr& job, const hilt::Arranged& found);
-    QThreadPool pool_;
-    int asked_ = 0;
+    void show_found(const plan::OrdersInTheBore::Answer& found);
     JobPtr of_; ///< the job the rows in sight are for
     QLabel* says_;
     QVBoxLayout* rows_;

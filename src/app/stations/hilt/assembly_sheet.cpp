@@ -25,7 +25,7 @@ QString access_name(const std::string& what) {
 
 AssemblySheet::AssemblySheet(const PageContext& context, QWidget* parent)
     : StationPage(context, parent) {
-    setObjectName("benchPage");
+    setObjectName("backdropPage");
     auto [left, left_column] =
         paper(tr("Order of assembly"), tr("apart: the same, backwards"), this);
     trouble_ = label({}, "refused", left);
@@ -33,7 +33,7 @@ AssemblySheet::AssemblySheet(const PageContext& context, QWidget* parent)
     trouble_->setWordWrap(true);
     left_column->addWidget(trouble_);
     const auto step = [this](int row) -> const hilt::Step& {
-        return plan_->study.assembly.steps[static_cast<std::size_t>(row)];
+        return plan_->hilt_report.assembly.steps[static_cast<std::size_t>(row)];
     };
     steps_ = new Table(
         {.object = "assemblySteps",
@@ -42,7 +42,7 @@ AssemblySheet::AssemblySheet(const PageContext& context, QWidget* parent)
                      reading(tr("step"), [step](int row) { return words(step(row).text); }),
                      reading(tr("why"), [step](int row) { return words(step(row).why); })},
          .rows = {[this] {
-             return plan_ ? static_cast<int>(plan_->study.assembly.steps.size()) : 0;
+             return plan_ ? static_cast<int>(plan_->hilt_report.assembly.steps.size()) : 0;
          }},
          .wide = 2,
          .wrap = true,
@@ -58,7 +58,7 @@ AssemblySheet::AssemblySheet(const PageContext& context, QWidget* parent)
 
     auto [right, right_column] = paper(tr("To reach"), tr("in the finished hilt"), this);
     const auto access = [this](int row) -> const hilt::Access& {
-        return plan_->study.assembly.access[static_cast<std::size_t>(row)];
+        return plan_->hilt_report.assembly.access[static_cast<std::size_t>(row)];
     };
     access_ = new Table(
         {.object = "access",
@@ -83,7 +83,7 @@ AssemblySheet::AssemblySheet(const PageContext& context, QWidget* parent)
                                                      : how.join("; "));
                              })},
          .rows = {[this] {
-             return plan_ ? static_cast<int>(plan_->study.assembly.access.size()) : 0;
+             return plan_ ? static_cast<int>(plan_->hilt_report.assembly.access.size()) : 0;
          }},
          .wide = 2,
          .wrap = true},
@@ -105,8 +105,8 @@ AssemblySheet::AssemblySheet(const PageContext& context, QWidget* parent)
 }
 
 void AssemblySheet::show_plan(const PlanPtr& plan) {
-    const hilt::Study& study = plan->study;
-    const hilt::Assembly& a = study.assembly;
+    const hilt::Report& report = plan->hilt_report;
+    const hilt::Assembly& a = report.assembly;
     trouble_->setVisible(!a.possible);
     trouble_->setText(words(a.trouble));
     plan_ = plan;
@@ -125,8 +125,8 @@ void AssemblySheet::show_plan(const PlanPtr& plan) {
         lines << QString("<p style='margin:2px 0'><b>%1</b>&nbsp; %2</p>")
                      .arg(name.toHtmlEscaped(), value.toHtmlEscaped());
     };
-    if (study.socket) {
-        const hilt::SocketFit& s = *study.socket;
+    if (report.socket) {
+        const hilt::SocketFit& s = *report.socket;
         QString says = tr("seats %1 of %2, good for %3")
                            .arg(words(s.seats), words(s.depth), words(hilt::word(s.holds)));
         if (!s.why.empty()) says += "; " + words(s.why);
@@ -134,8 +134,8 @@ void AssemblySheet::show_plan(const PlanPtr& plan) {
             says += "; " + tr("open the step or thin the foot by %1").arg(words(s.mend));
         line(tr("Blade"), says);
     }
-    if (study.sound) {
-        const hilt::SoundSpace& s = *study.sound;
+    if (report.sound) {
+        const hilt::SoundSpace& s = *report.sound;
         QString says = tr("cavity %1 ml").arg(words(three_figures(s.cavity_ml)));
         says +=
             s.sealed
@@ -152,7 +152,7 @@ void AssemblySheet::show_plan(const PlanPtr& plan) {
                                .arg(words(three_figures(std::round(*s.resonance_hz / 10) * 10)));
         line(tr("Sound"), says);
     }
-    const hilt::Masses& m = study.mass;
+    const hilt::Masses& m = report.mass;
     const auto weighs = [](const hilt::Balance& b) {
         return tr("%1 g at %2").arg(words(three_figures(std::round(b.mass.value()))), words(b.at));
     };

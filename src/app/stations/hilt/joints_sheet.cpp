@@ -11,7 +11,7 @@
 namespace conductus::app {
 JointsSheet::JointsSheet(const PageContext& context, QWidget* parent)
     : StationPage(context, parent) {
-    setObjectName("benchPage");
+    setObjectName("backdropPage");
     auto* left = new QFrame(this);
     left->setObjectName("paper");
     auto* left_column = new QVBoxLayout(left);

@@ -2,13 +2,11 @@
 #include "app/stations/hilt/passing_sheet.h"
 
 #include <QHBoxLayout>
-#include <QPainter>
 #include <algorithm>
 #include <cmath>
 
 #include "app/drawing/slice_drawing.h"
 #include "app/session/words.h"
-#include "app/shell/picture_menu.h"
 #include "core/base/format.h"
 #include "core/base/parse.h"
 #include "core/job/limits.h"
@@ -21,32 +19,9 @@ constexpr int steps_per_mm = 2;
 
 } // namespace
 
-SliceView::SliceView(const Appearance& appearance, QWidget* parent)
-    : QWidget(parent), appearance_(appearance) {
-    setObjectName("slice");
-    setAccessibleName(tr("Slice across the hilt"));
-    offer_picture(this, appearance);
-    connect(&appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
-}
-
-void SliceView::show_slice(const PlanPtr& plan, Millimetre at) {
-    plan_ = plan;
-    at_ = at;
-    setAccessibleDescription(SliceDrawing(plan, at).words());
-    update();
-}
-
-void SliceView::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.fillRect(rect(), appearance_.inks().paper);
-    if (plan_)
-        SliceDrawing(plan_, at_, appearance_.text() * 0.95)
-            .paint(p, QRectF(rect()).adjusted(2, 2, -2, -2), appearance_.inks());
-}
-
 PassingSheet::PassingSheet(const PageContext& context, QWidget* parent)
     : StationPage(context, parent) {
-    setObjectName("benchPage");
+    setObjectName("backdropPage");
     auto [left, left_column] =
         paper(tr("What passes"), tr("each as it goes in, in one piece"), this);
     list_ = label({}, "", left);
@@ -102,7 +77,14 @@ PassingSheet::PassingSheet(const PageContext& context, QWidget* parent)
     left_column->addWidget(places_->refusal());
 
     auto [right, right_column] = paper(tr("Slice"), tr("to scale, seen from the pommel"), this);
-    view_ = new SliceView(context.appearance, right);
+    view_ = new DrawingView(
+        "slice", tr("Slice across the hilt"), context.appearance,
+        [this]() -> DrawingPtr {
+            if (!plan_) return nullptr;
+            return slice_drawing(plan_,
+                                 Millimetre(static_cast<double>(at_->value()) / steps_per_mm));
+        },
+        right);
     view_->setMinimumHeight(qRound(context.appearance.text() * 17));
     right_column->addWidget(view_, 1);
     auto* at_row = new QHBoxLayout;
@@ -198,12 +180,7 @@ void PassingSheet::slide() {
     way_->setEnabled(can);
     words_->clear();
     if (!can) return context_.selection.slide({}, 0);
-    double first = INFINITY, last = -INFINITY;
-    for (const auto& b : plan_->fit.bodies)
-        if (b.in_bore && b.carrier == p->carrier)
-            first = std::min(first, b.from.value()), last = std::max(last, b.to.value());
-    const double whole = p->from_pommel ? last - p->in_from.value() : p->in_to.value() - first;
-    const int most = std::max(1, static_cast<int>(whole * steps_per_mm));
+    const int most = std::max(1, static_cast<int>(p->way().value() * steps_per_mm));
     const bool was_home = way_->value() >= way_->maximum();
     const QSignalBlocker quiet(way_);
     way_->setMaximum(most);
@@ -230,7 +207,7 @@ void PassingSheet::slice() {
     if (!plan_) return;
     const double at = static_cast<double>(at_->value()) / steps_per_mm;
     at_field_->show_value(QString::number(at));
-    view_->show_slice(plan_, Millimetre(at));
+    view_->redraw();
 }
 
 void PassingSheet::hideEvent(QHideEvent* event) {

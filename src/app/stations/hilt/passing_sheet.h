@@ -5,27 +5,12 @@
 #include <QLabel>
 #include <QSlider>
 
+#include "app/shell/drawing_view.h"
 #include "app/shell/fields.h"
 #include "app/stations/station_page.h"
 #include "app/table/table.h"
 
 namespace conductus::app {
-
-/// The slice across the hilt at one place.
-class SliceView : public QWidget {
-    Q_OBJECT
-public:
-    SliceView(const Appearance& appearance, QWidget* parent);
-    void show_slice(const PlanPtr& plan, Millimetre at);
-
-protected:
-    void paintEvent(QPaintEvent*) override;
-
-private:
-    const Appearance& appearance_;
-    PlanPtr plan_;
-    Millimetre at_;
-};
 
 /// Slides a carrier along its way in, drawn in the long section above; beside it a slice.
 class PassingSheet : public StationPage {
@@ -48,7 +33,7 @@ private:
     QComboBox* carrier_;
     QSlider *way_, *at_;
     Field* at_field_;
-    SliceView* view_;
+    DrawingView* view_;
 };
 
 } // namespace conductus::app

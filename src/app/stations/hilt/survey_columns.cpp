@@ -44,11 +44,11 @@ Result<std::string> type_typed(const catalogue::Catalogue& parts, std::size_t ki
 
 std::vector<Column> survey_columns(const Session& session) {
     const std::string list = "/hilt/sections";
-    const auto section = [&session](int row) -> const job::Section& {
+    const auto section = [&session](int row) -> const job::BoreSection& {
         return session.job().hilt.sections[static_cast<std::size_t>(row)];
     };
     const auto wall = [section](int row) {
-        const job::Section& s = section(row);
+        const job::BoreSection& s = section(row);
         return SurveyWords::tr("wall %1 mm").arg(digits((s.outer - s.bore) / 2));
     };
     Column from = value_column(session, SurveyWords::tr("from"), list, "from_mm");

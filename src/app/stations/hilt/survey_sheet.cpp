@@ -78,7 +78,7 @@ SurveySheet::SurveySheet(const PageContext& context, QWidget* parent)
     right_column->addWidget(cells_);
     right_column->addStretch();
 
-    setObjectName("benchPage");
+    setObjectName("backdropPage");
     row_ = new QBoxLayout(QBoxLayout::LeftToRight, this);
     row_->setContentsMargins(0, 0, 0, 0);
     row_->setSpacing(10);

@@ -7,6 +7,8 @@
 #include <QPainterPath>
 #include <algorithm>
 
+#include "core/lights/frame.h"
+
 namespace conductus::app {
 namespace {
 
@@ -15,13 +17,6 @@ constexpr double left = 0.02, right = 0.56, bottom = 0.06, top = 0.61;
 
 bool any(const std::array<double, 4>& luminous) {
     return luminous[0] > 0 && luminous[1] > 0 && luminous[2] > 0;
-}
-
-/// White folded in where the pixel has no white die, as it is when driven.
-std::array<double, 4> channels_of(const job::Colour& c, bool white_die) {
-    if (white_die) return {c.red, c.green, c.blue, c.white};
-    return {std::min(1.0, c.red + c.white), std::min(1.0, c.green + c.white),
-            std::min(1.0, c.blue + c.white), 0};
 }
 
 } // namespace
@@ -75,7 +70,7 @@ void ColourField::show_pixel(const std::array<double, 4>& luminous) {
 
 void ColourField::show_colour(const job::Colour& colour) {
     colour_ = colour;
-    auto light = channels_of(colour, luminous_[3] > 0);
+    auto light = lights::duties(colour, 1, luminous_[3] > 0 ? 4 : 3);
     for (std::size_t c = 0; c < 4; ++c)
         light[c] *= luminous_[c];
     set_ = lights::tint(lights::mix(light));

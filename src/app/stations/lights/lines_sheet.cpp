@@ -3,7 +3,6 @@
 
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QMouseEvent>
 #include <QScrollArea>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -11,58 +10,26 @@
 
 #include "app/session/words.h"
 #include "app/shell/fields.h"
-#include "app/shell/picture_menu.h"
 #include "core/base/format.h"
 #include "core/job/places.h"
 
 namespace conductus::app {
-ChainsView::ChainsView(const PageContext& context, QWidget* parent)
-    : QWidget(parent), context_(context) {
-    setObjectName("chains");
-    setAccessibleName(tr("Data lines as chains of pixels"));
-    offer_picture(this, context.appearance);
-    connect(&context.selection, &Selection::changed, this, qOverload<>(&QWidget::update));
-    connect(&context.appearance, &Appearance::changed, this, [this] {
-        updateGeometry();
-        update();
-    });
-}
-
-void ChainsView::show_plan(const PlanPtr& plan) {
-    plan_ = plan;
-    QStringList said;
-    for (const lights::Chain& c : plan->lights.chains.chains)
-        said << tr("%1: %2 pixels").arg(words(c.pad)).arg(c.longest);
-    setAccessibleDescription(said.join(", "));
-    updateGeometry();
-    update();
-}
-
-QSize ChainsView::sizeHint() const {
-    const double text = context_.appearance.text();
-    return {qRound(text * 30), plan_ ? qRound(chains_height(*plan_, text)) : qRound(text * 6)};
-}
-
-void ChainsView::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.fillRect(rect(), context_.appearance.inks().paper);
-    if (!plan_) return;
-    spots_ =
-        paint_chains(p, QRectF(rect()).adjusted(2, 2, -2, -2), *plan_, context_.appearance.text(),
-                     context_.selection.options().chosen, context_.appearance.inks());
-}
-
-void ChainsView::mousePressEvent(QMouseEvent* event) {
-    for (const ChainSpot& spot : spots_)
-        if (spot.box.contains(event->position())) return context_.selection.choose(spot.ref);
-}
-
 LinesSheet::LinesSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
-    setObjectName("benchPage");
+    setObjectName("backdropPage");
     auto [top, top_column] = paper(tr("Data lines"), tr("one pixel as long on every line"), this);
     none_ = label({}, "second", top);
     none_->setWordWrap(true);
-    chains_ = new ChainsView(context, top);
+    chains_ = new DrawingView(
+        "chains", tr("Data lines as chains of pixels"), context.appearance,
+        [this]() -> DrawingPtr {
+            return plan_ ? chains_drawing(plan_, context_.selection.options().chosen) : nullptr;
+        },
+        top);
+    chains_->keep_height();
+    connect(&context.selection, &Selection::changed, chains_, &DrawingView::redraw);
+    connect(chains_, &DrawingView::pressed, this, [this](QPointF at) {
+        if (const QString ref = chains_->ref_at(at); !ref.isEmpty()) context_.selection.choose(ref);
+    });
     auto* scroll = new QScrollArea(top);
     scroll->setWidgetResizable(true);
     scroll->setFocusPolicy(Qt::NoFocus);
@@ -108,7 +75,7 @@ LinesSheet::LinesSheet(const PageContext& context, QWidget* parent) : StationPag
     left_column->addWidget(lines_, 1);
     left_column->addWidget(lines_->refusal());
     auto [right, right_column] = paper(tr("Data level"), tr("at its least"), this);
-    const auto hop = [this](int row) -> const power::Hop& {
+    const auto hop = [this](int row) -> const power::DataHop& {
         return plan_->lights.hops[static_cast<std::size_t>(row)];
     };
     hops_ = new Table(
@@ -116,7 +83,7 @@ LinesSheet::LinesSheet(const PageContext& context, QWidget* parent) : StationPag
          .name = tr("Data level at every hop"),
          .columns = {reading(tr("from"),
                              [hop](int row) {
-                                 const power::Hop& h = hop(row);
+                                 const power::DataHop& h = hop(row);
                                  return h.shifter.empty()
                                             ? words(h.from)
                                             : tr("%1, %2").arg(words(h.from), words(h.shifter));
@@ -187,13 +154,14 @@ void LinesSheet::show_plan(const PlanPtr& plan) {
     plan_ = plan;
     const auto& chains = plan->lights.chains.chains;
     none_->setVisible(chains.empty());
+    chains_->setVisible(!chains.empty());
     none_->setText(
         plan->lights.chains.groups.empty()
             ? tr("Nothing here hears data: there are no pixels. Strings and LEDs are lit "
                  "by their pads.")
             : tr("There are pixels, but no data wire leads to them from a board. Until "
                  "one does, each is taken to show the look."));
-    chains_->show_plan(plan);
+    chains_->redraw();
     lines_->refresh();
     hops_->refresh();
     stretches_->refresh();

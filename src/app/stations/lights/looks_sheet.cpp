@@ -128,7 +128,7 @@ void LooksSheet::make_look_editor(QBoxLayout* column) {
     as_look_->setObjectName("lightAsLook");
     connect(as_look_, &QPushButton::clicked, this, [this] {
         job::Look look = context_.session.job().looks[look_index()];
-        std::erase_if(look.lights, [&](const job::Shown& s) { return s.light == light(); });
+        std::erase_if(look.lights, [&](const job::LightOverride& s) { return s.light == light(); });
         context_.session.change(tr("%1 as the look").arg(light_->currentText()),
                                 job::set_look(look_index(), look));
     });
@@ -230,7 +230,7 @@ std::string LooksSheet::light() const { return light_->currentData().toString().
 
 LooksSheet::Setting LooksSheet::setting() const {
     const job::Look& look = context_.session.job().looks[look_index()];
-    for (const job::Shown& s : look.lights)
+    for (const job::LightOverride& s : look.lights)
         if (s.light == light()) return {s.colour, s.style, s.cap};
     return {look.colour, look.style, look.cap};
 }
@@ -243,8 +243,8 @@ job::Look LooksSheet::look_with(const Setting& setting) const {
         return look;
     }
     auto shown = std::find_if(look.lights.begin(), look.lights.end(),
-                              [&](const job::Shown& s) { return s.light == light(); });
-    if (shown == look.lights.end()) shown = look.lights.insert(shown, job::Shown{});
+                              [&](const job::LightOverride& s) { return s.light == light(); });
+    if (shown == look.lights.end()) shown = look.lights.insert(shown, job::LightOverride{});
     *shown = {light(), colour, style, cap};
     return look;
 }
@@ -310,7 +310,7 @@ void LooksSheet::show_look() {
     for (int k = 1; k < light_->count(); ++k) {
         const QString name = light_->itemData(k).toString();
         const bool own =
-            std::any_of(look.lights.begin(), look.lights.end(), [&](const job::Shown& s) {
+            std::any_of(look.lights.begin(), look.lights.end(), [&](const job::LightOverride& s) {
                 return QString::fromStdString(s.light) == name;
             });
         light_->setItemText(k, own ? tr("%1, its own").arg(name) : name);
@@ -348,7 +348,7 @@ void LooksSheet::show_preview(const PlanPtr& plan) {
     // What is not dragged follows: the sliders the field's colour, the field the sliders'.
     const job::Look& look = plan->job->looks[i];
     Setting now{look.colour, look.style, look.cap};
-    for (const job::Shown& s : look.lights)
+    for (const job::LightOverride& s : look.lights)
         if (s.light == light()) now = {s.colour, s.style, s.cap};
     if (!field_->is_dragged()) field_->show_colour(now.colour);
     for (std::size_t k = 0; k < sliders_.size(); ++k) {
@@ -368,7 +368,7 @@ void LooksSheet::show_plan(const PlanPtr& plan) {
     bool white = luminous[3] > 0 || !(luminous[0] > 0);
     for (const job::Look& look : plan->job->looks) {
         white |= look.colour.white > 0;
-        for (const job::Shown& shown : look.lights)
+        for (const job::LightOverride& shown : look.lights)
             white |= shown.colour.white > 0;
     }
     white_->setVisible(white);

@@ -5,21 +5,19 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
-#include <QPainter>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <fmt/format.h>
 
-#include "app/drawing/blade_drawing.h"
+#include "app/drawing/variants_drawing.h"
 #include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "core/base/format.h"
 #include "core/job/edits.h"
 #include "core/job/lookup.h"
 #include "core/job/places.h"
-#include "core/plan/compare.h"
 
 namespace conductus::app {
 namespace {
@@ -35,93 +33,9 @@ QScrollArea* scrolled(QWidget* inner, QWidget* parent) {
 
 } // namespace
 
-VariantsView::VariantsView(const PageContext& context, QWidget* parent)
-    : QWidget(parent), context_(context) {
-    setObjectName("variantsView");
-    setAccessibleName(tr("Looks of both ways of building"));
-    connect(&context.appearance, &Appearance::changed, this, [this] {
-        updateGeometry();
-        update();
-    });
-}
-
-void VariantsView::show_plans(const PlanPtr& now, const PlanPtr& other) {
-    now_ = now;
-    other_ = other;
-    updateGeometry();
-    update();
-}
-
-std::vector<std::string> VariantsView::names() const {
-    std::vector<std::string> all;
-    for (const PlanPtr& plan : {now_, other_})
-        for (std::size_t i = 0; plan && i < plan->looks.size(); ++i)
-            if (std::find(all.begin(), all.end(), plan->looks[i].name) == all.end())
-                all.push_back(plan->looks[i].name);
-    return all;
-}
-
-QSize VariantsView::sizeHint() const {
-    const double text = context_.appearance.text();
-    return {qRound(text * 24), qRound(text * (1.8 + 3.4 * static_cast<double>(names().size())))};
-}
-
-void VariantsView::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
-    const Inks& inks = context_.appearance.inks();
-    const double text = context_.appearance.text();
-    p.fillRect(rect(), inks.paper);
-    const double label = text * 8, right = text * 5.2;
-    const double blade = (width() - label - right - text) * 0.62;
-    const double bars = width() - label - right - text - blade - text;
-    double most = 0.1;
-    for (const PlanPtr& plan : {now_, other_})
-        for (std::size_t i = 0; plan && i < plan->looks.size(); ++i)
-            most = std::max(most, plan->looks[i].mean.value());
-    p.setFont(page_font(text * 0.86));
-    p.setPen(inks.second);
-    p.drawText(QRectF(label, 0, blade, text * 1.6), Qt::AlignVCenter,
-               QFontMetricsF(p.font()).elidedText(tr("as built, the other under it"),
-                                                  Qt::ElideRight, blade));
-    p.drawText(QRectF(label + blade + text, 0, bars + right, text * 1.6), Qt::AlignVCenter,
-               tr("mean amps"));
-    double y = text * 1.8;
-    for (const std::string& name : names()) {
-        p.setFont(page_font(text));
-        p.setPen(inks.ink);
-        p.drawText(QRectF(0, y, label - 6, text * 2.9), Qt::AlignVCenter | Qt::TextWordWrap,
-                   words(name));
-        double top = y;
-        for (const PlanPtr& plan : {now_, other_}) {
-            const plan::LookPlan* look = plan ? plan->look(name) : nullptr;
-            const QRectF tube = QRectF(label, top, blade, text * 1.2).toRect();
-            if (look && !look->views[plan::full].paint.empty()) {
-                paint_blade(p, tube, look->views[plan::full].paint, inks);
-            } else {
-                p.setFont(page_font(text * 0.86));
-                p.setPen(inks.second);
-                p.drawText(tube, Qt::AlignVCenter,
-                           look ? tr("no blade lights up") : tr("not kept"));
-            }
-            if (look) {
-                const double w = bars * look->mean.value() / most;
-                p.fillRect(QRectF(label + blade + text, top + text * 0.2, w, text * 0.8),
-                           plan == now_ ? inks.clean : inks.clean_pale);
-                p.setFont(page_font(text * 0.92, plan == now_));
-                p.setPen(inks.ink);
-                p.drawText(QRectF(label + blade + text + w + 5, top, right, text * 1.2),
-                           Qt::AlignVCenter, words(conductus::text(look->mean)));
-            }
-            top += text * 1.45;
-        }
-        y += text * 3.4;
-    }
-}
-
 VariantsSheet::VariantsSheet(const PageContext& context, QWidget* parent)
     : StationPage(context, parent) {
-    setObjectName("benchPage");
+    setObjectName("backdropPage");
     auto [left, left_column] = paper(tr("Variants"), tr("ways of building the same job"), this);
     auto* row = new QHBoxLayout;
     row->setSpacing(8);
@@ -141,7 +55,11 @@ VariantsSheet::VariantsSheet(const PageContext& context, QWidget* parent)
                      "change the job, and both stand here one above the other."),
                   "second", left);
     none_->setWordWrap(true);
-    view_ = new VariantsView(context, left);
+    view_ = new DrawingView(
+        "variantsView", tr("Looks of both ways of building"), context.appearance,
+        [this]() -> DrawingPtr { return std::make_shared<const VariantsDrawing>(plan_, other_); },
+        left);
+    view_->keep_height();
     auto* keeping = new QHBoxLayout;
     keeping->setSpacing(8);
     name_ = new QLineEdit(left);
@@ -229,25 +147,22 @@ void VariantsSheet::plan_other() {
     if (!plan_) return;
     const auto at = static_cast<std::size_t>(std::max(0, which_->currentIndex()));
     if (at >= plan_->job->variants.size()) {
-        others_.forget();
+        context_.session.asking().forget<plan::VariantBuilt>(this);
         other_.reset();
         return show_both();
     }
-    others_.ask(
-        [plan = plan_, at]() -> PlanPtr {
-            return std::make_shared<const plan::Plan>(plan::analyse_figures(
-                std::make_shared<const job::Job>(job::with_variant(*plan->job, at)), plan->parts));
-        },
-        [this](const PlanPtr& made) {
-            other_ = made;
-            show_both();
-        });
+    context_.session.ask(plan::VariantBuilt{at}, this,
+                         [this](const plan::AnswerPtr<plan::VariantBuilt>& made) {
+                             other_ = *made ? (*made)->plan : nullptr;
+                             if (other_) difference_ = (*made)->difference;
+                             show_both();
+                         });
 }
 
 void VariantsSheet::show_both() {
-    view_->show_plans(plan_, other_);
+    view_->redraw();
     if (!other_) return words_->setText({});
-    const plan::Comparison difference = plan::compare(*plan_, *other_);
+    const plan::Comparison& difference = difference_;
     QStringList lines;
     for (const plan::FigureChange& f : difference.figures)
         lines << words(f.text);

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "app/session/newest.h"
+#include "app/shell/drawing_view.h"
 #include "app/stations/station_page.h"
 
 class QComboBox;
@@ -10,25 +10,6 @@ class QLineEdit;
 class QPushButton;
 
 namespace conductus::app {
-
-/// The looks of two ways of building, one above the other.
-class VariantsView : public QWidget {
-    Q_OBJECT
-public:
-    VariantsView(const PageContext& context, QWidget* parent);
-    /// Either may be null.
-    void show_plans(const PlanPtr& now, const PlanPtr& other);
-    [[nodiscard]] QSize sizeHint() const override;
-    [[nodiscard]] QSize minimumSizeHint() const override { return sizeHint(); }
-
-protected:
-    void paintEvent(QPaintEvent*) override;
-
-private:
-    [[nodiscard]] std::vector<std::string> names() const;
-    PageContext context_;
-    PlanPtr now_, other_;
-};
 
 /// Ways of building the same job, kept to compare: blades, amps, and the difference in words.
 class VariantsSheet : public StationPage {
@@ -45,9 +26,9 @@ private:
     QLineEdit* name_;
     QPushButton *keep_, *take_, *drop_;
     QLabel *refused_, *none_, *words_;
-    VariantsView* view_;
+    DrawingView* view_;
     PlanPtr plan_, other_;
-    Newest<PlanPtr> others_;
+    plan::Comparison difference_; ///< from the job to the other
 };
 
 } // namespace conductus::app

@@ -9,7 +9,6 @@
 #include "app/shell/fields.h"
 #include "core/base/format.h"
 #include "core/job/places.h"
-#include "core/power/cell_model.h"
 
 namespace conductus::app {
 namespace {
@@ -25,7 +24,7 @@ QString long_time(double days) {
 } // namespace
 
 CareSheet::CareSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
-    setObjectName("benchPage");
+    setObjectName("backdropPage");
     auto body = [](const char* object, QWidget* on) {
         auto* l = label({}, "second", on);
         l->setObjectName(object);
@@ -88,7 +87,8 @@ void CareSheet::show_plan(const PlanPtr& plan) {
         << tr("Charging in the hilt is for protected cells and a port made for it alone; the "
               "hilt lies open and on something that does not burn, and somebody stays with it.");
     cautions_->setText(cautions.join("\n\n"));
-    studies_.ask(plan, {}, [this](StudyPtr s) { show_study(s); });
+    context_.session.ask(plan::UseLivedThrough{}, this,
+                         [this](const StudyPtr& study) { show_study(study); });
 }
 
 void CareSheet::show_study(const StudyPtr& study) {

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "app/session/study.h"
+#include "app/session/session.h"
 #include "app/stations/station_page.h"
 
 class QComboBox;
@@ -22,7 +22,6 @@ private:
     QComboBox* charger_;
     QLabel *charging_, *faults_, *storage_, *cautions_;
     PlanPtr plan_;
-    Study studies_;
 };
 
 } // namespace conductus::app

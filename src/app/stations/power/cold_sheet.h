@@ -3,7 +3,8 @@
 
 #include <QWidget>
 
-#include "app/session/study.h"
+#include "app/session/session.h"
+#include "app/shell/drawing_view.h"
 #include "app/stations/station_page.h"
 #include "core/plan/use_study.h"
 
@@ -12,37 +13,6 @@ class QLabel;
 namespace conductus::app {
 
 class Field;
-
-/// Two ribbons on one axis: the same build cold and warm.
-class ColdAndWarm : public QWidget {
-    Q_OBJECT
-public:
-    ColdAndWarm(const PageContext& context, QWidget* parent);
-    void show_study(StudyPtr study);
-    [[nodiscard]] QSize sizeHint() const override;
-
-protected:
-    void paintEvent(QPaintEvent*) override;
-
-private:
-    PageContext context_;
-    StudyPtr study_;
-};
-
-/// The board in its worst peak over the time lit, cold and warm, with what the sound needs.
-class ColdCurves : public QWidget {
-    Q_OBJECT
-public:
-    ColdCurves(const PageContext& context, QWidget* parent);
-    void show_study(StudyPtr study);
-
-protected:
-    void paintEvent(QPaintEvent*) override;
-
-private:
-    PageContext context_;
-    StudyPtr study_;
-};
 
 /// The same build at two temperatures of the air, side by side.
 class ColdSheet : public StationPage {
@@ -54,13 +24,12 @@ public:
 private:
     void ask();
     void show_study(const StudyPtr& study);
-    ColdAndWarm* both_;
-    ColdCurves* curves_;
+    DrawingView *both_, *curves_;
+    StudyPtr study_;
     Field *cold_, *warm_;
     QLabel* said_;
-    Celsius cold_at_{0}, warm_at_{30};
+    Celsius cold_at_ = plan::usual_cold, warm_at_ = plan::usual_warm;
     PlanPtr plan_;
-    Study studies_;
 };
 
 } // namespace conductus::app

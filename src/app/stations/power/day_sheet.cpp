@@ -22,7 +22,7 @@ using job::EffectKind;
 } // namespace
 
 DaySheet::DaySheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
-    setObjectName("benchPage");
+    setObjectName("backdropPage");
     auto [sheet, column] =
         paper(tr("The day"), tr("effects a minute while lit; empty: as the use says"), this);
     use_ = new QComboBox(sheet);
@@ -115,11 +115,12 @@ void DaySheet::show_job() {
         if (!job::find_name(job.uses, u.name)) use_->addItem(words(u.name));
     if (const int i = use_->findText(was); i >= 0) use_->setCurrentIndex(i);
     phases_->refresh();
-    line_->update();
+    line_->redraw();
 }
 
-void DaySheet::show_plan(const PlanPtr& plan) {
-    studies_.ask(plan, {}, [this](StudyPtr s) { show_study(s); });
+void DaySheet::show_plan(const PlanPtr&) {
+    context_.session.ask(plan::UseLivedThrough{}, this,
+                         [this](const StudyPtr& study) { show_study(study); });
 }
 
 void DaySheet::show_study(const StudyPtr& study) {

@@ -3,7 +3,9 @@
 
 #include <QWidget>
 
-#include "app/session/study.h"
+#include "app/drawing/day_drawing.h"
+#include "app/session/session.h"
+#include "app/shell/drawing_view.h"
 #include "app/stations/station_page.h"
 #include "app/table/table.h"
 #include "core/plan/use_study.h"
@@ -15,26 +17,21 @@ namespace conductus::app {
 
 /// The day on a line of 24 hours: what is lit, idle and stored, and when cells are changed. Ends of
 /// phases are dragged; dragged into the night, a new lit phase is drawn.
-class DayLine : public QWidget {
+class DayLine : public DrawingView {
     Q_OBJECT
 public:
     DayLine(const PageContext& context, QWidget* parent);
     void show_study(StudyPtr study);
-    [[nodiscard]] QSize sizeHint() const override;
     /// Where minute `m` of the day is drawn.
-    [[nodiscard]] double x_of(double m) const;
+    [[nodiscard]] double x_of(double m) const { return DayDrawing::x_of(frame(), lettering(), m); }
 
 signals:
     void drawn(std::vector<conductus::job::Phase> day); ///< as it was left by the mouse
 
-protected:
-    void paintEvent(QPaintEvent*) override;
-    void mousePressEvent(QMouseEvent* event) override;
-    void mouseMoveEvent(QMouseEvent* event) override;
-    void mouseReleaseEvent(QMouseEvent* event) override;
-
 private:
-    [[nodiscard]] QRectF band() const;
+    void take_hold(double x);
+    void let_go();
+    [[nodiscard]] double minute_at(double x) const;
     [[nodiscard]] int edge_at(double x) const; ///< index of the phase that ends there; -1: none
     void drag_to(double minute);
     PageContext context_;
@@ -60,7 +57,6 @@ private:
     Table* phases_;
     DayLine* line_;
     QLabel* said_;
-    Study studies_;
 };
 
 } // namespace conductus::app

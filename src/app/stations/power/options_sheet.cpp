@@ -19,8 +19,8 @@
 namespace conductus::app {
 
 OptionsSheet::OptionsSheet(const PageContext& context, QWidget* parent)
-    : StationPage(context, parent), worker_(new Worker(this)) {
-    setObjectName("benchPage");
+    : StationPage(context, parent) {
+    setObjectName("backdropPage");
     auto [sheet, column] = paper(tr("Options"), {}, this);
     work_ = new QPushButton(tr("Work them out"), sheet);
     work_->setObjectName("workOptions");
@@ -36,10 +36,7 @@ OptionsSheet::OptionsSheet(const PageContext& context, QWidget* parent)
         for (const plan::Axis a : plan::axes)
             combo->addItem(words(plan::word(a)));
         combo->setCurrentIndex(static_cast<int>(at));
-        connect(combo, &QComboBox::activated, this, [this] {
-            picture_->on_axes(static_cast<plan::Axis>(across_->currentIndex()),
-                              static_cast<plan::Axis>(up_->currentIndex()));
-        });
+        connect(combo, &QComboBox::activated, this, [this] { picture_->redraw(); });
         return combo;
     };
     across_ = axis("optionsAcross", tr("Axis across"), plan::Axis::clean);
@@ -69,7 +66,15 @@ OptionsSheet::OptionsSheet(const PageContext& context, QWidget* parent)
     said_ = label({}, "second", sheet);
     said_->setObjectName("optionsSaid");
     said_->setWordWrap(true);
-    picture_ = new ChoicesPicture(context, sheet);
+    picture_ = new DrawingView(
+        "choicesPicture", tr("Options on two axes"), context.appearance,
+        [this]() -> DrawingPtr { return drawn(); }, sheet);
+    picture_->setMinimumHeight(qRound(context.appearance.text() * 14));
+    picture_->tell([this](QPointF at) {
+        const auto i = drawn()->nearest(at, picture_->frame(), picture_->lettering());
+        return i ? drawn()->words_of(*i) : QString();
+    });
+    picture_->redraw();
     advice_ = new QWidget(sheet);
     advice_->setObjectName("optionsAdvice");
     new QVBoxLayout(advice_);
@@ -114,13 +119,12 @@ OptionsSheet::OptionsSheet(const PageContext& context, QWidget* parent)
     all->addWidget(sheet);
 
     connect(work_, &QPushButton::clicked, this, &OptionsSheet::work);
-    connect(worker_, &Worker::progressed, this, [this](int done, int of) {
-        progress_->setRange(0, of);
-        progress_->setValue(done);
-    });
     connect(best_, &QCheckBox::toggled, this, &OptionsSheet::list);
     connect(few_, &QCheckBox::toggled, this, &OptionsSheet::list);
-    connect(picture_, &ChoicesPicture::chosen, this, &OptionsSheet::choose);
+    connect(picture_, &DrawingView::pressed, this, [this](QPointF at) {
+        if (const auto i = drawn()->nearest(at, picture_->frame(), picture_->lettering()))
+            choose(*i);
+    });
     connect(table_, &Table::row_chosen, this,
             [this](int row) { choose(shown_[static_cast<std::size_t>(row)]); });
     connect(build_, &QPushButton::clicked, this, [this] {
@@ -133,6 +137,12 @@ OptionsSheet::OptionsSheet(const PageContext& context, QWidget* parent)
     });
 }
 
+std::shared_ptr<const ChoicesDrawing> OptionsSheet::drawn() const {
+    return std::make_shared<const ChoicesDrawing>(
+        choices_, ChoicesDrawing::Shown{shown_, static_cast<plan::Axis>(across_->currentIndex()),
+                                        static_cast<plan::Axis>(up_->currentIndex()), chosen_});
+}
+
 void OptionsSheet::show_plan(const PlanPtr& plan) {
     plan_ = plan;
     work_->setEnabled(!plan->trouble);
@@ -142,14 +152,14 @@ void OptionsSheet::show_plan(const PlanPtr& plan) {
     }
     if (worked_->job == plan->job) return;
     // What was worked out is of the job as it was: it stays to be read, not to be built.
-    worker_->stop();
+    context_.session.asking().stop<plan::WaysToBuild>(this);
     build_->setEnabled(false);
     if (choices_) said_->setText(tr("Worked out before the last edit: work them out anew."));
 }
 
 void OptionsSheet::work() {
-    if (worker_->working()) {
-        worker_->stop();
+    if (context_.session.asking().is_waiting<plan::WaysToBuild>(this)) {
+        context_.session.asking().stop<plan::WaysToBuild>(this);
         return;
     }
     if (!plan_) return;
@@ -158,24 +168,23 @@ void OptionsSheet::work() {
     progress_->setValue(0);
     progress_->show();
     said_->clear();
-    auto made = std::make_shared<Result<plan::Choices>>();
-    worker_->start(
-        [worker = worker_, plan = plan_, made] {
-            *made = plan::choices_of(
-                *plan, side_by_side, [worker] { return worker->stopped(); },
-                [worker](std::size_t done, std::size_t of) { worker->tell(done, of); });
-        },
-        [this, made] {
+    context_.session.ask(
+        plan::WaysToBuild{}, this,
+        [this](const plan::AnswerPtr<plan::WaysToBuild>& made) {
             work_->setText(tr("Work them out"));
             progress_->hide();
             if (!*made) {
                 said_->setText(words(made->error().text()));
                 return;
             }
-            choices_ = std::make_shared<const plan::Choices>(std::move(**made));
+            choices_ = {made, &**made};
             chosen_ = 0;
             list();
             fill(static_cast<QVBoxLayout*>(advice_->layout()));
+        },
+        [this](std::size_t done, std::size_t all) {
+            progress_->setRange(0, static_cast<int>(all));
+            progress_->setValue(static_cast<int>(done));
         });
 }
 
@@ -198,7 +207,7 @@ void OptionsSheet::list() {
                        .arg(shown_.size()));
     if (worked_ != plan_ && worked_->job != plan_->job)
         said_->setText(tr("Worked out before the last edit: work them out anew."));
-    picture_->show_choices(choices_, shown_);
+    picture_->redraw();
     table_->refresh();
 }
 
@@ -248,7 +257,7 @@ void OptionsSheet::fill(QVBoxLayout* into) {
 void OptionsSheet::choose(std::size_t choice) {
     if (!choices_ || choice >= choices_->all.size()) return;
     chosen_ = choice;
-    picture_->choose(choice);
+    picture_->redraw();
     const plan::Choice& c = choices_->all[choice];
     build_->setEnabled(!c.fitted && worked_->job == context_.session.job_ptr());
     const auto it = std::find(shown_.begin(), shown_.end(), choice);

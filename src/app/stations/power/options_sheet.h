@@ -3,8 +3,8 @@
 
 #include <QWidget>
 
-#include "app/session/worker.h"
-#include "app/stations/power/choices_picture.h"
+#include "app/drawing/choices_drawing.h"
+#include "app/shell/drawing_view.h"
 #include "app/stations/station_page.h"
 #include "app/table/table.h"
 
@@ -30,19 +30,19 @@ private:
     void list();
     void fill(QVBoxLayout* into);
     void choose(std::size_t choice);
+    [[nodiscard]] std::shared_ptr<const ChoicesDrawing> drawn() const;
     QPushButton *work_, *build_;
     QProgressBar* progress_;
     QComboBox *across_, *up_;
     QCheckBox *best_, *few_;
     QLabel* said_;
-    ChoicesPicture* picture_;
+    DrawingView* picture_;
     Table* table_;
     QWidget* advice_;
     PlanPtr plan_, worked_; ///< the plan shown; the one the choices are of
     ChoicesPtr choices_;
     std::vector<std::size_t> shown_;
     std::size_t chosen_ = 0;
-    Worker* worker_;
 };
 
 } // namespace conductus::app

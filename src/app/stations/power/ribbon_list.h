@@ -4,39 +4,33 @@
 #include <QWidget>
 
 #include "app/drawing/ribbons_drawing.h"
+#include "app/shell/drawing_view.h"
 #include "app/stations/station_page.h"
 
 namespace conductus::app {
 
 /// Runtime ribbons, a row a cell. Up and Down choose a row, Enter or a double click fits it.
-class RibbonList : public QWidget {
+class RibbonList : public DrawingView {
     Q_OBJECT
 public:
     RibbonList(const PageContext& context, QWidget* parent);
     void show_plan(const PlanPtr& plan);
-    [[nodiscard]] QSize sizeHint() const override;
-    [[nodiscard]] QSize minimumSizeHint() const override { return sizeHint(); }
     [[nodiscard]] std::size_t row() const { return row_; }
     /// What a person reads in that row.
     [[nodiscard]] QString row_words(std::size_t row) const;
+    [[nodiscard]] RibbonLayout layout_now() const;
 
 signals:
     void fit_wanted(std::size_t row);
     void row_moved(QRect box);
 
 protected:
-    void paintEvent(QPaintEvent*) override;
     void keyPressEvent(QKeyEvent* event) override;
-    void mousePressEvent(QMouseEvent* event) override;
     void mouseDoubleClickEvent(QMouseEvent* event) override;
-
-public:
-    [[nodiscard]] RibbonLayout layout_now() const;
 
 private:
     [[nodiscard]] QRectF row_box(std::size_t row) const;
     void choose(std::size_t row);
-    PageContext context_;
     PlanPtr plan_;
     std::size_t row_ = 0;
 };
@@ -57,21 +51,16 @@ private:
 };
 
 /// The staircase of volts for the look and charge of the section.
-class StepsView : public QWidget {
+class StepsView : public DrawingView {
     Q_OBJECT
 public:
-    StepsView(const PageContext& context, QWidget* parent);
+    StepsView(const char* object, const PageContext& context, QWidget* parent);
     void show_plan(const PlanPtr& plan);
-    [[nodiscard]] QSize sizeHint() const override;
-
-protected:
-    void paintEvent(QPaintEvent*) override;
-    void mousePressEvent(QMouseEvent* event) override;
 
 private:
+    [[nodiscard]] DrawingPtr drawn() const;
     PageContext context_;
     PlanPtr plan_;
-    std::vector<std::pair<QString, QRectF>> spots_;
 };
 
 } // namespace conductus::app

@@ -69,7 +69,7 @@ RuntimeSheet::RuntimeSheet(const PageContext& context, QWidget* parent)
     add(tr("loud"), volume_, "%", 3.1);
 
     ribbons_ = new RibbonList(context, this);
-    steps_ = new StepsView(context, this);
+    steps_ = new StepsView("steps", context, this);
     auto* scroll = new QScrollArea(this);
     scroll->setWidgetResizable(true);
     scroll->setFocusPolicy(Qt::NoFocus);
@@ -140,7 +140,7 @@ void RuntimeSheet::show_plan(const PlanPtr& plan) {
 
 void RuntimeSheet::show_steps_head() {
     if (!plan_) return;
-    const SectionOptions& o = context_.selection.options();
+    const LongSectionOptions& o = context_.selection.options();
     const auto* look = plan_->look(o.look.toStdString());
     if (!look || look->views[o.charge].steps.empty()) return steps_head_->setText({});
     const plan::View& view = look->views[o.charge];

@@ -3,7 +3,6 @@
 
 #include <QCheckBox>
 #include <QLabel>
-#include <QPainter>
 #include <QProgressBar>
 #include <QPushButton>
 #include <QSpinBox>
@@ -11,78 +10,16 @@
 #include <algorithm>
 #include <atomic>
 
-#include "app/drawing/plot.h"
+#include "app/drawing/days_drawing.h"
 #include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
-#include "app/shell/picture_menu.h"
 #include "core/base/format.h"
 
 namespace conductus::app {
-DaysPicture::DaysPicture(const PageContext& context, QWidget* parent)
-    : QWidget(parent), context_(context) {
-    setObjectName("daysPicture");
-    setAccessibleName(tr("Clean minutes of many days"));
-    offer_picture(this, context.appearance);
-    setMinimumHeight(qRound(context.appearance.text() * 7));
-    connect(&context.appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
-}
-
-void DaysPicture::show_days(std::shared_ptr<const power::Percentiles> days) {
-    days_ = std::move(days);
-    update();
-}
-
-void DaysPicture::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    const Inks& inks = context_.appearance.inks();
-    const double text = context_.appearance.text();
-    p.fillRect(rect(), inks.paper);
-    if (!days_ || days_->clean.empty()) {
-        p.setPen(inks.second);
-        p.setFont(page_font(text));
-        p.drawText(QRectF(rect()).adjusted(10, 4, -10, 0), Qt::TextWordWrap,
-                   tr("No two days are alike. Live a thousand at random to see how long it stays "
-                      "clean on a bad day, a usual one and a good one."));
-        return;
-    }
-    const auto& clean = days_->clean;
-    const QRectF area(text * 2.6, text * 1.6, width() - text * 5.2, height() - text * 3.6);
-    const PlotAxis axis = roomy(clean.front(), clean.back(), 1, "min");
-    paint_foot_axis(p, area, axis, text, inks);
-    constexpr int bins = 30;
-    std::array<int, bins> count{};
-    for (const double m : clean)
-        ++count[static_cast<std::size_t>(
-            std::clamp(static_cast<int>(axis.share(m) * bins), 0, bins - 1))];
-    const int most = *std::max_element(count.begin(), count.end());
-    for (int i = 0; i < bins; ++i) {
-        const double h = area.height() * count[static_cast<std::size_t>(i)] / most;
-        p.fillRect(QRectF(area.left() + area.width() * i / bins + 0.5, area.bottom() - h,
-                          area.width() / bins - 1, h),
-                   inks.clean_pale);
-    }
-    p.setRenderHint(QPainter::Antialiasing);
-    p.setFont(page_font(text * 0.86));
-    double free_from = 0;
-    for (const auto& [minutes, word] : {std::pair{days_->p10, tr("1 in 10 less: %1")},
-                                        {days_->p50, tr("half less: %1")},
-                                        {days_->p90, tr("9 in 10 less: %1")}}) {
-        const double x = area.left() + axis.share(minutes.value()) * area.width();
-        p.setPen(QPen(inks.petrol, 1.6));
-        p.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()));
-        const QString said = word.arg(words(duration(minutes)));
-        const double w = QFontMetricsF(p.font()).horizontalAdvance(said) + 10;
-        const double left = std::max(free_from, std::min(x - w / 2, width() - w));
-        p.setPen(inks.ink);
-        p.drawText(QRectF(left, 0, w, text * 1.5), Qt::AlignCenter, said);
-        free_from = left + w;
-    }
-}
-
 SparesSheet::SparesSheet(const PageContext& context, QWidget* parent)
-    : StationPage(context, parent), worker_(new Worker(this)) {
-    setObjectName("benchPage");
+    : StationPage(context, parent) {
+    setObjectName("backdropPage");
     auto [bring, bring_column] = paper(tr("Spares to bring"), {}, this);
     days_ = new QSpinBox(bring);
     days_->setObjectName("spareDays");
@@ -124,7 +61,11 @@ SparesSheet::SparesSheet(const PageContext& context, QWidget* parent)
     events_ = label({}, "second", many);
     events_->setObjectName("daysSaid");
     events_->setWordWrap(true);
-    picture_ = new DaysPicture(context, many);
+    picture_ = new DrawingView(
+        "daysPicture", tr("Clean minutes of many days"), context.appearance,
+        [this]() -> DrawingPtr { return std::make_shared<const DaysDrawing>(days_lived_); }, many);
+    picture_->setMinimumHeight(qRound(context.appearance.text() * 7));
+    picture_->redraw();
     auto* head = new QHBoxLayout;
     head->addWidget(live_);
     head->addWidget(progress_, 1);
@@ -143,18 +84,19 @@ SparesSheet::SparesSheet(const PageContext& context, QWidget* parent)
     connect(bays_, &QSpinBox::valueChanged, this, &SparesSheet::show_spares);
     connect(overnight_, &QCheckBox::toggled, this, &SparesSheet::show_spares);
     connect(live_, &QPushButton::clicked, this, &SparesSheet::live_days);
-    connect(worker_, &Worker::progressed, progress_,
-            [this](int done, int) { progress_->setValue(done); });
 }
 
 void SparesSheet::show_plan(const PlanPtr& plan) {
     if (plan_ && plan->job != plan_->job) { // those were days of another use
-        worker_->stop();
-        picture_->show_days(nullptr);
+        context_.session.asking().forget<plan::ManyDays>(this);
+        days_are_lived(false);
+        days_lived_.reset();
+        picture_->redraw();
         events_->clear();
     }
     plan_ = plan;
-    studies_.ask(plan, {}, [this](StudyPtr s) { show_study(s); });
+    context_.session.ask(plan::UseLivedThrough{}, this,
+                         [this](const StudyPtr& study) { show_study(study); });
 }
 
 void SparesSheet::show_study(const StudyPtr& study) {
@@ -190,37 +132,37 @@ void SparesSheet::show_spares() {
     spares_->setText(text);
 }
 
+void SparesSheet::days_are_lived(bool now) {
+    live_->setText(now ? tr("Stop") : tr("Live 1000 days"));
+    progress_->setVisible(now);
+    progress_->setValue(0);
+}
+
 void SparesSheet::live_days() {
-    if (worker_->working()) { // it says Stop now
-        worker_->stop();
+    if (context_.session.asking().is_waiting<plan::ManyDays>(this)) { // it says Stop now
+        context_.session.asking().stop<plan::ManyDays>(this);
         return;
     }
     if (!study_ || !*study_) return;
-    live_->setText(tr("Stop"));
-    progress_->setValue(0);
-    progress_->show();
+    days_are_lived(true);
     events_->clear();
-    constexpr std::size_t wanted = 1000;
-    auto made = std::make_shared<power::Percentiles>();
-    worker_->start(
-        [worker = worker_, loads = (*study_)->loads, made] {
-            std::atomic<std::size_t> done{0};
-            *made = power::many_days(
-                *loads, wanted, 1, side_by_side, [worker] { return worker->stopped(); },
-                [&](std::size_t more) { worker->tell(done += more, wanted); });
-        },
-        [this, made, loads = (*study_)->loads] {
-            live_->setText(tr("Live 1000 days"));
-            progress_->hide();
-            // Days of a use that is no more are not shown.
-            if (!study_ || !*study_ || (*study_)->loads != loads || made->days == 0) return;
-            picture_->show_days(made);
+    context_.session.ask(
+        plan::ManyDays{(*study_)->loads}, this,
+        [this](const plan::AnswerPtr<plan::ManyDays>& made) {
+            days_are_lived(false);
+            if (!*made || (*made)->days == 0) return;
+            days_lived_ = {made, &**made};
+            picture_->redraw();
             QStringList events;
-            for (const auto& [event, count] : made->events)
+            for (const auto& [event, count] : (*made)->events)
                 events << tr("%1 in %2 of them").arg(words(event)).arg(count);
             events_->setText(tr("%1 days from full cells. What ended the clean time: %2.")
-                                 .arg(made->days)
+                                 .arg((*made)->days)
                                  .arg(events.join(", ")));
+        },
+        [this](std::size_t done, std::size_t all) {
+            progress_->setRange(0, static_cast<int>(all));
+            progress_->setValue(static_cast<int>(done));
         });
 }
 

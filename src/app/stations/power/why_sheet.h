@@ -3,35 +3,16 @@
 
 #include <QWidget>
 
-#include "app/session/newest.h"
+#include "app/shell/drawing_view.h"
 #include "app/stations/station_page.h"
 #include "app/table/explained_table.h"
-#include "core/plan/why.h"
 
 class QComboBox;
 class QLabel;
 
 namespace conductus::app {
 
-using WhyPtr = std::shared_ptr<const Result<plan::Why>>;
-
-/// What one tenth more of each input does to a figure, as bars from a middle line.
-class TenthsPicture : public QWidget {
-    Q_OBJECT
-public:
-    TenthsPicture(const PageContext& context, QWidget* parent);
-    void show_why(WhyPtr why);
-    [[nodiscard]] QSize sizeHint() const override;
-
-protected:
-    void paintEvent(QPaintEvent*) override;
-    void mousePressEvent(QMouseEvent* event) override;
-
-private:
-    [[nodiscard]] double row_height() const { return context_.appearance.text() * 1.75; }
-    PageContext context_;
-    WhyPtr why_;
-};
+using WhyPtr = plan::AnswerPtr<plan::WhyOf>;
 
 /// A figure opened: its parts with formula and sources, and what would change it most.
 class WhySheet : public StationPage {
@@ -46,9 +27,9 @@ private:
     QComboBox* figure_;
     QLabel *title_, *formula_;
     ExplainedTable* parts_;
-    TenthsPicture* tenths_;
+    DrawingView* tenths_;
+    WhyPtr why_;
     PlanPtr plan_;
-    Newest<WhyPtr> newest_;
 };
 
 } // namespace conductus::app

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/harness/study.h"
+#include "core/harness/harness.h"
 
 #include <algorithm>
 #include <cmath>
@@ -24,10 +24,10 @@ constexpr double pi = std::numbers::pi;
 constexpr double coil_filling = 0.5; ///< slack pushed back by hand
 constexpr double edge_near = 30;     ///< degrees from an opening's side that still chafe
 
-class Study {
+class HarnessAnalysis {
 public:
-    Study(const Job& job, const Catalogue& parts, const job::Wiring& wiring,
-          const lights::Chains& chains, const std::vector<SolvedState>& states)
+    HarnessAnalysis(const Job& job, const Catalogue& parts, const job::Wiring& wiring,
+                    const lights::Chains& chains, const std::vector<SolvedState>& states)
         : job_(job), parts_(parts), wiring_(wiring), states_(states), router_(job, parts) {
         h_.data = data_map(job, parts, wiring, chains);
         h_.rails = hilt::rails_of(job, parts, router_);
@@ -48,9 +48,9 @@ public:
         coil();
         pins();
         h_.missing = missing_wires(job_, parts_);
-        h_.contradictions = contradictions(job_, parts_, wiring_);
+        h_.conflicts = wire_conflicts(job_, parts_, wiring_);
         // What is missing is told once.
-        std::erase_if(h_.contradictions, [&](const Contradiction& c) {
+        std::erase_if(h_.conflicts, [&](const WireConflict& c) {
             return c.id == "harness.not-wired" || c.id == "harness.leads-nowhere"
                        ? std::any_of(h_.missing.begin(), h_.missing.end(),
                                      [&](const Missing& m) {
@@ -140,7 +140,7 @@ private:
                 w.advice.push_back(fmt::format("polyimide tape at {}, {}", o.name, text(o.at)));
         }
         for (std::size_t i = 1; metal && i < job_.hilt.sections.size(); ++i) {
-            const job::Section &a = job_.hilt.sections[i - 1], &b = job_.hilt.sections[i];
+            const job::BoreSection &a = job_.hilt.sections[i - 1], &b = job_.hilt.sections[i];
             const double step = (hilt::bore_at(a, a.to) - hilt::bore_at(b, b.from)).value();
             if (std::abs(step) > 0.5 && high > b.from.value() + 0.5 && low < b.from.value() - 0.5)
                 w.advice.push_back(fmt::format("sleeve over the edge of {}, {}",
@@ -157,7 +157,7 @@ private:
         }
     }
     [[nodiscard]] double radius_at(Millimetre at) const {
-        for (const job::Section& s : job_.hilt.sections)
+        for (const job::BoreSection& s : job_.hilt.sections)
             if (at >= s.from && at <= s.to) return hilt::bore_at(s, at).value() / 2;
         return 12;
     }
@@ -302,9 +302,9 @@ double spare_of(const WireRow& w) {
     return (w.length - w.route.along - w.route.around - w.route.ends).value();
 }
 
-Harness study(const Job& job, const Catalogue& parts, const job::Wiring& wiring,
-              const lights::Chains& chains, const std::vector<SolvedState>& states) {
-    return Study(job, parts, wiring, chains, states).run();
+Harness harness_of(const Job& job, const Catalogue& parts, const job::Wiring& wiring,
+                   const lights::Chains& chains, const std::vector<SolvedState>& states) {
+    return HarnessAnalysis(job, parts, wiring, chains, states).run();
 }
 
 } // namespace conductus::harness

@@ -10,7 +10,7 @@
 
 namespace conductus::hilt {
 
-struct Study {
+struct Report {
     std::optional<SocketFit> socket;
     std::optional<SoundSpace> sound;
     Docking docking;
@@ -18,8 +18,8 @@ struct Study {
     Assembly assembly;
 };
 
-inline Study study(const job::Job& job, const catalogue::Catalogue& parts, const Fit& fit) {
-    Study s;
+inline Report report_on(const job::Job& job, const catalogue::Catalogue& parts, const Fit& fit) {
+    Report s;
     s.socket = socket_fit(job, fit.bodies);
     s.sound = sound_space(job, parts, fit.bodies);
     s.docking = docking(job, parts, fit);

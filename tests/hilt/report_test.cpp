@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Socket, sound and mass against closed forms.
-#include "core/hilt/study.h"
+#include "core/hilt/report.h"
 
 #include <cmath>
 #include <numbers>
@@ -22,29 +22,29 @@ job::Job tube(double length, double bore, double outer) {
     return job;
 }
 
-Study study_of(const job::Job& job) { return study(job, parts(), fit(job, parts())); }
+Report report_of(const job::Job& job) { return report_on(job, parts(), fit(job, parts())); }
 
 TEST(Mass, OfABareTubeIsItsVolume) {
     job::Job job = tube(200, 28, 35);
-    const Masses m = study_of(job).mass;
+    const Masses m = report_of(job).mass;
     EXPECT_NEAR(m.all.mass.value(), pi / 4 * (35 * 35 - 28 * 28) * 200 * 2.7e-3, 1e-9);
     EXPECT_NEAR(m.all.at.value(), 100, 1e-9);
     job.hilt.material = job::Material::brass;
-    EXPECT_NEAR(study_of(job).mass.all.mass / m.all.mass, 8.5 / 2.7, 1e-9);
+    EXPECT_NEAR(report_of(job).mass.all.mass / m.all.mass, 8.5 / 2.7, 1e-9);
 }
 
 TEST(Mass, OfAConeIsAThirdAndThreeQuartersAlong) {
     // A wall from nothing: outer 0 to 40 round a thread of a bore.
     job::Job job = tube(90, 1e-6, 1e-3);
     job.hilt.sections[0].outer_end = Millimetre(40);
-    const Masses m = study_of(job).mass;
+    const Masses m = report_of(job).mass;
     EXPECT_NEAR(m.all.mass.value(), pi * 400 * 90 / 3 * 2.7e-3, 0.1);
     EXPECT_NEAR(m.all.at.value(), 67.5, 0.01);
 }
 
 TEST(Mass, BladeAndCellTakeTheirShare) {
     const job::Job heron = demo("heron");
-    const Masses m = study_of(heron).mass;
+    const Masses m = report_of(heron).mass;
     EXPECT_NEAR((m.all.mass - m.without_blade.mass).value(), m.blades.value(), 1e-9);
     // 47 g and 2 g of protection.
     EXPECT_NEAR((m.all.mass - m.without_cell.mass).value(), 49, 1e-9);
@@ -64,7 +64,7 @@ job::Job with_speaker() {
 
 TEST(Sound, CavityIsTheBoreBehindTheCone) {
     job::Job job = with_speaker();
-    SoundSpace s = *study_of(job).sound;
+    SoundSpace s = *report_of(job).sound;
     EXPECT_TRUE(s.faces_pommel);
     EXPECT_NEAR(s.cavity_ml, pi / 4 * 900 * (100 - 15.5) / 1000, 1e-9);
     EXPECT_FALSE(s.resonance_hz);
@@ -72,11 +72,11 @@ TEST(Sound, CavityIsTheBoreBehindTheCone) {
     // A kill of 6 × 6 × 12 takes its room out of it.
     job.parts.push_back(
         {"K1", "kill.slide-5a", Millimetre(50), Millimetre(0), {}, job::CellTop::flat, {}});
-    EXPECT_NEAR(study_of(job).sound->cavity_ml, s.cavity_ml - 0.432, 1e-9);
+    EXPECT_NEAR(report_of(job).sound->cavity_ml, s.cavity_ml - 0.432, 1e-9);
     // A disc behind it closes the bore.
     job.parts.push_back(
         {"SPC1", "spacer.28", Millimetre(30), Millimetre(0), {}, job::CellTop::flat, {}});
-    const SoundSpace closed = *study_of(job).sound;
+    const SoundSpace closed = *report_of(job).sound;
     EXPECT_TRUE(closed.sealed);
     EXPECT_EQ(closed.closed_by, "SPC1");
     EXPECT_NEAR(closed.cavity_ml, pi / 4 * 900 * 14.5 / 1000, 1e-9);
@@ -87,7 +87,7 @@ TEST(Sound, HelmholtzByHand) {
     job::Job job = with_speaker();
     job.hilt.openings = {{"vent", job::OpeningUse::vent, Millimetre(60), Degree(0), Millimetre(6),
                           Millimetre(6), ""}};
-    const SoundSpace s = *study_of(job).sound;
+    const SoundSpace s = *report_of(job).sound;
     const double area = pi * 9, volume = s.cavity_ml * 1000;
     EXPECT_NEAR(s.vents_mm2, area, 1e-9);
     EXPECT_NEAR(*s.resonance_hz, 343e3 / (2 * pi) * std::sqrt(area / (volume * (2 + 1.7 * 3))),
@@ -99,7 +99,7 @@ TEST(Sound, HelmholtzByHand) {
     // Two vents let it ring √2 as high.
     job.hilt.openings.push_back(job.hilt.openings[0]);
     job.hilt.openings[1].name = "other";
-    EXPECT_NEAR(*study_of(job).sound->resonance_hz / *s.resonance_hz, std::sqrt(2.0), 1e-9);
+    EXPECT_NEAR(*report_of(job).sound->resonance_hz / *s.resonance_hz, std::sqrt(2.0), 1e-9);
 }
 
 job::Job with_blade(std::vector<job::SocketBore> bores) {
@@ -112,28 +112,28 @@ job::Job with_blade(std::vector<job::SocketBore> bores) {
 TEST(Socket, AStepStopsTheBlade) {
     job::Job job =
         with_blade({{Millimetre(30), Millimetre(25.7)}, {Millimetre(54), Millimetre(25.3)}});
-    const SocketFit s = *study_of(job).socket;
+    const SocketFit s = *report_of(job).socket;
     EXPECT_EQ(s.seats, Millimetre(30));
     EXPECT_EQ(s.depth, Millimetre(54));
     EXPECT_NEAR(s.mend.value(), 25.5 - 25.3, 1e-9);
     EXPECT_EQ(s.holds, Hold::show) << "1.18 diameters";
     job.hilt.socket.bores[1].bore += s.mend;
-    const SocketFit mended = *study_of(job).socket;
+    const SocketFit mended = *report_of(job).socket;
     EXPECT_EQ(mended.seats, Millimetre(54));
     EXPECT_EQ(mended.mend, Millimetre(0));
     EXPECT_EQ(mended.holds, Hold::swing) << "2.13 diameters";
 }
 
 TEST(Socket, LeanIsPlayOverLength) {
-    const SocketFit s = *study_of(with_blade({{Millimetre(70), Millimetre(25.8)}})).socket;
+    const SocketFit s = *report_of(with_blade({{Millimetre(70), Millimetre(25.8)}})).socket;
     EXPECT_NEAR(s.tilt, std::atan2(0.4, 70) * 180 / pi, 1e-9);
     EXPECT_NEAR(s.tip.value(), 2 * 730 * std::sin(std::atan2(0.4, 70)), 1e-9);
     EXPECT_EQ(s.holds, Hold::bout) << "2.76 diameters, 0.33°";
-    EXPECT_EQ(study_of(with_blade({{Millimetre(70), Millimetre(26.8)}})).socket->holds, Hold::show)
+    EXPECT_EQ(report_of(with_blade({{Millimetre(70), Millimetre(26.8)}})).socket->holds, Hold::show)
         << "it leans 1.1°";
-    EXPECT_EQ(study_of(with_blade({{Millimetre(20), Millimetre(25.6)}})).socket->holds,
+    EXPECT_EQ(report_of(with_blade({{Millimetre(20), Millimetre(25.6)}})).socket->holds,
               Hold::nothing);
-    EXPECT_EQ(study_of(with_blade({{Millimetre(50), Millimetre(25.3)}})).socket->seats,
+    EXPECT_EQ(report_of(with_blade({{Millimetre(50), Millimetre(25.3)}})).socket->seats,
               Millimetre(0));
 }
 
@@ -145,9 +145,9 @@ TEST(Socket, OpeningItOrDeepeningItNeverSeatsLess) {
         double at = 0;
         for (int i = 0; i < 3; ++i)
             bores.push_back({Millimetre(at += depth(random)), Millimetre(bore(random))});
-        const auto before = study_of(with_blade(bores)).socket->seats;
+        const auto before = report_of(with_blade(bores)).socket->seats;
         bores[random() % 3].bore += Millimetre(0.5);
-        EXPECT_GE(study_of(with_blade(bores)).socket->seats, before);
+        EXPECT_GE(report_of(with_blade(bores)).socket->seats, before);
     }
 }
 
@@ -156,7 +156,7 @@ TEST(Docking, ContactsMeetSoMuchBeforeHome) {
     survey_plainly(job);
     job.hilt.joints = {{"cap", Millimetre(232), job::JointKind::thread, job::Hand::right,
                         Millimetre(1.5), Millimetre(9)}};
-    const Study s = study_of(job);
+    const Report s = report_of(job);
     ASSERT_EQ(s.docking.turns.size(), 1u);
     EXPECT_NEAR(s.docking.turns[0].turns, 6, 1e-12);
     EXPECT_NEAR(s.docking.turns[0].meets_at, 5, 1e-12) << "1.5 mm of travel is one turn";
@@ -169,13 +169,13 @@ TEST(Docking, OnlyARingBetweenWiderBoresLetsItLean) {
     job.hilt.sections = {{"tail", Millimetre(0), Millimetre(30), Millimetre(26), Millimetre(32)},
                          {"ring", Millimetre(30), Millimetre(40), Millimetre(22), Millimetre(32)},
                          {"body", Millimetre(40), Millimetre(165), Millimetre(26), Millimetre(32)}};
-    const Study s = study_of(job);
+    const Report s = report_of(job);
     ASSERT_EQ(s.docking.leans.size(), 1u);
     EXPECT_EQ(s.docking.leans[0].ring, "ring");
     // Play 22 − 20.7 over 10 mm, 62 mm beyond it; no more than the bore lets its end go.
     EXPECT_NEAR(s.docking.leans[0].aside.value(), (26 - 20.7) / 2, 1e-9);
     job.hilt.sections[2].bore = Millimetre(22);
-    EXPECT_TRUE(study_of(job).docking.leans.empty());
+    EXPECT_TRUE(report_of(job).docking.leans.empty());
 }
 
 } // namespace

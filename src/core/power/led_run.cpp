@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/power/led_study.h"
+#include "core/power/led_run.h"
 
 #include <algorithm>
 #include <array>

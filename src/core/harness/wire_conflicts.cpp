@@ -22,11 +22,11 @@ std::vector<Role> roles_of(const Job& job, const Catalogue& parts, const std::st
     const job::Part* part = job::find_ref(job.parts, ref);
     if (!part) // of a blade, or of a strip in it
         return name == "data" || name == "out" ? std::vector{Role::data}
-                                               : std::vector{Role::supply, Role::ground};
+                                               : std::vector{Role::supply, Role::return_path};
     const catalogue::Takes takes = catalogue::takes(parts.find(part->type)->figures, name);
     std::vector<Role> roles;
     const std::pair<bool, Role> all[] = {{takes.supply, Role::supply},
-                                         {takes.back, Role::ground},
+                                         {takes.back, Role::return_path},
                                          {takes.data, Role::data},
                                          {takes.button, Role::button},
                                          {takes.sound, Role::sound}};
@@ -37,7 +37,7 @@ std::vector<Role> roles_of(const Job& job, const Catalogue& parts, const std::st
 
 /// What stands in a row with others and is soldered at one side, or at none.
 void idle(const Job& job, const Catalogue& parts, const job::Wiring& wiring,
-          std::vector<Contradiction>& all) {
+          std::vector<WireConflict>& all) {
     for (const job::Part& part : job.parts) {
         const auto row = in_row(part, parts);
         if (!row) continue;
@@ -46,7 +46,7 @@ void idle(const Job& job, const Catalogue& parts, const job::Wiring& wiring,
         // That nothing is switched off is a finding of its own.
         const bool kill = parts.find_as<catalogue::Kill>(part.type) != nullptr;
         if (kill && !in && !out) continue;
-        Contradiction c;
+        WireConflict c;
         c.where = {part.ref};
         if (in || out) {
             c.id = "harness.leads-nowhere";
@@ -72,9 +72,9 @@ void idle(const Job& job, const Catalogue& parts, const job::Wiring& wiring,
 
 } // namespace
 
-std::vector<Contradiction> contradictions(const Job& job, const Catalogue& parts,
-                                          const job::Wiring& wiring) {
-    std::vector<Contradiction> all;
+std::vector<WireConflict> wire_conflicts(const Job& job, const Catalogue& parts,
+                                         const job::Wiring& wiring) {
+    std::vector<WireConflict> all;
     for (const job::Wire& w : job.wires) {
         const auto a = roles_of(job, parts, w.from), b = roles_of(job, parts, w.to);
         auto takes = [](const std::vector<Role>& roles, Role role) {
@@ -93,13 +93,14 @@ std::vector<Contradiction> contradictions(const Job& job, const Catalogue& parts
             continue;
         }
         if (takes(a, w.role) && takes(b, w.role)) continue;
-        Contradiction c;
+        WireConflict c;
         c.id = "harness.wrong-role";
         c.where = {w.ref};
         const bool first = !takes(a, w.role);
         c.text = fmt::format("{} is a {} wire, {} is no place for one", w.ref, job::word(w.role),
                              first ? w.from : w.to);
-        for (const Role role : {Role::supply, Role::ground, Role::data, Role::button, Role::sound})
+        for (const Role role :
+             {Role::supply, Role::return_path, Role::data, Role::button, Role::sound})
             if (takes(a, role) && takes(b, role) && c.fix_text.empty()) {
                 c.fix_text = fmt::format("make it a {} wire", job::word(role));
                 c.fix = [ref = w.ref, role](Job& j) {

@@ -9,7 +9,8 @@ namespace conductus {
 
 /// Calls task(0) to task(count - 1), each once, in any order or at once; returns when all are done.
 /// Tasks do not touch what another one writes.
-using Spread = std::function<void(std::size_t count, const std::function<void(std::size_t)>& task)>;
+using ParallelFor =
+    std::function<void(std::size_t count, const std::function<void(std::size_t)>& task)>;
 
 inline void one_by_one(std::size_t count, const std::function<void(std::size_t)>& task) {
     for (std::size_t i = 0; i < count; ++i)

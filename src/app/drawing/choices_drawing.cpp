@@ -1,16 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/stations/power/choices_picture.h"
+#include "app/drawing/choices_drawing.h"
 
-#include <QHelpEvent>
-#include <QMouseEvent>
-#include <QPainter>
-#include <QToolTip>
 #include <algorithm>
 #include <cmath>
 
 #include "app/drawing/plot.h"
 #include "app/session/words.h"
-#include "app/shell/picture_menu.h"
 #include "core/base/format.h"
 
 namespace conductus::app {
@@ -49,43 +44,11 @@ QString shown_text(const plan::Choice& c, plan::Axis axis) {
 }
 
 QString changes_of(const plan::Choice& c) {
-    if (c.fitted) return ChoicesPicture::tr("as it is built");
+    if (c.fitted) return ChoicesDrawing::tr("as it is built");
     QStringList all;
     for (const std::string& change : c.changes)
         all << words(change);
     return all.join(" · ");
-}
-
-ChoicesPicture::ChoicesPicture(const PageContext& context, QWidget* parent)
-    : QWidget(parent), context_(context) {
-    setObjectName("choicesPicture");
-    setAccessibleName(tr("Options on two axes"));
-    setMouseTracking(true);
-    setMinimumHeight(qRound(context.appearance.text() * 14));
-    connect(&context.appearance, &Appearance::changed, this, qOverload<>(&QWidget::update));
-    offer_picture(this, context.appearance);
-}
-
-void ChoicesPicture::show_choices(ChoicesPtr choices, std::vector<std::size_t> shown) {
-    choices_ = std::move(choices);
-    shown_ = std::move(shown);
-    update();
-}
-
-void ChoicesPicture::on_axes(plan::Axis across, plan::Axis up) {
-    across_ = across;
-    up_ = up;
-    update();
-}
-
-void ChoicesPicture::choose(std::size_t choice) {
-    chosen_ = choice;
-    update();
-}
-
-QRectF ChoicesPicture::box() const {
-    const double text = context_.appearance.text();
-    return {text * 6, text * 1.8, width() - text * 8, height() - text * 6.8};
 }
 
 namespace {
@@ -108,31 +71,39 @@ PlotAxis axis_over(const plan::Choices& choices, const std::vector<std::size_t>&
 
 } // namespace
 
-QPointF ChoicesPicture::point_of(std::size_t choice) const {
-    const QRectF area = box();
-    const PlotAxis x = axis_over(*choices_, shown_, across_), y = axis_over(*choices_, shown_, up_);
-    const plan::Choice& c = choices_->all[choice];
-    auto at = [](double v) { return std::isfinite(v) ? v : 0.0; };
-    return {area.left() + x.share(at(shown_value(c, across_))) * area.width(),
-            area.bottom() - y.share(at(shown_value(c, up_))) * area.height()};
+QSizeF ChoicesDrawing::size(double lettering) const { return {lettering * 60, lettering * 30}; }
+
+QRectF ChoicesDrawing::box(const QRectF& frame, double text) {
+    return {frame.left() + text * 6, frame.top() + text * 1.8, frame.width() - text * 8,
+            frame.height() - text * 6.8};
 }
 
-void ChoicesPicture::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    const Inks& inks = context_.appearance.inks();
-    const double text = context_.appearance.text();
-    p.fillRect(rect(), inks.paper);
-    if (!choices_ || shown_.empty()) {
-        p.setPen(inks.second);
-        p.setFont(page_font(text));
-        p.drawText(QRectF(rect()).adjusted(10, 6, -10, 0), Qt::TextWordWrap,
-                   choices_ ? tr("None of them is so. Show more.")
-                            : tr("Work the options out: every cell, protection, speaker, kill, "
-                                 "strip and brightness that fits this hilt, each run down."));
-        return;
+QPointF ChoicesDrawing::point_of(std::size_t choice, const QRectF& frame, double text) const {
+    const QRectF area = box(frame, text);
+    const PlotAxis x = axis_over(*choices_, shown_.which, shown_.across),
+                   y = axis_over(*choices_, shown_.which, shown_.up);
+    const plan::Choice& c = choices_->all[choice];
+    auto at = [](double v) { return std::isfinite(v) ? v : 0.0; };
+    return {area.left() + x.share(at(shown_value(c, shown_.across))) * area.width(),
+            area.bottom() - y.share(at(shown_value(c, shown_.up))) * area.height()};
+}
+
+std::vector<HitBox> ChoicesDrawing::paint(const Surface& on) const {
+    if (!choices_ || shown_.which.empty()) {
+        paint_words(on, choices_ ? tr("None of them is so. Show more.")
+                                 : tr("Work the options out: every cell, protection, speaker, "
+                                      "kill, strip and brightness that fits this hilt, each run "
+                                      "down."));
+        return {};
     }
-    const QRectF area = box();
-    const PlotAxis x = axis_over(*choices_, shown_, across_), y = axis_over(*choices_, shown_, up_);
+    const InFrame corner(on);
+    QPainter& p = on.p;
+    const Inks& inks = on.inks;
+    const double text = on.lettering, width = on.frame.width(), height = on.frame.height();
+    const QRectF local(0, 0, width, height);
+    const QRectF area = box(local, text);
+    const PlotAxis x = axis_over(*choices_, shown_.which, shown_.across),
+                   y = axis_over(*choices_, shown_.which, shown_.up);
     paint_foot_axis(p, area, x, text, inks);
     paint_side_axis(p, area, y, text, inks);
     p.setFont(page_font(text * 0.86));
@@ -142,32 +113,32 @@ void ChoicesPicture::paintEvent(QPaintEvent*) {
                                           : tr("%1, less is better").arg(words(plan::word(axis)));
     };
     p.drawText(QRectF(area.left(), area.bottom() + text * 1.8, area.width(), text * 1.4),
-               Qt::AlignRight, direction(across_) + QString::fromUtf8(" →"));
+               Qt::AlignRight, direction(shown_.across) + QString::fromUtf8(" →"));
     p.drawText(QRectF(2, 0, area.width(), text * 1.5), Qt::AlignLeft | Qt::AlignVCenter,
-               QString::fromUtf8("↑ ") + direction(up_));
+               QString::fromUtf8("↑ ") + direction(shown_.up));
     p.setRenderHint(QPainter::Antialiasing);
     // Least in the foreground first; the one that is built and the one chosen last.
     auto dot = [&](std::size_t i) {
         const plan::Choice& c = choices_->all[i];
-        const QPointF at = point_of(i);
+        const QPointF at = point_of(i, local, text);
         p.setPen(QPen(c.overloaded ? inks.stop : inks.petrol, 1.2));
         p.setBrush(c.best ? QBrush(inks.petrol) : QBrush(inks.paper));
         p.drawEllipse(at, c.best ? 3.6 : 2.6, c.best ? 3.6 : 2.6);
     };
     for (const bool best : {false, true})
-        for (const std::size_t i : shown_)
+        for (const std::size_t i : shown_.which)
             if (choices_->all[i].best == best) dot(i);
-    for (const std::size_t i : shown_) {
-        if (!choices_->all[i].fitted && i != chosen_) continue;
-        const QPointF at = point_of(i);
+    for (const std::size_t i : shown_.which) {
+        if (!choices_->all[i].fitted && i != shown_.chosen) continue;
+        const QPointF at = point_of(i, local, text);
         p.setBrush(Qt::NoBrush);
-        p.setPen(QPen(i == chosen_ ? inks.warn : inks.ink, 2));
+        p.setPen(QPen(i == shown_.chosen ? inks.warn : inks.ink, 2));
         p.drawEllipse(at, 7, 7);
         if (choices_->all[i].fitted) {
             p.setPen(inks.ink);
             const QString said = tr("as built");
             const double w = QFontMetricsF(p.font()).horizontalAdvance(said) + 8;
-            const bool left = at.x() + w + 12 > width();
+            const bool left = at.x() + w + 12 > width;
             const QRectF tag(left ? at.x() - w - 10 : at.x() + 10, at.y() - text * 0.75, w,
                              text * 1.5);
             p.fillRect(tag, inks.paper);
@@ -175,7 +146,7 @@ void ChoicesPicture::paintEvent(QPaintEvent*) {
         }
     }
     // The legend, under the axis.
-    const double ly = height() - text * 0.9;
+    const double ly = height - text * 0.9;
     double lx = area.left();
     auto key = [&](bool best, const QColor& ink, const QString& word) {
         p.setPen(QPen(ink, 1.2));
@@ -188,37 +159,33 @@ void ChoicesPicture::paintEvent(QPaintEvent*) {
     key(true, inks.petrol, tr("none better in all"));
     key(false, inks.petrol, tr("others"));
     key(false, inks.stop, tr("over its rating"));
+    return {};
 }
 
-int ChoicesPicture::nearest(QPointF at) const {
-    int best = -1;
+QString ChoicesDrawing::words_of(std::size_t choice) const {
+    const plan::Choice& c = choices_->all[choice];
+    return tr("%1: %2, %3")
+        .arg(changes_of(c), shown_text(c, shown_.across), shown_text(c, shown_.up));
+}
+
+QString ChoicesDrawing::description() const {
+    if (!choices_ || shown_.which.empty()) return {};
+    return tr("%1 ways of building; chosen: %2")
+        .arg(shown_.which.size())
+        .arg(words_of(shown_.chosen));
+}
+
+std::optional<std::size_t> ChoicesDrawing::nearest(QPointF at, const QRectF& frame,
+                                                   double lettering) const {
+    std::optional<std::size_t> best;
     double least = 12;
-    for (std::size_t k = 0; choices_ && k < shown_.size(); ++k) {
-        const QPointF d = point_of(shown_[k]) - at;
+    if (!choices_) return best;
+    for (const std::size_t i : shown_.which) {
+        const QPointF d = point_of(i, frame, lettering) - at;
         const double away = std::hypot(d.x(), d.y());
-        if (away < least) least = away, best = static_cast<int>(k);
+        if (away < least) least = away, best = i;
     }
     return best;
-}
-
-void ChoicesPicture::mousePressEvent(QMouseEvent* event) {
-    if (const int k = nearest(event->position()); k >= 0)
-        emit chosen(shown_[static_cast<std::size_t>(k)]);
-}
-
-bool ChoicesPicture::event(QEvent* event) {
-    if (event->type() != QEvent::ToolTip) return QWidget::event(event);
-    auto* help = static_cast<QHelpEvent*>(event);
-    const int k = nearest(help->pos());
-    if (k < 0) {
-        QToolTip::hideText();
-        return true;
-    }
-    const plan::Choice& c = choices_->all[shown_[static_cast<std::size_t>(k)]];
-    QToolTip::showText(
-        help->globalPos(),
-        tr("%1: %2, %3").arg(changes_of(c), shown_text(c, across_), shown_text(c, up_)), this);
-    return true;
 }
 
 } // namespace conductus::app

@@ -78,15 +78,16 @@ struct Harness {
     std::vector<hilt::Rail> rails; ///< wires across docking boards
     DataMap data;
     std::vector<Missing> missing;
-    std::vector<Contradiction> contradictions;
+    std::vector<WireConflict> conflicts;
     std::vector<Lane> lanes; ///< as the wires
     int crossings = 0;
     [[nodiscard]] const WireRow* wire(std::string_view ref) const;
 };
 
 /// Of a valid job; `states` may be empty, then nothing flows.
-Harness study(const job::Job& job, const catalogue::Catalogue& parts, const job::Wiring& wiring,
-              const lights::Chains& chains, const std::vector<SolvedState>& states);
+Harness harness_of(const job::Job& job, const catalogue::Catalogue& parts,
+                   const job::Wiring& wiring, const lights::Chains& chains,
+                   const std::vector<SolvedState>& states);
 
 /// What a wire has over the way it goes, mm: its slack, or what was cut beyond; below 0 it does not
 /// reach.

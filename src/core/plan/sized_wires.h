@@ -23,10 +23,4 @@ struct SizedWires {
     job::Edit edit;
 };
 
-/// Least copper that keeps what all wires lose together under the budget, in the state with the
-/// largest current; each cool enough. Currents follow the gauges: it is solved again until both
-/// agree. Wires whose resistance was measured stay as they are. Errors: as of solving; a plan that
-/// could not be solved.
-Result<SizedWires> size_wires(const Plan& plan, Volt budget);
-
 } // namespace conductus::plan

@@ -51,7 +51,7 @@ int brief(const catalogue::Catalogue& parts, const std::string& name, bool json)
     for (std::size_t i = 0; i < asked.wishes.size(); ++i) {
         const plan::WishState& s = plan->brief.wishes[i];
         fmt::print("{} {}  [{}]{}\n", s.done ? "done" : "open", asked.wishes[i].text, s.by,
-                   s.done ? "" : "  " + s.reason);
+                   s.done ? "" : "  " + s.reason.english());
     }
     for (std::size_t i = 0; i < asked.agreements.size(); ++i) {
         const plan::AgreementState& s = plan->brief.agreements[i];
@@ -72,7 +72,7 @@ int diff(const catalogue::Catalogue& parts, const std::string& before, const std
     if (!b) return refuse(b.error());
     const plan::Comparison c = plan::compare(*a, *b);
     if (json) {
-        Json changes = Json::array(), figures = Json::array();
+        Json changes = Json::array(), figures = Json::array(), agreements = Json::array();
         for (const job::Change& change : c.changes)
             changes.push_back({{"kind", job::word(change.kind)},
                                {"path", change.path},
@@ -85,15 +85,17 @@ int diff(const catalogue::Catalogue& parts, const std::string& before, const std
                                {"before", value_json(f.before, "")},
                                {"after", value_json(f.after, "")},
                                {"text", f.text}});
+        for (const plan::AgreementChange& change : c.agreements)
+            agreements.push_back(change.text);
         const Json all{{"changes", changes},
                        {"figures", figures},
-                       {"agreements", c.agreements},
+                       {"agreements", agreements},
                        {"findings", c.findings}};
         fmt::print("{}\n", all.dump(2));
         return fine;
     }
     if (c.empty()) fmt::print("no difference\n");
-    for (const std::string& line : c.lines())
+    for (const Message& line : c.lines())
         fmt::print("{}\n", line);
     return fine;
 }

@@ -4,6 +4,7 @@
 
 #include <string>
 
+#include "core/base/message_format.h"
 #include "core/catalogue/catalogue.h"
 #include "core/plan/plan.h"
 

@@ -127,7 +127,7 @@ void print_words(const plan::Plan& plan) {
     if (report.socket)
         fmt::print("blade seats {} of {}, good for {}{}\n", text(report.socket->seats),
                    text(report.socket->depth), hilt::word(report.socket->holds),
-                   report.socket->why.empty() ? "" : "; " + report.socket->why);
+                   report.socket->why.empty() ? "" : "; " + report.socket->why.english());
     if (report.sound) fmt::print("cavity {} ml\n", three_figures(report.sound->cavity_ml));
     fmt::print("{} g, balances at {}; {} g at {} without blade\n",
                three_figures(report.mass.all.mass.value()), text(report.mass.all.at),

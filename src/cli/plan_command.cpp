@@ -78,10 +78,10 @@ int plan(const catalogue::Catalogue& parts, const std::string& name, bool json) 
         return verdict(*plan);
     }
     for (const Explained& e : plan->figures) {
-        const std::string value = !e.value          ? "– " + e.reason
+        const std::string value = !e.value          ? "– " + e.reason.english()
                                   : e.unit == "min" ? duration(Minute(*e.value))
                                                     : with_unit(*e.value, e.unit);
-        fmt::print("{:<15} {:<12} {}\n", e.id, value, e.value ? e.label : "");
+        fmt::print("{:<15} {:<12} {}\n", e.id, value, e.value ? e.label.english() : "");
     }
     fmt::print("\n");
     print_findings(*plan);

@@ -88,7 +88,7 @@ std::string config_text(const job::Job& job, const harness::DataMap& map) {
     if (!map.mismatches.empty()) {
         text += "\nDoes not agree with the wiring\n";
         for (const harness::Mismatch& m : map.mismatches)
-            text += fmt::format("  {}\n", m.text);
+            text += fmt::format("  {}\n", m.text.english());
     }
     return text;
 }

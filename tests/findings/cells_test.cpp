@@ -22,7 +22,7 @@ TEST(Cells, ReversedIsAStopThatTurnsItRound) {
     const Finding* f = find(plan, "cell.reversed");
     ASSERT_NE(f, nullptr);
     EXPECT_EQ(f->severity, Severity::stop);
-    EXPECT_NE(f->detail.find("destroyed"), std::string::npos);
+    EXPECT_NE(f->detail.english().find("destroyed"), std::string::npos);
     ASSERT_TRUE(f->fix);
     f->fix->edit(job);
     EXPECT_EQ(find(plan_of(job), "cell.reversed"), nullptr);

@@ -16,7 +16,7 @@ TEST(Findings, ACleanJobHasTheCautionsAlone) {
     const plan::Plan plan = plan_of(clean_job());
     EXPECT_EQ(ids(plan), std::set<std::string>{"cell.lithium-cautions"});
     EXPECT_EQ(plan.findings[0].severity, Severity::note);
-    EXPECT_NE(plan.findings[0].detail.find("licensed people"), std::string::npos);
+    EXPECT_NE(plan.findings[0].detail.english().find("licensed people"), std::string::npos);
 }
 
 class Planted : public testing::TestWithParam<Mistake> {};

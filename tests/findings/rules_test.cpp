@@ -20,7 +20,7 @@ TEST(Rules, AButtonOnTheSupplyIsAStop) {
     const Finding* f = find(plan, "harness.button-on-supply");
     ASSERT_NE(f, nullptr);
     EXPECT_EQ(f->where, std::vector<std::string>{"S1"});
-    EXPECT_NE(f->text.find("S1.a is on the supply"), std::string::npos);
+    EXPECT_NE(f->text.english().find("S1.a is on the supply"), std::string::npos);
     // On a button pad it is fine.
     ASSERT_TRUE(job::take_out_at("/wires/" + std::to_string(job.wires.size() - 1))(job));
     EXPECT_EQ(find(plan_of(job), "harness.button-on-supply"), nullptr);
@@ -91,7 +91,7 @@ TEST(Rules, APortThatTheChargerIsTooMuchForIsAStop) {
     ASSERT_NE(f, nullptr);
     EXPECT_EQ(f->severity, Severity::stop);
     EXPECT_EQ(f->where.front(), "J1");
-    EXPECT_NE(f->text.find("J1 takes 500"), std::string::npos) << f->text;
+    EXPECT_NE(f->text.english().find("J1 takes 500"), std::string::npos) << f->text;
 }
 
 TEST(Rules, CellsInARowWantAChargerThatBalances) {

@@ -156,8 +156,9 @@ TEST(Arrange, SaysTheSmallestChangeWhereNothingGoesIn) {
     const Arranged found = arrange(dunlin, parts());
     EXPECT_TRUE(found.best.empty());
     ASSERT_FALSE(found.remedies.empty());
-    const auto it = std::find_if(found.remedies.begin(), found.remedies.end(),
-                                 [](const Remedy& r) { return r.text.starts_with("bore ring"); });
+    const auto it = std::find_if(found.remedies.begin(), found.remedies.end(), [](const Remedy& r) {
+        return r.text.english().starts_with("bore ring");
+    });
     ASSERT_NE(it, found.remedies.end());
     // As the job has it, with its 18350 and the board of 16 × 5.5.
     EXPECT_NEAR(it->by.value(), 18.3 + 2.4 - 16, 0.11);

@@ -22,7 +22,7 @@ int step_of(const std::vector<Step>& steps, const std::string& ref) {
 
 bool says(const std::vector<Step>& steps, const std::string& what) {
     return std::any_of(steps.begin(), steps.end(), [&](const Step& s) {
-        return (s.text + " " + s.why).find(what) != std::string::npos;
+        return (s.text.english() + " " + s.why.english()).find(what) != std::string::npos;
     });
 }
 

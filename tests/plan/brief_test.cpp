@@ -28,13 +28,14 @@ TEST(Wishes, AreShownByWhatTheyAreLinkedTo) {
     EXPECT_TRUE(wish(job::Proof::look, "Tidewater").done);
     EXPECT_TRUE(wish(job::Proof::look, "Tidewater").known);
     EXPECT_FALSE(wish(job::Proof::look, "Aurora", true).done) << "a tick by hand does not count";
-    EXPECT_NE(wish(job::Proof::look, "Aurora").reason.find("no look Aurora"), std::string::npos);
+    EXPECT_NE(wish(job::Proof::look, "Aurora").reason.english().find("no look Aurora"),
+              std::string::npos);
     EXPECT_TRUE(wish(job::Proof::part, "SP1").done);
     EXPECT_TRUE(wish(job::Proof::part, "speaker.28-4ohm").done);
     EXPECT_TRUE(wish(job::Proof::part, "strip.rgb-144-wide").done) << "strips are parts too";
     EXPECT_FALSE(wish(job::Proof::part, "speaker.36-4ohm").done);
     EXPECT_FALSE(wish(job::Proof::finding, "pins.over-current").done);
-    EXPECT_NE(wish(job::Proof::finding, "pins.over-current").reason.find("Pins carry"),
+    EXPECT_NE(wish(job::Proof::finding, "pins.over-current").reason.english().find("Pins carry"),
               std::string::npos);
     EXPECT_TRUE(wish(job::Proof::finding, "supply.no-kill").done);
     EXPECT_FALSE(wish(job::Proof::finding, "pins.over-currant").done) << "no such rule";
@@ -133,7 +134,7 @@ TEST(Agreements, ABrokenOneIsOneFindingAtTheBrief) {
     EXPECT_EQ(f.id, "agreement.broken");
     EXPECT_EQ(f.severity, findings::Severity::warn);
     EXPECT_EQ(f.station, findings::Station::brief);
-    EXPECT_NE(f.detail.find("An hour clean"), std::string::npos);
+    EXPECT_NE(f.detail.english().find("An hour clean"), std::string::npos);
     ASSERT_EQ(f.evidence.size(), 2u);
     EXPECT_EQ(f.evidence[0].value, 6000);
     EXPECT_EQ(plan.brief.broken(), 1);
@@ -231,16 +232,18 @@ TEST(Compare, TellsWhatCameOfAChange) {
     const auto c = plan::compare(plan_of(before), plan_of(after));
     ASSERT_EQ(c.changes.size(), 1u);
     EXPECT_EQ(c.changes[0].path, "/parts/B1/type");
-    EXPECT_EQ(c.agreements, std::vector<std::string>{"agreement 1 now holds"});
+    ASSERT_EQ(c.agreements.size(), 1u);
+    EXPECT_TRUE(c.agreements[0].holds);
+    EXPECT_EQ(c.agreements[0].text, "agreement 1 now holds");
     const auto clean = std::find_if(c.figures.begin(), c.figures.end(),
                                     [](auto& f) { return f.id == "first-crackle"; });
     ASSERT_NE(clean, c.figures.end());
     EXPECT_LT(*clean->before, *clean->after);
-    EXPECT_EQ(clean->text.find("clean runtime "), 0u);
-    EXPECT_NE(clean->text.find("→"), std::string::npos);
+    EXPECT_EQ(clean->text.english().find("clean runtime "), 0u);
+    EXPECT_NE(clean->text.english().find("→"), std::string::npos);
     const auto back = plan::compare(plan_of(after), plan_of(before));
     ASSERT_EQ(back.agreements.size(), 1u);
-    EXPECT_EQ(back.agreements[0].find("agreement 1 is now broken"), 0u);
+    EXPECT_EQ(back.agreements[0].text.english().find("agreement 1 is now broken"), 0u);
     EXPECT_TRUE(plan::compare(plan_of(after), plan_of(after)).empty());
 }
 

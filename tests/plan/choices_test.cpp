@@ -98,7 +98,7 @@ TEST(Choices, WaysToALongerRuntimeLeadThere) {
     const auto choices = choices_of(plan);
     ASSERT_TRUE(choices);
     ASSERT_GE(choices->reach.size(), 2u); // the cap, and something that is changed
-    EXPECT_NE(choices->reach.front().text.find("capped at"), std::string::npos);
+    EXPECT_NE(choices->reach.front().text.english().find("capped at"), std::string::npos);
     for (const Reach& r : choices->reach) {
         EXPECT_GE(r.clean, Minute(89.9)) << r.text;
         if (!r.edit) continue;
@@ -121,11 +121,11 @@ TEST(Choices, ACellThatIsALittleTooWideAsksForABoredSection) {
     ASSERT_TRUE(choices);
     const auto bored =
         std::find_if(choices->reach.begin(), choices->reach.end(), [](const Reach& r) {
-            return r.text.find("26650") != std::string::npos && !r.edit;
+            return r.text.english().find("26650") != std::string::npos && !r.edit;
         });
     ASSERT_NE(bored, choices->reach.end());
     EXPECT_GE(bored->clean, job.use.clean);
-    const std::string found = bored->text;
+    const std::string found = bored->text.english();
     double by = 0;
     char section[32] = {};
     ASSERT_EQ(

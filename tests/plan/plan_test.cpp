@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/base/message_format.h"
 #include "core/plan/analyse.h"
 #include "core/plan/answers.h"
 #include "core/plan/plan.h"
@@ -48,7 +49,7 @@ std::string told(const Plan& plan) {
             all += fmt::format("  {} {}\n", c.label, c.value);
     }
     for (const auto& f : plan.findings)
-        all += f.id + " " + f.text + " " + f.detail + "\n";
+        all += f.id + " " + f.text.english() + " " + f.detail.english() + "\n";
     for (const auto* list : {&plan.looks, &plan.effects})
         for (const LookPlan& l : *list) {
             all += fmt::format("{} {} {}\n", l.name, l.mean.value(), l.peak.value());

@@ -70,11 +70,11 @@ void paint_ribbon(QPainter& p, const QRectF& box, const plan::CellOption& o,
                    bad ? findings::Severity::stop : findings::Severity::warn, inks);
         remark_x += m + 5;
     }
-    p.drawText(QRectF(remark_x, top + name_metrics.height(), text_x + text_w - remark_x,
-                      small_metrics.height()),
-               Qt::AlignVCenter,
-               small_metrics.elidedText(QString::fromStdString(o.remark), Qt::ElideRight,
-                                        text_x + text_w - remark_x));
+    p.drawText(
+        QRectF(remark_x, top + name_metrics.height(), text_x + text_w - remark_x,
+               small_metrics.height()),
+        Qt::AlignVCenter,
+        small_metrics.elidedText(words(o.remark), Qt::ElideRight, text_x + text_w - remark_x));
 
     const double h = std::min(box.height() * 0.36, 13.0);
     const QRectF sound(x_of(box, layout, 0), box.center().y() - h - 0.5, 0, h);

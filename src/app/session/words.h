@@ -2,19 +2,31 @@
 // Words of the core as the interface's strings.
 #pragma once
 
+#include <QCoreApplication>
 #include <QDate>
 #include <QFile>
 #include <QString>
+#include <concepts>
 #include <filesystem>
 #include <string>
 #include <string_view>
 
 #include "core/base/format.h"
+#include "core/base/message.h"
 
 namespace conductus::app {
 
 inline QString words(std::string_view s) {
     return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size()));
+}
+
+/// A message of the core in the language of the window: the one place where its texts are put into
+/// words for a page.
+template <std::same_as<Message> M>
+QString words(const M& message) {
+    return QString::fromStdString(message.in([](std::string_view id) {
+        return QCoreApplication::translate("Core", std::string(id).c_str()).toStdString();
+    }));
 }
 
 /// A length with its unit.

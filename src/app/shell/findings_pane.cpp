@@ -19,28 +19,27 @@ FindingRow::FindingRow(const findings::Finding& finding, const Appearance& appea
         where_ << QString::fromStdString(ref);
     setFocusPolicy(Qt::StrongFocus);
     setObjectName("finding:" + QString::fromStdString(finding.id));
-    setAccessibleName(QString(findings::word(finding.severity)) + ": " +
-                      QString::fromStdString(finding.text));
-    setAccessibleDescription(QString::fromStdString(finding.detail));
+    setAccessibleName(QString(findings::word(finding.severity)) + ": " + words(finding.text));
+    setAccessibleDescription(words(finding.detail));
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(qRound(appearance.text() * 2.1), 9, 8, 9);
     column->setSpacing(2);
-    auto* text = label(QString::fromStdString(finding.text), "heading", this);
+    auto* text = label(words(finding.text), "heading", this);
     text->setWordWrap(true);
     column->addWidget(text);
-    auto* detail = label(QString::fromStdString(finding.detail), "second", this);
+    auto* detail = label(words(finding.detail), "second", this);
     detail->setWordWrap(true);
     column->addWidget(detail);
     if (finding.fix) {
-        auto* button = new LinkButton(tr("Fix: %1").arg(QString::fromStdString(finding.fix->text)),
-                                      appearance, this);
+        auto* button =
+            new LinkButton(tr("Fix: %1").arg(words(finding.fix->text)), appearance, this);
         button->setObjectName("fix:" + QString::fromStdString(finding.id));
         column->addWidget(button);
         connect(button, &QAbstractButton::clicked, this, [this] { emit fix(false); });
     }
     if (finding.other) {
-        auto* button = new LinkButton(tr("Or: %1").arg(QString::fromStdString(finding.other->text)),
-                                      appearance, this);
+        auto* button =
+            new LinkButton(tr("Or: %1").arg(words(finding.other->text)), appearance, this);
         button->setObjectName("other:" + QString::fromStdString(finding.id));
         column->addWidget(button);
         connect(button, &QAbstractButton::clicked, this, [this] { emit fix(true); });
@@ -105,14 +104,14 @@ FindingsPane::FindingsPane(Session& session, Selection& selection, const Appeara
 
 void FindingsPane::show_plan(const PlanPtr& plan) {
     // The same words need no new rows; but a fix belongs to its plan, so the plan is kept.
-    QString words;
+    QString all;
     for (const findings::Finding& f : plan->findings)
-        words += QString::fromStdString(f.id + f.text + f.detail + (f.fix ? f.fix->text : "") +
-                                        (f.other ? f.other->text : "")) +
-                 "\n";
+        all += words(f.id) + words(f.text) + words(f.detail) +
+                (f.fix ? words(f.fix->text) : QString()) +
+                (f.other ? words(f.other->text) : QString()) + "\n";
     plan_ = plan;
-    if (words == words_ && appearance_.percent() == percent_) return;
-    words_ = words;
+    if (all == words_ && appearance_.percent() == percent_) return;
+    words_ = all;
     percent_ = appearance_.percent();
     // Keep the focus on the finding it was on, or the first, when the list is made anew.
     QString focused;
@@ -156,7 +155,7 @@ void FindingsPane::show_plan(const PlanPtr& plan) {
 
 void FindingsPane::apply(const std::optional<findings::Fix>& fix) {
     if (!fix) return;
-    const QString text = QString::fromStdString(fix->text);
+    const QString text = words(fix->text);
     // A fix comes from a plan that may be a moment old; the edit itself is checked again.
     session_.change(text.left(1).toUpper() + text.mid(1), fix->edit);
 }

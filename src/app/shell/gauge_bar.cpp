@@ -35,7 +35,7 @@ QSize Gauge::sizeHint() const {
 
 void Gauge::show_figure(const Explained& figure, const Explained* before) {
     value_ = figure_text(figure);
-    label_ = QString::fromStdString(figure.label);
+    label_ = words(figure.label);
     change_.clear();
     better_ = 0;
     if (before && before->value && figure.value) {
@@ -48,7 +48,7 @@ void Gauge::show_figure(const Explained& figure, const Explained* before) {
     setText(value_);
     setAccessibleName(tr("%1 %2").arg(label_, value_));
     setAccessibleDescription(change_);
-    setToolTip(figure.value ? tr("Why?") : QString::fromStdString(figure.reason));
+    setToolTip(figure.value ? tr("Why?") : words(figure.reason));
     update();
 }
 

@@ -44,10 +44,9 @@ WhyPanel::WhyPanel(const Appearance& appearance, QWidget* parent)
 }
 
 void WhyPanel::show_figure(const Explained& figure) {
-    title_->setText(tr("%1 %2").arg(figure_text(figure), QString::fromStdString(figure.label)));
-    formula_->setText(figure.value
-                          ? QString::fromStdString(figure.formula)
-                          : tr("Not computed: %1").arg(QString::fromStdString(figure.reason)));
+    title_->setText(tr("%1 %2").arg(figure_text(figure), words(figure.label)));
+    formula_->setText(figure.value ? words(figure.formula)
+                                   : tr("Not computed: %1").arg(words(figure.reason)));
     table_->show_figure(figure);
     show();
     raise();

@@ -6,25 +6,27 @@
 #include <string>
 #include <vector>
 
+#include "core/base/message.h"
+
 namespace conductus {
 
 /// One contribution to a figure.
 struct Contribution {
-    std::string label;  ///< "kill switch"
-    double value = 0;   ///< in `unit`
-    std::string unit;   ///< "mV"
-    std::string ref;    ///< part to jump to, may be empty
-    std::string source; ///< "catalogue kill.slide-5a", "measured", "solved"
+    Message label;    ///< "kill switch"
+    double value = 0; ///< in `unit`
+    std::string unit; ///< "mV"
+    std::string ref;  ///< part to jump to, may be empty
+    Message source;   ///< "catalogue kill.slide-5a", "measured", "solved"
 };
 
 /// A headline number with what it is made of.
 struct Explained {
     std::string id;              ///< stable: "peak-current"
-    std::string label;           ///< "peak, clash flash"
+    Message label;               ///< "peak, clash flash"
     std::optional<double> value; ///< empty where it can not be computed; then `reason` says why
     std::string unit;
-    std::string reason;
-    std::string formula;
+    Message reason;
+    Message formula;
     std::vector<Contribution> parts;
 };
 

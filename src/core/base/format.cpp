@@ -18,13 +18,18 @@ std::string three_figures(double value) {
     const double size = std::abs(value);
     if (size < 1e-9) return "0";
     const int whole_digits = static_cast<int>(std::floor(std::log10(size))) + 1;
-    int decimals = std::clamp(3 - whole_digits, 0, 6);
+    int places = std::clamp(3 - whole_digits, 0, 6);
     // A figure that is exact at fewer decimals, as ratings and readings are, is not given more.
-    for (int fewer = 0; fewer < decimals; ++fewer) {
+    for (int fewer = 0; fewer < places; ++fewer) {
         const double scaled = size * std::pow(10, fewer);
-        if (std::abs(scaled - std::round(scaled)) < 1e-9 * scaled) decimals = fewer;
+        if (std::abs(scaled - std::round(scaled)) < 1e-9 * scaled) places = fewer;
     }
-    const std::string digits = fmt::format("{:.{}f}", size, decimals);
+    const std::string digits = fmt::format("{:.{}f}", size, places);
+    return value < 0 ? std::string(minus_sign) + digits : digits;
+}
+
+std::string decimals(double value, int places) {
+    const std::string digits = fmt::format("{:.{}f}", std::abs(value), places);
     return value < 0 ? std::string(minus_sign) + digits : digits;
 }
 

@@ -25,6 +25,9 @@ inline std::string text(Millimetre v) { return with_unit(v.value(), "mm"); }
 inline std::string text(Celsius v) { return with_unit(v.value(), "degC"); }
 inline std::string text(MilliAmpereHour v) { return with_unit(v.value(), "mAh"); }
 
+/// So many places after the point; a minus sign is a true minus.
+std::string decimals(double value, int places);
+
 /// Hours and minutes: "1 h 28", "44 min". Negative or not finite: "–".
 std::string duration(Minute t);
 

@@ -7,6 +7,7 @@
 #include <string_view>
 #include <vector>
 
+#include "core/base/message.h"
 #include "core/job/edits.h"
 
 namespace conductus::findings {
@@ -20,13 +21,13 @@ constexpr const char* word(Severity s) {
 enum class Station { brief, hilt, lights, power, harness, handling, bench, handover };
 
 struct Evidence {
-    std::string label; ///< "runs at"
+    Message label; ///< "runs at"
     double value = 0;
     std::string unit;
 };
 
 struct Fix {
-    std::string text; ///< "fit a 10 A slide switch"
+    Message text; ///< "fit a 10 A slide switch"
     job::Edit edit;
 };
 
@@ -35,8 +36,8 @@ struct Finding {
     Severity severity = Severity::note;
     Station station = Station::power;
     std::vector<std::string> where; ///< refs of parts, names of looks
-    std::string text;               ///< one line with the numbers
-    std::string detail;             ///< what it means, what to do
+    Message text;                   ///< one line with the numbers
+    Message detail;                 ///< what it means, what to do
     std::vector<Evidence> evidence;
     std::optional<Fix> fix;
     std::optional<Fix> other; ///< where it can be mended from the other side as well

@@ -21,7 +21,7 @@ void blades_wanted(const Facts& f, std::vector<Finding>& out) {
     const auto& wanted = f.job.brief.blades;
     if (wanted.empty() || f.job.blades.empty()) return;
     std::vector<bool> taken(f.job.blades.size(), false);
-    std::vector<std::string> missing;
+    std::vector<Message> missing;
     for (const job::WantedBlade& w : wanted) {
         bool there = false;
         for (std::size_t i = 0; i < taken.size() && !there; ++i) {
@@ -30,20 +30,21 @@ void blades_wanted(const Facts& f, std::vector<Finding>& out) {
                     std::abs((b.outer - w.outer).value()) <= 0.5;
             if (there) taken[i] = true;
         }
-        if (!there) missing.push_back(fmt::format("{} × {}", text(w.length), text(w.outer)));
+        if (!there) missing.push_back(say("{} × {}", text(w.length), text(w.outer)));
     }
     if (missing.empty()) return;
-    std::vector<std::string> planned, refs;
+    std::vector<Message> planned;
+    std::vector<std::string> refs;
     for (const job::Blade& b : f.job.blades) {
-        planned.push_back(fmt::format("{} × {}", text(b.length), text(b.outer)));
+        planned.push_back(say("{} × {}", text(b.length), text(b.outer)));
         refs.push_back(b.ref);
     }
     out.push_back({.id = "brief.blade-differs",
                    .severity = Severity::warn,
                    .station = Station::brief,
                    .where = refs,
-                   .text = fmt::format("Blade wanted {}, planned {}", fmt::join(missing, " and "),
-                                       fmt::join(planned, " and ")),
+                   .text = say("Blade wanted {}, planned {}", joined(missing, " and "),
+                               joined(planned, " and ")),
                    .detail = "Plan the blade that was asked for, or agree the other one.",
                    .evidence = {{"wanted", static_cast<double>(wanted.size()), "blades"},
                                 {"not planned", static_cast<double>(missing.size()), "blades"}},
@@ -59,8 +60,8 @@ void swap_refused(const Facts& f, std::vector<Finding>& out) {
                    .severity = Severity::warn,
                    .station = Station::brief,
                    .where = {cell ? cell.part->ref : std::string()},
-                   .text = fmt::format("Lit {} a day, clean for {}: cells must be changed",
-                                       duration(f.job.use.ignited), duration(clean)),
+                   .text = say("Lit {} a day, clean for {}: cells must be changed",
+                               duration(f.job.use.ignited), duration(clean)),
                    .detail = "The owner does not accept a change of cells during the day. A larger "
                              "cell, a dimmer look, or another agreement.",
                    .evidence = {{"ignited a day", f.job.use.ignited.value(), "min"},
@@ -79,8 +80,8 @@ void inspected(const Facts& f, std::vector<Finding>& out) {
                        .severity = stays ? Severity::warn : Severity::note,
                        .station = Station::brief,
                        .where = i.part.empty() ? std::vector<std::string>{} : std::vector{i.part},
-                       .text = fmt::format("Arrived {}, {}: {}", found,
-                                           stays ? "and is to be kept" : "not decided", i.item),
+                       .text = say("Arrived {}, {}: {}", found,
+                                   stays ? "and is to be kept" : "not decided", i.item),
                        .detail = stays ? "Say what makes it work again, or replace it."
                                        : "Decide whether it is kept or replaced, and why.",
                        .evidence = {},

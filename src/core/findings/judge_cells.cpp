@@ -28,7 +28,7 @@ std::vector<const job::Part*> cells_in(const Facts& f) {
 
 /// Turns a cell round: what went to its plus goes to its minus.
 Fix turn_round(const std::string& ref) {
-    return Fix{"turn " + ref + " round", [ref](job::Job& job) {
+    return Fix{say("turn {} round", ref), [ref](job::Job& job) {
                    const std::string plus = ref + ".plus", minus = ref + ".minus";
                    for (job::Wire& w : job.wires)
                        for (std::string* end : {&w.from, &w.to}) {
@@ -52,11 +52,11 @@ void shorted(const Facts& f, std::vector<Finding>& out) {
                        .severity = Severity::stop,
                        .station = Station::power,
                        .where = {ref},
-                       .text = fmt::format("{} is shorted: wires join its plus to its minus", ref),
-                       .detail = fmt::format("Full, it could drive about {} through them: wires "
-                                             "glow, the cell vents. Find the wire that closes the "
-                                             "way before any cell goes in.",
-                                             text(Ampere(amps))),
+                       .text = say("{} is shorted: wires join its plus to its minus", ref),
+                       .detail = say("Full, it could drive about {} through them: wires "
+                                     "glow, the cell vents. Find the wire that closes the "
+                                     "way before any cell goes in.",
+                                     text(Ampere(amps))),
                        .evidence = {{"full short", amps, "A"}},
                        .fix = {}});
     }
@@ -73,17 +73,16 @@ void reversed(const Facts& f, std::vector<Finding>& out) {
             const bool wrong = (bat.contains(minus) && !bat.contains(plus)) &&
                                (gnd.contains(plus) || cells.size() > 1);
             if (!wrong) continue;
-            out.push_back(
-                {.id = "cell.reversed",
-                 .severity = Severity::stop,
-                 .station = Station::power,
-                 .where = {cell->ref, board.part->ref},
-                 .text = fmt::format("{} is the wrong way round: its minus goes to {}.bat",
-                                     cell->ref, board.part->ref),
-                 .detail = "The board is destroyed at once. Mark the bay, spring side "
-                           "minus, and say which way round at the handover.",
-                 .evidence = {{"cells", static_cast<double>(cells.size()), ""}},
-                 .fix = turn_round(cell->ref)});
+            out.push_back({.id = "cell.reversed",
+                           .severity = Severity::stop,
+                           .station = Station::power,
+                           .where = {cell->ref, board.part->ref},
+                           .text = say("{} is the wrong way round: its minus goes to {}.bat",
+                                       cell->ref, board.part->ref),
+                           .detail = "The board is destroyed at once. Mark the bay, spring side "
+                                     "minus, and say which way round at the handover.",
+                           .evidence = {{"cells", static_cast<double>(cells.size()), ""}},
+                           .fix = turn_round(cell->ref)});
         }
     }
     // Of a row, plus to plus: they work against each other.
@@ -100,7 +99,7 @@ void reversed(const Facts& f, std::vector<Finding>& out) {
                            .severity = Severity::stop,
                            .station = Station::power,
                            .where = {a->ref, b->ref},
-                           .text = fmt::format("{} and {} stand plus to plus", a->ref, b->ref),
+                           .text = say("{} and {} stand plus to plus", a->ref, b->ref),
                            .detail = "In a row, each plus meets the next one's minus.",
                            .evidence = {{"volts of the row", 0, "V"}},
                            .fix = turn_round(b->ref)});
@@ -120,10 +119,9 @@ void mixed(const Facts& f, std::vector<Finding>& out) {
             .severity = types || apart > 0.2 ? Severity::stop : Severity::warn,
             .station = Station::power,
             .where = {cells[0]->ref, cells[i]->ref},
-            .text =
-                types ? fmt::format("{} and {} are different cells", cells[0]->ref, cells[i]->ref)
-                      : fmt::format("{} holds {}, {} {}", cells[0]->ref, text(figures[0].capacity),
-                                    cells[i]->ref, text(figures[i].capacity)),
+            .text = types ? say("{} and {} are different cells", cells[0]->ref, cells[i]->ref)
+                          : say("{} holds {}, {} {}", cells[0]->ref, text(figures[0].capacity),
+                                cells[i]->ref, text(figures[i].capacity)),
             .detail =
                 "In a row the weaker one is empty first and is then driven below nothing; side "
                 "by side one charges the other. Use cells of one kind and age, bought and "
@@ -131,7 +129,7 @@ void mixed(const Facts& f, std::vector<Finding>& out) {
             .evidence = {{"capacities apart", apart * 100, "%"}},
             .fix = {}};
         if (types)
-            finding.fix = Fix{"fit two of " + f.parts.find(cells[0]->type)->name,
+            finding.fix = Fix{say("fit two of {}", f.parts.find(cells[0]->type)->name),
                               [ref = cells[i]->ref, like = *cells[0]](job::Job& job) {
                                   auto* part = job::find_ref(job.parts, ref);
                                   if (!part) return;
@@ -159,8 +157,7 @@ void hot(const Facts& f, std::vector<Finding>& out) {
              .severity = t > dangerous ? Severity::stop : Severity::warn,
              .station = Station::power,
              .where = {h.ref},
-             .text =
-                 fmt::format("{} settles at {} if the look is held", h.ref, text(h.temperature)),
+             .text = say("{} settles at {} if the look is held", h.ref, text(h.temperature)),
              .detail = "A lithium cell is not to be held over 60 °C: it ages in days, and "
                        "far above that it vents. Cap the look, share the load, or choose "
                        "a cell of less resistance.",

@@ -9,19 +9,18 @@
 namespace conductus::findings {
 namespace {
 
-std::string in_words(const hilt::Clearance& c, const job::Job& job) {
+Message in_words(const hilt::Clearance& c, const job::Job& job) {
     const Millimetre by = -c.spare;
     if (c.spare >= Millimetre(0))
-        return fmt::format("{} has {} to spare in {}", c.ref, text(c.spare), c.against);
+        return say("{} has {} to spare in {}", c.ref, text(c.spare), c.against);
     if (c.against == "end of the hilt")
-        return fmt::format("{} sticks out of the hilt by {}", c.ref, text(by));
+        return say("{} sticks out of the hilt by {}", c.ref, text(by));
     if (c.on_the_way)
-        return fmt::format("{} does not pass {} at {}, by {}", c.ref, c.against, text(c.at),
-                           text(by));
+        return say("{} does not pass {} at {}, by {}", c.ref, c.against, text(c.at), text(by));
     if (job::find_ref(job.parts, c.against))
-        return fmt::format("{} and {} are in each other's way by {} at {}", c.ref, c.against,
-                           text(by), text(c.at));
-    return fmt::format("{} is {} too wide for {} at {}", c.ref, text(by), c.against, text(c.at));
+        return say("{} and {} are in each other's way by {} at {}", c.ref, c.against, text(by),
+                   text(c.at));
+    return say("{} is {} too wide for {} at {}", c.ref, text(by), c.against, text(c.at));
 }
 
 } // namespace
@@ -40,8 +39,7 @@ void judge_fit(const Facts& f, std::vector<Finding>& out) {
                         .station = Station::hilt,
                         .where = {c.ref, c.against},
                         .text = in_words(c, f.job),
-                        .detail =
-                            fmt::format("Wanted: {} on the diameter.", text(f.job.hilt.clearance)),
+                        .detail = say("Wanted: {} on the diameter.", text(f.job.hilt.clearance)),
                         .evidence = {{"spare", c.spare.value(), "mm"},
                                      {"at", c.at.value(), "mm"},
                                      {"wanted", f.job.hilt.clearance.value(), "mm"}},
@@ -56,7 +54,7 @@ void judge_fit(const Facts& f, std::vector<Finding>& out) {
                                   f.parts.find_as<catalogue::Cell>(best->type)->capacity))
                     best = &t;
             if (best)
-                finding.fix = Fix{"fit the " + f.parts.find(best->type)->name,
+                finding.fix = Fix{say("fit the {}", f.parts.find(best->type)->name),
                                   job::place_cells(best->type, best->adapter, best->at, f.parts)};
         }
         out.push_back(std::move(finding));

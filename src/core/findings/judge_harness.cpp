@@ -29,12 +29,12 @@ void missing(const Facts& f, std::vector<Finding>& out) {
         .severity = Severity::warn,
         .station = Station::harness,
         .where = {},
-        .text = all.size() == 1 ? fmt::format("{} to {} is not wired", all[0].from, all[0].to)
-                                : fmt::format("{} connections are not wired", all.size()),
+        .text = all.size() == 1 ? say("{} to {} is not wired", all[0].from, all[0].to)
+                                : say("{} connections are not wired", all.size()),
         .detail = {},
         .evidence = {{"missing", static_cast<double>(all.size()), ""}},
         .fix = Fix{all.size() == 1 ? "wire it" : "wire them all", harness::wire_missing(f.parts)}};
-    std::vector<std::string> why; // each reason once
+    std::vector<Message> why; // each reason once
     for (const auto& m : all) {
         if (std::find(why.begin(), why.end(), m.why) == why.end()) why.push_back(m.why);
         for (const std::string& ref : {owner(m.from), owner(m.to)})
@@ -44,9 +44,9 @@ void missing(const Facts& f, std::vector<Finding>& out) {
     if (why.size() > 4) {
         const std::size_t more = why.size() - 3;
         why.resize(3);
-        why.push_back(fmt::format("{} more", more));
+        why.push_back(say("{} more", more));
     }
-    finding.detail = fmt::format("{}.", fmt::join(why, "; "));
+    finding.detail = say("{}.", joined(why, "; "));
     out.push_back(std::move(finding));
 }
 
@@ -92,21 +92,20 @@ void too_hot(const Facts& f, std::vector<Finding>& out) {
                         .severity = Severity::warn,
                         .station = Station::harness,
                         .where = {w.ref, w.state},
-                        .text = fmt::format("{}, {} AWG, carries {}", w.ref, w.gauge, text(w.amps)),
-                        .detail = fmt::format(
-                            "Held, it would be {} over the air in the hilt; {} AWG is usually "
-                            "given {}.",
-                            with_unit(w.rise.value(), "K"), w.gauge,
-                            text(circuit::usual_limit(w.gauge))),
+                        .text = say("{}, {} AWG, carries {}", w.ref, w.gauge, text(w.amps)),
+                        .detail =
+                            say("Held, it would be {} over the air in the hilt; {} AWG is usually "
+                                "given {}.",
+                                with_unit(w.rise.value(), "K"), w.gauge,
+                                text(circuit::usual_limit(w.gauge))),
                         .evidence = {{"carries", w.amps.value(), "A"},
                                      {"usually given", circuit::usual_limit(w.gauge).value(), "A"},
                                      {"rise", w.rise.value(), "K"}},
                         .fix = {}};
         if (const int thick = harness::finest_by_heat(w.amps); thick < w.gauge)
-            finding.fix =
-                Fix{fmt::format("make it {} AWG", thick), [ref = w.ref, thick](job::Job& j) {
-                        if (auto* wire = job::find_ref(j.wires, ref)) wire->gauge = thick;
-                    }};
+            finding.fix = Fix{say("make it {} AWG", thick), [ref = w.ref, thick](job::Job& j) {
+                                  if (auto* wire = job::find_ref(j.wires, ref)) wire->gauge = thick;
+                              }};
         out.push_back(std::move(finding));
     }
 }
@@ -124,19 +123,19 @@ void too_short(const Facts& f, std::vector<Finding>& out) {
     }
     if (!worst) return;
     const hilt::Route& r = worst->route;
-    const std::string one =
-        fmt::format("{} is {}, its way takes {}", worst->ref, text(worst->length), text(r.least()));
+    const Message one =
+        say("{} is {}, its way takes {}", worst->ref, text(worst->length), text(r.least()));
     out.push_back(
         {.id = "wire.too-short",
          .severity = Severity::warn,
          .station = Station::harness,
          .where = refs,
-         .text = refs.size() == 1 ? one : fmt::format("{} wires are too short", refs.size()),
-         .detail = fmt::format(
-             "{}{} along the hilt, {} around the bore, {} into its joints{}{}.",
-             refs.size() == 1 ? "" : one + ": ", text(r.along), text(r.around), text(r.ends),
-             r.out > Millimetre(0) ? fmt::format(", {} to let the chassis out", text(r.out)) : "",
-             r.docks.empty() ? fmt::format("; with its slack {}", text(r.length())) : ""),
+         .text = refs.size() == 1 ? one : say("{} wires are too short", refs.size()),
+         .detail = say("{}{} along the hilt, {} around the bore, {} into its joints{}{}.",
+                       refs.size() == 1 ? Message() : say("{}: ", one), text(r.along),
+                       text(r.around), text(r.ends),
+                       r.out > Millimetre(0) ? say(", {} to let the chassis out", text(r.out)) : "",
+                       r.docks.empty() ? say("; with its slack {}", text(r.length())) : ""),
          .evidence = {{"length", worst->length.value(), "mm"}, {"takes", r.least().value(), "mm"}},
          .fix = Fix{refs.size() == 1 ? "cut it as its route asks" : "cut them as their routes ask",
                     [refs](job::Job& j) {
@@ -154,18 +153,17 @@ void too_few_contacts(const Facts& f, std::vector<Finding>& out) {
     }
     for (const auto& [dock, none] : without) {
         const int has = wires[dock] - static_cast<int>(none.size());
-        Finding finding{
-            .id = "dock.too-few-contacts",
-            .severity = Severity::warn,
-            .station = Station::harness,
-            .where = {dock},
-            .text = fmt::format("{} has {} contacts for {} wires", dock, has, wires[dock]),
-            .detail = fmt::format("There is none for {}. Take a board with more, or let "
-                                  "what they feed ride with what feeds it.",
-                                  fmt::join(none, ", ")),
-            .evidence = {{"contacts", static_cast<double>(has), ""},
-                         {"wires", static_cast<double>(wires[dock]), ""}},
-            .fix = {}};
+        Finding finding{.id = "dock.too-few-contacts",
+                        .severity = Severity::warn,
+                        .station = Station::harness,
+                        .where = {dock},
+                        .text = say("{} has {} contacts for {} wires", dock, has, wires[dock]),
+                        .detail = say("There is none for {}. Take a board with more, or let "
+                                      "what they feed ride with what feeds it.",
+                                      conductus::joined(none, ", ")),
+                        .evidence = {{"contacts", static_cast<double>(has), ""},
+                                     {"wires", static_cast<double>(wires[dock]), ""}},
+                        .fix = {}};
         finding.where.insert(finding.where.end(), none.begin(), none.end());
         out.push_back(std::move(finding));
     }
@@ -190,21 +188,21 @@ void twisted(const Facts& f, std::vector<Finding>& out) {
         }
         if (lacks.empty()) continue;
         const double spare = harness::spare_of(*f.harness.wire(worst));
-        Finding finding{
-            .id = "harness.twist-takes-slack",
-            .severity = Severity::warn,
-            .station = Station::harness,
-            .where = {worst},
-            .text = fmt::format("{} turns of {} take {} of {}, it has {} to spare",
+        Finding finding{.id = "harness.twist-takes-slack",
+                        .severity = Severity::warn,
+                        .station = Station::harness,
+                        .where = {worst},
+                        .text =
+                            say("{} turns of {} take {} of {}, it has {} to spare",
                                 three_figures(t.turns), t.joint, text(Millimetre(taken_of_worst)),
                                 worst, text(Millimetre(std::max(0.0, spare)))),
-            .detail = fmt::format("Twist them {}. Or cut them longer, or solder with the joint "
-                                  "home.",
-                                  t.how),
-            .evidence = {{"turns", t.turns, ""},
-                         {"taken", taken_of_worst, "mm"},
-                         {"spare", spare, "mm"}},
-            .fix = {}};
+                        .detail = say("Twist them {}. Or cut them longer, or solder with the joint "
+                                      "home.",
+                                      t.how),
+                        .evidence = {{"turns", t.turns, ""},
+                                     {"taken", taken_of_worst, "mm"},
+                                     {"spare", spare, "mm"}},
+                        .fix = {}};
         for (const auto& [ref, lack] : lacks)
             if (ref != worst) finding.where.push_back(ref);
         finding.fix = Fix{"cut them as their routes ask", [lacks](job::Job& j) {
@@ -219,17 +217,17 @@ void twisted(const Facts& f, std::vector<Finding>& out) {
 void room(const Facts& f, std::vector<Finding>& out) {
     const harness::Coil& coil = f.harness.coil;
     if (coil.needs > coil.has && !f.job.hilt.sections.empty())
-        out.push_back({.id = "harness.no-coil-room",
-                       .severity = Severity::warn,
-                       .station = Station::harness,
-                       .where = {},
-                       .text = fmt::format("The slack needs {:.1f} ml, there is {:.1f} ml {}",
-                                           coil.needs / 1e3, coil.has / 1e3, coil.where),
-                       .detail =
-                           "Pushed back by force it is wound up or torn off: leave more room, "
-                           "take finer wire, or dock on contacts.",
-                       .evidence = {{"needs", coil.needs, "mm³"}, {"has", coil.has, "mm³"}},
-                       .fix = {}});
+        out.push_back(
+            {.id = "harness.no-coil-room",
+             .severity = Severity::warn,
+             .station = Station::harness,
+             .where = {},
+             .text = say("The slack needs {} ml, there is {} ml {}", decimals(coil.needs / 1e3, 1),
+                         decimals(coil.has / 1e3, 1), coil.where),
+             .detail = "Pushed back by force it is wound up or torn off: leave more room, "
+                       "take finer wire, or dock on contacts.",
+             .evidence = {{"needs", coil.needs, "mm³"}, {"has", coil.has, "mm³"}},
+             .fix = {}});
 }
 
 } // namespace

@@ -14,7 +14,7 @@ namespace {
 using hilt::Passing;
 
 Finding hilt_finding(const char* id, Severity severity, std::vector<std::string> where,
-                     std::string text, std::string detail, std::vector<Evidence> evidence) {
+                     Message text, Message detail, std::vector<Evidence> evidence) {
     return {.id = id,
             .severity = severity,
             .station = Station::hilt,
@@ -39,7 +39,7 @@ void judge_passing(const Facts& f, std::vector<Finding>& out) {
         if (!p.reason.empty()) {
             out.push_back(hilt_finding(
                 "fit.no-way-in", Severity::stop, {p.carrier},
-                fmt::format("{} can not go in: {}", p.carrier, p.reason),
+                say("{} can not go in: {}", p.carrier, p.reason),
                 "Open an end of the hilt, mark a joint that comes apart, or let it go in by the "
                 "other end.",
                 {{"piece from", p.in_from.value(), "mm"}, {"piece to", p.in_to.value(), "mm"}}));
@@ -48,21 +48,19 @@ void judge_passing(const Facts& f, std::vector<Finding>& out) {
         if (!p.ok && !told_by_bodies(f, p))
             out.push_back(hilt_finding(
                 "fit.carrier-binds", Severity::stop, {p.carrier, p.part},
-                fmt::format("{} binds by {} at {} in {}", p.carrier, text(-p.room), text(p.at),
-                            p.section),
-                fmt::format("{} touches there with {} still to go. Its bodies keep their places to "
-                            "each other: what fits alone need not fit together.",
-                            p.part, text(p.still_to_go)),
+                say("{} binds by {} at {} in {}", p.carrier, text(-p.room), text(p.at), p.section),
+                say("{} touches there with {} still to go. Its bodies keep their places to "
+                    "each other: what fits alone need not fit together.",
+                    p.part, text(p.still_to_go)),
                 {{"room", p.room.value(), "mm"},
                  {"at", p.at.value(), "mm"},
                  {"still to go", p.still_to_go.value(), "mm"}}));
         if (p.as_placed < Millimetre(0) && p.ok) {
             Finding finding = hilt_finding(
                 "fit.off-centre", Severity::warn, {p.carrier},
-                fmt::format("{} as placed reaches {} into the wall", p.carrier,
-                            text(-p.as_placed / 2)),
-                fmt::format("Moved {} up and {} to the side, all of it together, it has most room.",
-                            text(p.move_up), text(p.move_side)),
+                say("{} as placed reaches {} into the wall", p.carrier, text(-p.as_placed / 2)),
+                say("Moved {} up and {} to the side, all of it together, it has most room.",
+                    text(p.move_up), text(p.move_side)),
                 {{"room as placed", p.as_placed.value(), "mm"},
                  {"room when moved", p.room.value(), "mm"}});
             finding.fix = Fix{"move it to the middle of its room",
@@ -89,9 +87,8 @@ void judge_passing(const Facts& f, std::vector<Finding>& out) {
     if (worst)
         out.push_back(hilt_finding(
             "fit.wires-crowded", Severity::warn, worst->refs,
-            fmt::format("Wires need {} mm² at {}, {} mm² are free", three_figures(worst->wires_mm2),
-                        text((worst->from + worst->to) / 2),
-                        three_figures(std::max(worst->free_mm2, 0.0))),
+            say("Wires need {} mm² at {}, {} mm² are free", three_figures(worst->wires_mm2),
+                text((worst->from + worst->to) / 2), three_figures(std::max(worst->free_mm2, 0.0))),
             "Packed at 60 %. Route some another way, use a finer gauge where the current allows "
             "it, or thin the carrier.",
             {{"wires", worst->wires_mm2, "mm2"}, {"free", worst->free_mm2, "mm2"}}));
@@ -103,7 +100,7 @@ void judge_passing(const Facts& f, std::vector<Finding>& out) {
         if (!told)
             out.push_back(hilt_finding(
                 "assembly.no-order", Severity::stop, all,
-                "No order of assembly: " + f.hilt_report.assembly.trouble,
+                say("No order of assembly: {}", f.hilt_report.assembly.trouble),
                 "Whatever goes in first bars what comes after. Move a part, or open another end.",
                 {{"parts", static_cast<double>(f.fit.passes.size()), ""}}));
     }
@@ -113,20 +110,19 @@ void judge_screws(const Facts& f, std::vector<Finding>& out) {
     const job::Hilt& hilt = f.job.hilt;
     for (const job::Joint& j : hilt.joints)
         if (j.kind == job::JointKind::thread && j.hand == job::Hand::left)
-            out.push_back(hilt_finding(
-                "thread.left-hand", Severity::note, {j.name},
-                fmt::format("Left-hand thread at {}", text(j.at)),
-                fmt::format("{} turns the other way; it goes on the owner's card. Forced, it "
-                            "strips.",
-                            j.name),
-                {{"at", j.at.value(), "mm"}, {"pitch", j.pitch.value(), "mm"}}));
+            out.push_back(
+                hilt_finding("thread.left-hand", Severity::note, {j.name},
+                             say("Left-hand thread at {}", text(j.at)),
+                             say("{} turns the other way; it goes on the owner's card. Forced, it "
+                                 "strips.",
+                                 j.name),
+                             {{"at", j.at.value(), "mm"}, {"pitch", j.pitch.value(), "mm"}}));
     for (std::size_t i = 0; i < hilt.fasteners.size(); ++i) {
         const job::Fastener& a = hilt.fasteners[i];
         if (a.state != job::ScrewState::fine && a.loosen == job::Loosen::may)
             out.push_back(hilt_finding(
                 "screw.hard-to-turn", Severity::warn, {a.name, a.holds},
-                fmt::format("{} at {} is {}, and has to come out", a.name, text(a.at),
-                            job::word(a.state)),
+                say("{} at {} is {}, and has to come out", a.name, text(a.at), job::word(a.state)),
                 a.state == job::ScrewState::hidden
                     ? "Mark where it is on the owner's card, with its key."
                     : "Heat and penetrating oil first, the right key fully seated; replace it.",
@@ -144,9 +140,9 @@ void judge_screws(const Facts& f, std::vector<Finding>& out) {
             Finding finding = hilt_finding(
                 "screw.confused", Severity::stop, {b.name, b.holds},
                 "Connector screw beside the blade's screw",
-                fmt::format("{} and {} stand {} apart on one side. Loosened for the blade, the "
-                            "connector floats.",
-                            b.name, a.name, text(Millimetre(apart))),
+                say("{} and {} stand {} apart on one side. Loosened for the blade, the "
+                    "connector floats.",
+                    b.name, a.name, text(Millimetre(apart))),
                 {{"apart", apart, "mm"}, {"turned", turn, "deg"}});
             finding.fix = Fix{"mark it never to be loosened", [name = b.name](job::Job& job) {
                                   if (auto* s = job::find_name(job.hilt.fasteners, name))
@@ -165,47 +161,46 @@ void judge_socket(const Facts& f, std::vector<Finding>& out) {
             "socket.does-not-seat", s.seats > Millimetre(0) ? Severity::warn : Severity::stop,
             {s.blade},
             s.seats > Millimetre(0)
-                ? fmt::format("Blade stops {} short, at a step of ø {}", text(s.depth - s.seats),
-                              text(s.step_bore))
-                : fmt::format("Blade ø {} does not go into ø {}", text(s.outer), text(s.step_bore)),
-            fmt::format("Open the step by {}, or thin the blade's foot by as much over {}.",
-                        text(s.mend), text(s.depth - s.seats)),
+                ? say("Blade stops {} short, at a step of ø {}", text(s.depth - s.seats),
+                      text(s.step_bore))
+                : say("Blade ø {} does not go into ø {}", text(s.outer), text(s.step_bore)),
+            say("Open the step by {}, or thin the blade's foot by as much over {}.", text(s.mend),
+                text(s.depth - s.seats)),
             {{"seats", s.seats.value(), "mm"},
              {"depth", s.depth.value(), "mm"},
              {"mend", s.mend.value(), "mm"}}));
     }
     const hilt::Hold wanted = hilt::wanted_for(f.job.brief.occasion);
     if (s.holds < wanted && s.seats > Millimetre(0))
-        out.push_back(hilt_finding(
-            "socket.too-weak", Severity::warn, {s.blade},
-            s.holds == hilt::Hold::nothing
-                ? fmt::format("Socket seats {}: too little even for show", text(s.seats))
-                : fmt::format("Socket seats {}: good for {}, not for {}", text(s.seats),
-                              hilt::word(s.holds), hilt::word(wanted)),
-            fmt::format("{}. Put it to the owner, or deepen the socket.", s.why),
-            {{"seats", s.seats.value(), "mm"},
-             {"lean", s.tilt, "deg"},
-             {"tip swings", s.tip.value(), "mm"}}));
+        out.push_back(
+            hilt_finding("socket.too-weak", Severity::warn, {s.blade},
+                         s.holds == hilt::Hold::nothing
+                             ? say("Socket seats {}: too little even for show", text(s.seats))
+                             : say("Socket seats {}: good for {}, not for {}", text(s.seats),
+                                   hilt::word(s.holds), hilt::word(wanted)),
+                         say("{}. Put it to the owner, or deepen the socket.", s.why),
+                         {{"seats", s.seats.value(), "mm"},
+                          {"lean", s.tilt, "deg"},
+                          {"tip swings", s.tip.value(), "mm"}}));
 }
 
 void judge_sound_space(const Facts& f, std::vector<Finding>& out) {
     if (!f.hilt_report.sound) return;
     const hilt::SoundSpace& s = *f.hilt_report.sound;
     if (s.vents_mm2 > 0 && s.vents_mm2 < 0.3 * s.cone_mm2)
-        out.push_back(
-            hilt_finding("sound.vents-small", Severity::warn, {s.speaker},
-                         fmt::format("Vents are {} % of the cone",
-                                     three_figures(100 * s.vents_mm2 / s.cone_mm2)),
-                         "Below 30 % the sound is choked and whistles. More or larger vents.",
-                         {{"vents", s.vents_mm2, "mm2"}, {"cone", s.cone_mm2, "mm2"}}));
-    if (s.cone_room && *s.cone_room < Millimetre(1))
         out.push_back(hilt_finding(
-            "sound.cone-touches", Severity::warn,
-            s.before.empty() ? std::vector{s.speaker} : std::vector{s.speaker, s.before},
-            fmt::format("{} has {} before its cone", s.speaker, text(*s.cone_room)),
-            fmt::format("The cone moves; it wants 1 mm to {}.",
-                        s.before.empty() ? std::string("the cap") : s.before),
-            {{"room", s.cone_room->value(), "mm"}}));
+            "sound.vents-small", Severity::warn, {s.speaker},
+            say("Vents are {} % of the cone", three_figures(100 * s.vents_mm2 / s.cone_mm2)),
+            "Below 30 % the sound is choked and whistles. More or larger vents.",
+            {{"vents", s.vents_mm2, "mm2"}, {"cone", s.cone_mm2, "mm2"}}));
+    if (s.cone_room && *s.cone_room < Millimetre(1))
+        out.push_back(hilt_finding("sound.cone-touches", Severity::warn,
+                                   s.before.empty() ? std::vector{s.speaker}
+                                                    : std::vector{s.speaker, s.before},
+                                   say("{} has {} before its cone", s.speaker, text(*s.cone_room)),
+                                   say("The cone moves; it wants 1 mm to {}.",
+                                       s.before.empty() ? std::string("the cap") : s.before),
+                                   {{"room", s.cone_room->value(), "mm"}}));
 }
 
 void judge_docking(const Facts& f, std::vector<Finding>& out) {
@@ -213,21 +208,21 @@ void judge_docking(const Facts& f, std::vector<Finding>& out) {
         if (t.turns - t.meets_at < 0.25)
             out.push_back(hilt_finding(
                 "dock.last-turn", Severity::warn, {t.connector, t.joint},
-                fmt::format("Contacts of {} meet only at turn {:.2f} of {:.2f}", t.connector,
-                            t.meets_at, t.turns),
-                fmt::format("A quarter turn back and it is off. Longer springs, or a shim so that "
-                            "{} meets them earlier.",
-                            t.joint),
+                say("Contacts of {} meet only at turn {} of {}", t.connector,
+                    decimals(t.meets_at, 2), decimals(t.turns, 2)),
+                say("A quarter turn back and it is off. Longer springs, or a shim so that "
+                    "{} meets them earlier.",
+                    t.joint),
                 {{"meets at", t.meets_at, "turns"}, {"turns", t.turns, "turns"}}));
     for (const hilt::Lean& l : f.hilt_report.docking.leans)
         if (l.aside > l.pitch / 2)
             out.push_back(hilt_finding(
                 "dock.leans", Severity::warn, {l.carrier, l.connector},
-                fmt::format("{} meets the contacts {} aside", l.carrier, text(l.aside)),
-                fmt::format("Only {} guides it, narrower than the bore on both sides: at an angle "
-                            "the contacts, {} apart, short. In by the {} end instead, or a guide "
-                            "beyond the ring.",
-                            l.ring, text(l.pitch), l.from_pommel ? "emitter" : "pommel"),
+                say("{} meets the contacts {} aside", l.carrier, text(l.aside)),
+                say("Only {} guides it, narrower than the bore on both sides: at an angle "
+                    "the contacts, {} apart, short. In by the {} end instead, or a guide "
+                    "beyond the ring.",
+                    l.ring, text(l.pitch), l.from_pommel ? "emitter" : "pommel"),
                 {{"aside", l.aside.value(), "mm"}, {"pitch", l.pitch.value(), "mm"}}));
 }
 

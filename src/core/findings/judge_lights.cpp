@@ -24,11 +24,10 @@ void crackle_early(const Facts& f, std::vector<Finding>& out) {
         .severity = Severity::warn,
         .station = Station::power,
         .where = {board ? board.part->ref : std::string(), f.run->peak_event},
-        .text =
-            fmt::format("Clean for {}, asked for {}", duration(clean), duration(f.job.use.clean)),
-        .detail = f.run->crackle ? fmt::format("{} pulls the board below the {} its sound needs.",
-                                               f.run->peak_event, text(f.run->need))
-                                 : fmt::format("Then {}.", f.run->off_because),
+        .text = say("Clean for {}, asked for {}", duration(clean), duration(f.job.use.clean)),
+        .detail = f.run->crackle ? say("{} pulls the board below the {} its sound needs.",
+                                       f.run->peak_event, text(f.run->need))
+                                 : say("Then {}.", f.run->off_because),
         .evidence = {{"clean", clean.value(), "min"},
                      {"asked for", f.job.use.clean.value(), "min"}},
         .fix = {},
@@ -66,7 +65,7 @@ std::optional<Fix> mend_tip(const Facts& f) {
         if (other.pixel != fitted->pixel || other.density != fitted->density) continue;
         if (other.rail >= strip->rail.value_or(fitted->rail)) continue;
         if (const auto edit = job::fit_strips(type->id); mends(edit))
-            return Fix{"use " + type->name, edit};
+            return Fix{say("use {}", type->name), edit};
     }
     const auto look = std::find_if(f.job.looks.begin(), f.job.looks.end(),
                                    [&](const job::Look& l) { return l.name == f.tip->look; });
@@ -74,7 +73,7 @@ std::optional<Fix> mend_tip(const Facts& f) {
         const job::Edit edit = [name = look->name, percent](job::Job& job) {
             if (auto* l = job::find_name(job.looks, name)) l->cap = percent / 100.0;
         };
-        if (mends(edit)) return Fix{fmt::format("cap {} at {} %", look->name, percent), edit};
+        if (mends(edit)) return Fix{say("cap {} at {} %", look->name, percent), edit};
     }
     return std::nullopt;
 }
@@ -86,7 +85,7 @@ void tip_dim(const Facts& f, std::vector<Finding>& out) {
         .severity = Severity::warn,
         .station = Station::lights,
         .where = {f.tip->look},
-        .text = fmt::format("{}: tip at {:.0f} % of its foot", f.tip->look, f.tip->ratio * 100),
+        .text = say("{}: tip at {} % of its foot", f.tip->look, decimals(f.tip->ratio * 100, 0)),
         .detail = "At half charge. Below 70 % a person sees the blade fade.",
         .evidence = {{"tip against foot", f.tip->ratio * 100, "%"}, {"wanted", 70, "%"}},
         .fix = {}};
@@ -108,13 +107,13 @@ void count_mismatch(const Facts& f, std::vector<Finding>& out) {
                 .severity = Severity::warn,
                 .station = Station::lights,
                 .where = {strip.ref},
-                .text = fmt::format("{} is set to {} pixels, its length gives {}", strip.ref,
-                                    strip.pixels, follows),
-                .detail = fmt::format("{} at {:.0f} per metre.", text(strip.length),
-                                      type->density.value()),
+                .text = say("{} is set to {} pixels, its length gives {}", strip.ref, strip.pixels,
+                            follows),
+                .detail = say("{} at {} per metre.", text(strip.length),
+                              decimals(type->density.value(), 0)),
                 .evidence = {{"set", static_cast<double>(strip.pixels), "px"},
                              {"from length", static_cast<double>(follows), "px"}},
-                .fix = Fix{fmt::format("set {} pixels", follows),
+                .fix = Fix{say("set {} pixels", follows),
                            [ref = strip.ref, follows](job::Job& job) {
                                for (job::Blade& b : job.blades)
                                    if (auto* s = job::find_ref(b.strips, ref)) s->pixels = follows;

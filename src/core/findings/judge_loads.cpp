@@ -48,7 +48,7 @@ std::string free_pad(const Facts& f, const job::Part& board) {
 std::optional<Fix> share_pad(const Facts& f, const job::Part& board, const std::string& pad) {
     const std::string other = free_pad(f, board);
     if (other.empty()) return std::nullopt;
-    return Fix{fmt::format("share it with {}", other), [pad, other](job::Job& job) {
+    return Fix{say("share it with {}", other), [pad, other](job::Job& job) {
                    std::vector<job::Wire> more;
                    for (const job::Wire& w : job.wires) {
                        if (w.from != pad && w.to != pad) continue;
@@ -79,27 +79,26 @@ void pads_over(const Facts& f, std::vector<Finding>& out) {
                            .severity = Severity::stop,
                            .station = Station::lights,
                            .where = {part.ref, worst_in},
-                           .text = fmt::format("Pad {} sinks {}, rated {}", worst.name,
-                                               text(Ampere(worst.most)), text(board->pad_rating)),
-                           .detail = fmt::format("{} on {}: the transistor behind it fails first.",
-                                                 worst_in, part.ref),
+                           .text = say("Pad {} sinks {}, rated {}", worst.name,
+                                       text(Ampere(worst.most)), text(board->pad_rating)),
+                           .detail = say("{} on {}: the transistor behind it fails first.",
+                                         worst_in, part.ref),
                            .evidence = {{"sinks", worst.most, "A"},
                                         {"rated", board->pad_rating.value(), "A"}},
                            .fix = share_pad(f, part, part.ref + "." + worst.name)});
         if (fullest.total > board->total_rating.value())
-            out.push_back(
-                {.id = "board.over-current",
-                 .severity = Severity::stop,
-                 .station = Station::lights,
-                 .where = {part.ref, fullest_in},
-                 .text = fmt::format("{} sinks {} in all, rated {}", part.ref,
-                                     text(Ampere(fullest.total)), text(board->total_rating)),
-                 .detail = fmt::format("All pads together in {}. Cap it, or take a board "
-                                       "that bears it.",
-                                       fullest_in),
-                 .evidence = {{"sinks", fullest.total, "A"},
-                              {"rated", board->total_rating.value(), "A"}},
-                 .fix = {}});
+            out.push_back({.id = "board.over-current",
+                           .severity = Severity::stop,
+                           .station = Station::lights,
+                           .where = {part.ref, fullest_in},
+                           .text = say("{} sinks {} in all, rated {}", part.ref,
+                                       text(Ampere(fullest.total)), text(board->total_rating)),
+                           .detail = say("All pads together in {}. Cap it, or take a board "
+                                         "that bears it.",
+                                         fullest_in),
+                           .evidence = {{"sinks", fullest.total, "A"},
+                                        {"rated", board->total_rating.value(), "A"}},
+                           .fix = {}});
     }
 }
 
@@ -116,8 +115,8 @@ void lines(const Facts& f, std::vector<Finding>& out) {
                            .severity = Severity::stop,
                            .station = Station::lights,
                            .where = {std::string(job::split_terminal(chain.pad).first)},
-                           .text = fmt::format("{} pixels on {}, the board drives {}",
-                                               chain.longest, chain.pad, board->max_pixels),
+                           .text = say("{} pixels on {}, the board drives {}", chain.longest,
+                                       chain.pad, board->max_pixels),
                            .detail = "What lies beyond stays dark. Use another line, or solder "
                                      "lights in parallel so that they mirror.",
                            .evidence = {{"on the line", static_cast<double>(chain.longest), "px"},
@@ -137,7 +136,7 @@ void no_data(const Facts& f, std::vector<Finding>& out) {
                        .severity = Severity::warn,
                        .station = Station::lights,
                        .where = {g.ref},
-                       .text = fmt::format("No data reaches {}", g.ref),
+                       .text = say("No data reaches {}", g.ref),
                        .detail = "It has a supply but no data wire leads to it from a board: it "
                                  "stays dark.",
                        .evidence = {{"pixels", static_cast<double>(g.pixels), "px"}},
@@ -175,8 +174,8 @@ void too_many_lights(const Facts& f, std::vector<Finding>& out) {
                        .severity = Severity::warn,
                        .station = Station::lights,
                        .where = {part.ref},
-                       .text = fmt::format("{} lights of their own, {} drives {}", lights, part.ref,
-                                           board->max_lights),
+                       .text = say("{} lights of their own, {} drives {}", lights, part.ref,
+                                   board->max_lights),
                        .detail = "Solder some in parallel so that they mirror, or choose a board "
                                  "that drives more.",
                        .evidence = {{"lights", static_cast<double>(lights), ""},
@@ -193,8 +192,8 @@ void data_low(const Facts& f, std::vector<Finding>& out) {
              .severity = Severity::warn,
              .station = Station::lights,
              .where = {hop.to},
-             .text = fmt::format("Data reaches {} at {}, it needs {}", hop.to, text(hop.high),
-                                 text(hop.need)),
+             .text =
+                 say("Data reaches {} at {}, it needs {}", hop.to, text(hop.high), text(hop.need)),
              .detail = hop.shift > Volt(0.2)
                            ? "Its ground is lifted by what its return loses: thicker "
                              "return wires, or a second pad."
@@ -213,17 +212,17 @@ void mirrored(const Facts& f, std::vector<Finding>& out) {
         for (const auto& c : lights::look_conflicts(f.chains, look)) {
             if (!told.insert(c.light).second) continue;
             const lights::Group* g = f.chains.group(c.light);
-            out.push_back({.id = "light.mirrors",
-                           .severity = Severity::warn,
-                           .station = Station::lights,
-                           .where = {c.light, c.leads, look.name},
-                           .text = fmt::format("{} can not differ from {} in {}", c.light, c.leads,
-                                               look.name),
-                           .detail = fmt::format("Both hear the same data on {}: they mirror. Give "
-                                                 "one a line of its own.",
-                                                 g->line),
-                           .evidence = {{"first pixel", static_cast<double>(g->first + 1), ""}},
-                           .fix = {}});
+            out.push_back(
+                {.id = "light.mirrors",
+                 .severity = Severity::warn,
+                 .station = Station::lights,
+                 .where = {c.light, c.leads, look.name},
+                 .text = say("{} can not differ from {} in {}", c.light, c.leads, look.name),
+                 .detail = say("Both hear the same data on {}: they mirror. Give "
+                               "one a line of its own.",
+                               g->line),
+                 .evidence = {{"first pixel", static_cast<double>(g->first + 1), ""}},
+                 .fix = {}});
         }
 }
 
@@ -235,16 +234,16 @@ void led_over(const Facts& f, std::vector<Finding>& out) {
             .severity = Severity::stop,
             .station = Station::lights,
             .where = {led.led},
-            .text = fmt::format("{} of {} runs at {}, it stands {}", led.die, led.led,
-                                text(led.amps), text(led.most)),
-            .detail = led.resistor.empty()
-                          ? fmt::format("Nothing limits it: {} in series suits.", text(led.e24))
-                          : fmt::format("{} is {}; {} suits.", led.resistor, text(led.fitted),
-                                        text(led.e24)),
+            .text = say("{} of {} runs at {}, it stands {}", led.die, led.led, text(led.amps),
+                        text(led.most)),
+            .detail =
+                led.resistor.empty()
+                    ? say("Nothing limits it: {} in series suits.", text(led.e24))
+                    : say("{} is {}; {} suits.", led.resistor, text(led.fitted), text(led.e24)),
             .evidence = {{"runs at", led.amps.value(), "A"}, {"stands", led.most.value(), "A"}},
             .fix = {}};
         if (!led.resistor.empty() && led.e24 > Ohm(0))
-            finding.fix = Fix{fmt::format("make {} {}", led.resistor, text(led.e24)),
+            finding.fix = Fix{say("make {} {}", led.resistor, text(led.e24)),
                               [ref = led.resistor, ohms = led.e24](job::Job& job) {
                                   if (auto* part = job::find_ref(job.parts, ref)) {
                                       part->chosen.resistance = ohms;
@@ -265,17 +264,17 @@ void resistor_hot(const Facts& f, std::vector<Finding>& out) {
             .severity = Severity::warn,
             .station = Station::lights,
             .where = {led.resistor, led.led},
-            .text = fmt::format("{} burns {}, rated {}", led.resistor, text(led.power),
-                                text(led.rated)),
+            .text = say("{} burns {}, rated {}", led.resistor, text(led.power), text(led.rated)),
             .detail = "It chars what it touches. Take one that bears half as much again.",
             .evidence = {{"burns", led.power.value(), "W"}, {"rated", led.rated.value(), "W"}},
             .fix = {}};
         for (const auto* type : f.parts.all<catalogue::Resistor>())
             if (std::get<catalogue::Resistor>(type->figures).power >= led.power * 1.5) {
-                finding.fix =
-                    Fix{"fit a " + type->name, [ref = led.resistor, id = type->id](job::Job& job) {
-                            if (auto* part = job::find_ref(job.parts, ref)) part->type = id;
-                        }};
+                finding.fix = Fix{say("fit a {}", type->name),
+                                  [ref = led.resistor, id = type->id](job::Job& job) {
+                                      if (auto* part = job::find_ref(job.parts, ref))
+                                          part->type = id;
+                                  }};
                 break;
             }
         out.push_back(std::move(finding));
@@ -291,8 +290,8 @@ void die_hot(const Facts& f, std::vector<Finding>& out) {
                        .severity = Severity::warn,
                        .station = Station::lights,
                        .where = {h.ref},
-                       .text = fmt::format("The die of {} reaches {}, it stands {}", h.ref,
-                                           text(*h.die), text(led->hottest_die)),
+                       .text = say("The die of {} reaches {}, it stands {}", h.ref, text(*h.die),
+                                   text(led->hottest_die)),
                        .detail = "Seat it on metal with thermal paste, or run it at less. Bright "
                                  "LEDs: do not stare.",
                        .evidence = {{"die", h.die->value(), "degC"},
@@ -308,11 +307,11 @@ void always_on(const Facts& f, std::vector<Finding>& out) {
                        .severity = Severity::warn,
                        .station = Station::lights,
                        .where = {l.ref},
-                       .text = fmt::format("{} is lit while off: flat after {:.0f} days", l.ref,
-                                           l.hours / 24),
-                       .detail = fmt::format("It draws {} without a switch. Move its supply behind "
-                                             "the kill and use it, or its return to a pad.",
-                                             text(l.amps)),
+                       .text = say("{} is lit while off: flat after {} days", l.ref,
+                                   decimals(l.hours / 24, 0)),
+                       .detail = say("It draws {} without a switch. Move its supply behind "
+                                     "the kill and use it, or its return to a pad.",
+                                     text(l.amps)),
                        .evidence = {{"draws", l.amps.value() * 1e3, "mA"},
                                     {"flat after", l.hours / 24, "days"}},
                        .fix = {}});
@@ -323,16 +322,15 @@ void over_volts(const Facts& f, std::vector<Finding>& out) {
     std::set<std::string> told;
     auto tell = [&](const std::string& ref, double volts, Volt most) {
         if (volts <= most.value() || !told.insert(ref).second) return;
-        out.push_back(
-            {.id = "supply.over-volts",
-             .severity = Severity::stop,
-             .station = Station::power,
-             .where = {ref},
-             .text = fmt::format("{} gets {}, it stands {}", ref, text(Volt(volts)), text(most)),
-             .detail = "It is destroyed when the cells go in. One cell, or a regulator "
-                       "between.",
-             .evidence = {{"gets", volts, "V"}, {"stands", most.value(), "V"}},
-             .fix = {}});
+        out.push_back({.id = "supply.over-volts",
+                       .severity = Severity::stop,
+                       .station = Station::power,
+                       .where = {ref},
+                       .text = say("{} gets {}, it stands {}", ref, text(Volt(volts)), text(most)),
+                       .detail = "It is destroyed when the cells go in. One cell, or a regulator "
+                                 "between.",
+                       .evidence = {{"gets", volts, "V"}, {"stands", most.value(), "V"}},
+                       .fix = {}});
     };
     for (const SolvedPtr& s : f.fresh) {
         const auto& v = s->point.volts;
@@ -360,8 +358,8 @@ void fuse_over(const Facts& f, std::vector<Finding>& out) {
                        .severity = opens ? Severity::stop : Severity::warn,
                        .station = Station::power,
                        .where = {part.ref, worst->name},
-                       .text = fmt::format("{} puts {} through the fuse, it holds {}", worst->name,
-                                           text(Ampere(amps)), text(fuse->hold)),
+                       .text = say("{} puts {} through the fuse, it holds {}", worst->name,
+                                   text(Ampere(amps)), text(fuse->hold)),
                        .detail = opens ? "It opens at that moment."
                                        : "It may open on a warm day, and ages until it does.",
                        .evidence = {{"carries", amps, "A"}, {"holds", fuse->hold.value(), "A"}},
@@ -379,8 +377,8 @@ void regulator_weak(const Facts& f, std::vector<Finding>& out) {
                            .severity = Severity::warn,
                            .station = Station::power,
                            .where = {c.ref, s->name},
-                           .text = fmt::format("{} gives {} of {} in {}", c.ref, text(Volt(volts)),
-                                               text(Volt(c.volts)), s->name),
+                           .text = say("{} gives {} of {} in {}", c.ref, text(Volt(volts)),
+                                       text(Volt(c.volts)), s->name),
                            .detail = "It can not keep up: less load, or one rated for more.",
                            .evidence = {{"gives", volts, "V"}, {"should give", c.volts, "V"}},
                            .fix = {}});

@@ -20,17 +20,16 @@ void judge_safety(const Facts& f, std::vector<Finding>& out) {
         .station = Station::power,
         .where = {cell.part->ref},
         .text = "Lithium cell: read the cautions",
-        .detail =
-            fmt::format("Shorted, a full {} could drive about {}. Never reversed, never "
-                        "shorted, never soldered on, never loose in a pocket: each "
-                        "spare in a case of its own. Charge attended, on a charger made for the "
-                        "chemistry. Stop "
-                        "using a dented, swollen "
-                        "or hot cell. Cells are shipped by the carrier's and local rules for "
-                        "lithium, never loose in a finished hilt. There, with chargers on the "
-                        "mains and with venue rules, local codes and licensed people decide, "
-                        "not this program.",
-                        cell.figures->size, text(Ampere(amps))),
+        .detail = say("Shorted, a full {} could drive about {}. Never reversed, never "
+                      "shorted, never soldered on, never loose in a pocket: each "
+                      "spare in a case of its own. Charge attended, on a charger made for the "
+                      "chemistry. Stop "
+                      "using a dented, swollen "
+                      "or hot cell. Cells are shipped by the carrier's and local rules for "
+                      "lithium, never loose in a finished hilt. There, with chargers on the "
+                      "mains and with venue rules, local codes and licensed people decide, "
+                      "not this program.",
+                      cell.figures->size, text(Ampere(amps))),
         .evidence = {{"full short", amps, "A"}},
         .fix = {},
     });

@@ -32,15 +32,15 @@ void protection_trips(const Facts& f, std::vector<Finding>& out) {
                     .severity = Severity::stop,
                     .station = Station::power,
                     .where = {cell.part->ref, worst->name},
-                    .text = fmt::format("{} takes {}, the protection trips at {}", worst->name,
-                                        text(Ampere(amps)), text(board->trip)),
+                    .text = say("{} takes {}, the protection trips at {}", worst->name,
+                                text(Ampere(amps)), text(board->trip)),
                     .detail = "The blade goes dark at that moment and the board restarts.",
                     .evidence = {{"peak", amps, "A"}, {"trips at", board->trip.value(), "A"}},
                     .fix = {}};
     if (const auto* type = smallest<catalogue::Protection>(
             f.parts, [&](const auto& p) { return p.trip.value() > amps; }))
         finding.fix =
-            Fix{"fit a " + type->name, [ref = cell.part->ref, id = type->id](job::Job& job) {
+            Fix{say("fit a {}", type->name), [ref = cell.part->ref, id = type->id](job::Job& job) {
                     if (auto* part = job::find_ref(job.parts, ref)) part->protection = id;
                 }};
     out.push_back(std::move(finding));
@@ -60,8 +60,8 @@ void cell_over_continuous(const Facts& f, std::vector<Finding>& out) {
         .severity = Severity::stop,
         .station = Station::power,
         .where = {cell.part->ref, worst->name},
-        .text = fmt::format("{} holds {}, the cell is rated {}", worst->name, text(Ampere(amps)),
-                            text(cell.figures->continuous)),
+        .text = say("{} holds {}, the cell is rated {}", worst->name, text(Ampere(amps)),
+                    text(cell.figures->continuous)),
         .detail = "Held over its rating a lithium cell overheats: choose one rated for it, or cap "
                   "the look.",
         .evidence = {{"held", amps, "A"}, {"rated", cell.figures->continuous.value(), "A"}},
@@ -72,7 +72,7 @@ void cell_over_continuous(const Facts& f, std::vector<Finding>& out) {
         if (t.trial.clearance.spare < f.job.hilt.clearance ||
             other->continuous.value() < 1.2 * amps)
             continue;
-        finding.fix = Fix{"fit the " + f.parts.find(t.type)->name,
+        finding.fix = Fix{say("fit the {}", f.parts.find(t.type)->name),
                           job::place_cells(t.type, t.adapter, t.at, f.parts)};
         break;
     }
@@ -92,11 +92,11 @@ void contacts_over_current(const Facts& f, std::vector<Finding>& out) {
                  .severity = Severity::stop,
                  .station = Station::power,
                  .where = {dock, l->wire, l->state},
-                 .text = fmt::format("A contact of {} carries {}, rated {}", dock, text(l->amps),
-                                     text(l->rated)),
-                 .detail = fmt::format("{}: {} through {}. Take a board with more "
-                                       "contacts, or lead a second wire beside it.",
-                                       l->state, l->wire, l->pin),
+                 .text = say("A contact of {} carries {}, rated {}", dock, text(l->amps),
+                             text(l->rated)),
+                 .detail = say("{}: {} through {}. Take a board with more "
+                               "contacts, or lead a second wire beside it.",
+                               l->state, l->wire, l->pin),
                  .evidence = {{"contact", l->amps.value(), "A"}, {"rated", l->rated.value(), "A"}},
                  .fix = {}});
 }
@@ -121,22 +121,22 @@ void pins_over_current(const Facts& f, std::vector<Finding>& out) {
             .severity = Severity::stop,
             .station = Station::power,
             .where = {part.ref, worst->name},
-            .text = uneven ? fmt::format("A pin carries {}, rated {}", text(Ampere(per_pin)),
-                                         text(c->pin_rating))
-                           : fmt::format("Pins carry {} each, rated {}", text(Ampere(per_pin)),
-                                         text(c->pin_rating)),
-            .detail = uneven ? fmt::format("{}: the pins of {} share unevenly, as measured.",
-                                           worst->name, part.ref)
-                             : fmt::format("{} puts {} through {}, {} {} a pole.", worst->name,
-                                           text(Ampere(amps)), part.ref, fewest,
-                                           fewest == 1 ? "pin" : "pins"),
+            .text = uneven ? say("A pin carries {}, rated {}", text(Ampere(per_pin)),
+                                 text(c->pin_rating))
+                           : say("Pins carry {} each, rated {}", text(Ampere(per_pin)),
+                                 text(c->pin_rating)),
+            .detail =
+                uneven
+                    ? say("{}: the pins of {} share unevenly, as measured.", worst->name, part.ref)
+                    : say("{} puts {} through {}, {} {} a pole.", worst->name, text(Ampere(amps)),
+                          part.ref, fewest, fewest == 1 ? "pin" : "pins"),
             .evidence = {{"each pin", per_pin, "A"}, {"rated", c->pin_rating.value(), "A"}},
             .fix = {}};
         if (const auto* type = smallest<catalogue::Connector>(f.parts, [&](const auto& o) {
                 // Fewer contact ohms let a little more through.
                 return 1.1 * amps / std::min(o.plus_pins, o.minus_pins) < o.pin_rating.value();
             }))
-            finding.fix = Fix{"fit a " + type->name, job::fit_type(part.ref, type->id)};
+            finding.fix = Fix{say("fit a {}", type->name), job::fit_type(part.ref, type->id)};
         out.push_back(std::move(finding));
     }
 }
@@ -160,9 +160,8 @@ void kill_over_current(const Facts& f, std::vector<Finding>& out) {
             .severity = Severity::warn,
             .station = Station::power,
             .where = {part.ref, worst->name},
-            .text = fmt::format("{} carries {}, rated {}", word, text(Ampere(amps)), text(*rating)),
-            .detail =
-                fmt::format("{}: {}. Worn contacts heat up and drop more.", part.ref, worst->name),
+            .text = say("{} carries {}, rated {}", word, text(Ampere(amps)), text(*rating)),
+            .detail = say("{}: {}. Worn contacts heat up and drop more.", part.ref, worst->name),
             .evidence = {{"carries", amps, "A"}, {"rated", rating->value(), "A"}},
             .fix = {}};
         const auto* kill = std::get_if<catalogue::Kill>(&figures);
@@ -173,7 +172,7 @@ void kill_over_current(const Facts& f, std::vector<Finding>& out) {
         if (const auto* type = smallest<catalogue::Kill>(f.parts, [&](const auto& o) {
                 return o.method == kill->method && o.rating.value() > 1.1 * amps;
             }))
-            finding.fix = Fix{"fit a " + type->name, job::fit_type(part.ref, type->id)};
+            finding.fix = Fix{say("fit a {}", type->name), job::fit_type(part.ref, type->id)};
         out.push_back(std::move(finding));
     }
 }
@@ -197,18 +196,17 @@ void no_kill(const Facts& f, std::vector<Finding>& out) {
     const double capacity_Ah =
         cell.part->measured.capacity.value_or(cell.figures->capacity).value() / 1e3;
     const double days = capacity_Ah / sleep / 24;
-    Finding finding{
-        .id = "supply.no-kill",
-        .severity = Severity::warn,
-        .station = Station::power,
-        .where = {cell.part->ref, board.part->ref},
-        .text = fmt::format("No kill between {} and {}", cell.part->ref, board.part->ref),
-        .detail =
-            fmt::format("Deep sleep draws {}: a full cell is flat after {:.0f} days, and nothing "
-                        "stops a fault but pulling the cell.",
-                        with_unit(sleep * 1e6, "µA"), days),
-        .evidence = {{"deep sleep", sleep * 1e6, "µA"}, {"flat after", days, "days"}},
-        .fix = {}};
+    Finding finding{.id = "supply.no-kill",
+                    .severity = Severity::warn,
+                    .station = Station::power,
+                    .where = {cell.part->ref, board.part->ref},
+                    .text = say("No kill between {} and {}", cell.part->ref, board.part->ref),
+                    .detail =
+                        say("Deep sleep draws {}: a full cell is flat after {} days, and nothing "
+                            "stops a fault but pulling the cell.",
+                            with_unit(sleep * 1e6, "µA"), decimals(days, 0)),
+                    .evidence = {{"deep sleep", sleep * 1e6, "µA"}, {"flat after", days, "days"}},
+                    .fix = {}};
     // A kill that is fitted but not wired in can be put into the wire from the cell.
     for (const job::Part& part : f.job.parts) {
         if (!f.parts.find_as<catalogue::Kill>(part.type)) continue;
@@ -216,7 +214,7 @@ void no_kill(const Facts& f, std::vector<Finding>& out) {
             const std::string bat = board.part->ref + ".bat";
             const bool forward = w.to == bat && reached.contains(w.from);
             if (w.role != job::Role::supply || !forward) continue;
-            finding.fix = Fix{"wire " + part.ref + " into " + w.ref,
+            finding.fix = Fix{say("wire {} into {}", part.ref, w.ref),
                               [wire = w.ref, kill = part.ref, bat](job::Job& job) {
                                   auto* first = job::find_ref(job.wires, wire);
                                   if (!first) return;

@@ -121,8 +121,8 @@ private:
             m.where = {owner(bare.pad)};
             for (const Range& r : best->ranges)
                 m.where.push_back(r.ref);
-            m.text = fmt::format("{} is set to {} pixels and bare; {} hang on {}", bare.pad,
-                                 *bare.configured, best->wired, best->pad);
+            m.text = say("{} is set to {} pixels and bare; {} hang on {}", bare.pad,
+                         *bare.configured, best->wired, best->pad);
             m.detail = "Nothing lights up until both say the same pad.";
             m.set = *bare.configured, m.wired = best->wired;
             m.solder_text = fmt::format("solder {} to {}", best->pad, bare.pad);
@@ -148,8 +148,8 @@ private:
             m.set = line.configured.value_or(0), m.wired = line.wired;
             if (line.configured && line.wired == 0) {
                 m.id = "config.line-bare";
-                m.text = fmt::format("{} is set to {} pixels, nothing is wired to it", line.pad,
-                                     *line.configured);
+                m.text = say("{} is set to {} pixels, nothing is wired to it", line.pad,
+                             *line.configured);
                 m.detail = "Either lights are missing there, or the setting is of another build.";
                 m.config_text = "take its setting out";
                 m.config = [pad = line.pad](Job& job) {
@@ -157,8 +157,7 @@ private:
                 };
             } else if (!line.configured) {
                 m.id = "config.line-not-set";
-                m.text =
-                    fmt::format("{} pixels hang on {}, which is not set", line.wired, line.pad);
+                m.text = say("{} pixels hang on {}, which is not set", line.wired, line.pad);
                 m.detail = "The board sends nothing there: they stay dark.";
                 m.config_text = fmt::format("set {} to {} pixels", line.pad, line.wired);
                 m.config = set_line(line.pad, line.wired);
@@ -169,8 +168,8 @@ private:
                     }
             } else if (*line.configured != line.wired) {
                 m.id = "line.programmed-differs";
-                m.text = fmt::format("{} is set to {} pixels, {} are fitted", line.pad,
-                                     *line.configured, line.wired);
+                m.text = say("{} is set to {} pixels, {} are fitted", line.pad, *line.configured,
+                             line.wired);
                 m.detail = *line.configured < line.wired
                                ? "The last ones stay dark."
                                : "The board draws a blade longer than it is: effects near the tip "
@@ -204,8 +203,8 @@ private:
             if (i < bare.size() && i < unset.size()) {
                 m.id = "config.button-elsewhere";
                 m.where = {unset[i]->button, owner(bare[i]->pad)};
-                m.text = fmt::format("{} is the {} button and bare; {} is on {}", bare[i]->pad,
-                                     bare[i]->use, unset[i]->button, unset[i]->pad);
+                m.text = say("{} is the {} button and bare; {} is on {}", bare[i]->pad,
+                             bare[i]->use, unset[i]->button, unset[i]->pad);
                 m.detail = "Pressed, it does nothing, or what another button should do.";
                 m.solder_text = fmt::format("solder {} to {}", unset[i]->button, bare[i]->pad);
                 m.solder = move_pad(unset[i]->pad, bare[i]->pad);
@@ -217,8 +216,8 @@ private:
             } else if (i < bare.size()) {
                 m.id = "config.button-bare";
                 m.where = {owner(bare[i]->pad)};
-                m.text = fmt::format("{} is set as the {} button, none is wired to it",
-                                     bare[i]->pad, bare[i]->use);
+                m.text = say("{} is set as the {} button, none is wired to it", bare[i]->pad,
+                             bare[i]->use);
                 m.detail = "What it should do can not be reached.";
                 m.config_text = "take its setting out";
                 m.config = [pad = bare[i]->pad](Job& job) {
@@ -228,8 +227,7 @@ private:
             } else {
                 m.id = "config.button-not-set";
                 m.where = {unset[i]->button};
-                m.text =
-                    fmt::format("{} is on {}, which is not set", unset[i]->button, unset[i]->pad);
+                m.text = say("{} is on {}, which is not set", unset[i]->button, unset[i]->pad);
                 m.detail = "Pressed, it does nothing.";
                 m.config_text = fmt::format("set {} as a button", unset[i]->pad);
                 m.config = [pad = unset[i]->pad](Job& job) {
@@ -242,10 +240,9 @@ private:
             Mismatch m;
             m.id = "config.button-mode";
             m.set = map_.button_mode, m.wired = map_.buttons_wired;
-            m.text = fmt::format(
-                "the board is set to {} {}, {} wired", map_.button_mode,
-                map_.button_mode == 1 ? "button" : "buttons",
-                map_.buttons_wired == 1 ? "1 is" : fmt::format("{} are", map_.buttons_wired));
+            m.text = say("the board is set to {} {}, {} wired", map_.button_mode,
+                         map_.button_mode == 1 ? "button" : "buttons",
+                         map_.buttons_wired == 1 ? "1 is" : say("{} are", map_.buttons_wired));
             for (const ButtonLine& line : map_.buttons)
                 if (!line.button.empty()) m.where.push_back(line.button);
             m.detail = "In the wrong mode a button is dead, or a command can not be given.";

@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/message.h"
 #include "core/catalogue/catalogue.h"
 #include "core/job/edits.h"
 #include "core/lights/chains.h"
@@ -39,7 +40,7 @@ struct ButtonLine {
 struct Mismatch {
     std::string id; ///< "config.pad" ...
     std::vector<std::string> where;
-    std::string text, detail;
+    Message text, detail;
     int set = 0, wired = 0;               ///< pixels of a line, buttons of a mode
     std::string solder_text, config_text; ///< what each fix does; empty: there is none
     job::Edit solder, config;

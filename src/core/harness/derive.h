@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/message.h"
 #include "core/catalogue/catalogue.h"
 #include "core/harness/usual.h"
 #include "core/job/edits.h"
@@ -18,7 +19,7 @@ struct Missing {
     std::string from, to; ///< as it would be wired
     job::Role role = job::Role::supply;
     int gauge = 26;
-    std::string why; ///< "the board has no supply"
+    Message why; ///< "the board has no supply"
 };
 
 /// In the order they would be wired: supply, returns, lights, data, buttons, sound, charging. Parts
@@ -35,7 +36,7 @@ job::Edit wire_missing(const catalogue::Catalogue& parts, std::string of_part = 
 struct WireConflict {
     std::string id; ///< "harness.wrong-role" ...
     std::vector<std::string> where;
-    std::string text, detail;
+    Message text, detail;
     std::string fix_text; ///< empty: no edit mends it
     job::Edit fix;
 };

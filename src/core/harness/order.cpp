@@ -44,19 +44,18 @@ std::vector<SolderStep> solder_order(const job::Job& job, const catalogue::Catal
             s.why = "measure everything else first: from here on it is live";
         } else if (!w.route.docks.empty()) {
             s.where = "on the bench";
-            s.why = fmt::format("cut by {}: each piece is soldered by itself",
-                                fmt::join(w.route.docks, ", "));
+            s.why = say("cut by {}: each piece is soldered by itself", joined(w.route.docks, ", "));
         } else if (ra == rb && !ra.empty() && job::find_ref(carriers, ra)) {
             s.where = "on the bench";
-            s.why = fmt::format("both ends ride on {}", ra);
+            s.why = say("both ends ride on {}", ra);
         } else {
             stage = 2;
             s.where = "chassis beside the hilt";
             const std::string other = job::find_ref(carriers, ra) ? w.to : w.from;
-            s.why = fmt::format("{} stays in the hilt", job::split_terminal(other).first);
+            s.why = say("{} stays in the hilt", job::split_terminal(other).first);
             for (const Twist& t : harness.twists)
                 if (std::find(t.wires.begin(), t.wires.end(), w.ref) != t.wires.end())
-                    s.why += fmt::format("; through {}: {}", t.joint, t.how);
+                    s.why = say("{}; through {}: {}", s.why, t.joint, t.how);
         }
         places.push_back({{stage, thick, stage == 2 ? -far : far}, std::move(s)});
     }

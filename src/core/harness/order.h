@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/message.h"
 #include "core/harness/harness.h"
 
 namespace conductus::harness {
@@ -12,8 +13,8 @@ namespace conductus::harness {
 struct SolderStep {
     std::string wire;
     std::string
-        where;       ///< "on the bench", "chassis beside the hilt", "before the cap is screwed on"
-    std::string why; ///< "both ends ride on C1"
+        where;   ///< "on the bench", "chassis beside the hilt", "before the cap is screwed on"
+    Message why; ///< "both ends ride on C1"
     bool done = false; ///< recorded
 };
 

@@ -50,11 +50,11 @@ void idle(const Job& job, const Catalogue& parts, const job::Wiring& wiring,
         c.where = {part.ref};
         if (in || out) {
             c.id = "harness.leads-nowhere";
-            c.text = fmt::format("{} leads nowhere", in ? row->out : row->in);
+            c.text = say("{} leads nowhere", in ? row->out : row->in);
             c.detail = "What comes in at one side has to go on at the other.";
         } else {
             c.id = "harness.not-wired";
-            c.text = fmt::format("{} is fitted and not wired", part.ref);
+            c.text = say("{} is fitted and not wired", part.ref);
             c.detail = "Lead a wire through it, or take it out of the build.";
             // A fuse belongs right after the cell.
             const bool first = parts.find_as<catalogue::Fuse>(part.type) != nullptr;
@@ -83,7 +83,7 @@ std::vector<WireConflict> wire_conflicts(const Job& job, const Catalogue& parts,
         if (w.from == w.to) {
             all.push_back({"harness.loop",
                            {w.ref},
-                           fmt::format("{} begins and ends on {}", w.ref, w.from),
+                           say("{} begins and ends on {}", w.ref, w.from),
                            "It joins nothing.",
                            "take it out",
                            [ref = w.ref](Job& j) {
@@ -97,8 +97,8 @@ std::vector<WireConflict> wire_conflicts(const Job& job, const Catalogue& parts,
         c.id = "harness.wrong-role";
         c.where = {w.ref};
         const bool first = !takes(a, w.role);
-        c.text = fmt::format("{} is a {} wire, {} is no place for one", w.ref, job::word(w.role),
-                             first ? w.from : w.to);
+        c.text = say("{} is a {} wire, {} is no place for one", w.ref, job::word(w.role),
+                     first ? w.from : w.to);
         for (const Role role :
              {Role::supply, Role::return_path, Role::data, Role::button, Role::sound})
             if (takes(a, role) && takes(b, role) && c.fix_text.empty()) {
@@ -120,7 +120,7 @@ std::vector<WireConflict> wire_conflicts(const Job& job, const Catalogue& parts,
             if (on.contains(data[k]))
                 all.push_back({"harness.data-joined",
                                {std::string(job::split_terminal(data[i]).first)},
-                               fmt::format("{} and {} are soldered together", data[i], data[k]),
+                               say("{} and {} are soldered together", data[i], data[k]),
                                "Two data pads on one line speak at once: take one off.",
                                {},
                                {}});
@@ -135,7 +135,7 @@ std::vector<WireConflict> wire_conflicts(const Job& job, const Catalogue& parts,
         if (on.contains(part.ref + ".a") && on.contains(part.ref + ".b"))
             all.push_back({"harness.button-both",
                            {part.ref},
-                           fmt::format("both sides of {} are on button pads", part.ref),
+                           say("both sides of {} are on button pads", part.ref),
                            "Pressed, it joins two pads and neither to ground: one side wants the "
                            "board's gnd.",
                            {},
@@ -144,7 +144,7 @@ std::vector<WireConflict> wire_conflicts(const Job& job, const Catalogue& parts,
             if (supply.contains(part.ref + side))
                 all.push_back({"harness.button-on-supply",
                                {part.ref},
-                               fmt::format("{}{} is on the supply", part.ref, side),
+                               say("{}{} is on the supply", part.ref, side),
                                "A button pad stands no cell: it wants the button to ground.",
                                {},
                                {}});

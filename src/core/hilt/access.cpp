@@ -43,9 +43,9 @@ private:
         for (const job::Fastener& f : hilt_.fasteners) {
             if (f.holds != holds && !(holds == "blade" && is_blade(job_, f.holds))) continue;
             if (f.loosen == job::Loosen::never) return false;
-            a.steps.push_back({fmt::format("Loosen {} at {}{}", f.name, text(f.at),
-                                           f.key.empty() ? "" : fmt::format(" with the {}", f.key)),
-                               fmt::format("it holds {}", holds), f.name});
+            a.steps.push_back({say("Loosen {} at {}{}", f.name, text(f.at),
+                                   f.key.empty() ? "" : say(" with the {}", f.key)),
+                               say("it holds {}", holds), f.name});
             note_key(f.key, a.keys);
         }
         return true;
@@ -57,7 +57,7 @@ private:
                         [&](const Step& s) { return s.ref == job_.blades.front().ref; }))
             return true;
         if (!loosen("blade", a)) return false;
-        a.steps.push_back({fmt::format("Draw the blade {} out", job_.blades.front().ref),
+        a.steps.push_back({say("Draw the blade {} out", job_.blades.front().ref),
                            "it stands in the mouth", job_.blades.front().ref});
         return true;
     }
@@ -75,9 +75,8 @@ private:
         if (!loosen(j->name, a)) return false;
         const bool left_hand = j->kind == job::JointKind::thread && j->hand == job::Hand::left;
         a.steps.push_back(
-            {fmt::format("{} {} at {}{}",
-                         j->kind == job::JointKind::thread ? "Unscrew" : "Pull apart", j->name,
-                         text(j->at), left_hand ? ", clockwise: left-hand" : ""),
+            {say("{} {} at {}{}", j->kind == job::JointKind::thread ? "Unscrew" : "Pull apart",
+                 j->name, text(j->at), left_hand ? ", clockwise: left-hand" : ""),
              "that end opens there", j->name});
         return true;
     }
@@ -103,7 +102,7 @@ private:
                 if (bars) ok = take_out(other, way, gone, depth + 1);
             }
             if (!ok || !loosen(item.ref, way)) continue;
-            way.steps.push_back({fmt::format("Take {} out", item.ref),
+            way.steps.push_back({say("Take {} out", item.ref),
                                  item.inside.empty() ? "it is free now" : "the cell is free now",
                                  item.ref});
             gone.push_back(item.ref);
@@ -144,8 +143,7 @@ private:
             std::vector<std::string> out;
             a.possible = item && take_out(*item, a, out, 0);
             if (a.possible && !inside.empty() && what == "cell")
-                a.steps.push_back(
-                    {fmt::format("Lift {} out of {}", ref, inside), "it rides in it", ref});
+                a.steps.push_back({say("Lift {} out of {}", ref, inside), "it rides in it", ref});
         }
         if (!a.possible) a.steps.clear(), a.keys.clear();
         all_.push_back(std::move(a));

@@ -17,7 +17,7 @@
 namespace conductus::hilt {
 namespace {
 
-constexpr double hair = 1e-6;
+constexpr double least_gap = 1e-6;
 constexpr std::size_t most_blocks = 14, most_orders = 10, most_told = 6;
 constexpr double least_wall = 0.8, least_carrier = 0.4; ///< mm, of hilt and printed carrier
 
@@ -35,7 +35,7 @@ Groups groups_of(const job::Job& job, const catalogue::Catalogue& parts) {
     std::vector<const PlacedBody*> last;
     Millimetre end(0);
     for (const PlacedBody* b : sorted) {
-        bool joins = !last.empty() && b->from < end - Millimetre(hair);
+        bool joins = !last.empty() && b->from < end - Millimetre(least_gap);
         for (const PlacedBody* other : last)
             for (const Solid& s : b->solids)
                 for (const Solid& t : other->solids)
@@ -91,7 +91,8 @@ Blocks blocks_of(const job::Job& job, const std::vector<PlacedBody>& bodies, con
         describe(block);
         if (block.stays || blocks.moving.size() == most_blocks) {
             for (const auto& [from, to] : blocks.taken)
-                blocks.clear = blocks.clear && (end <= from + hair || block.start >= to - hair);
+                blocks.clear =
+                    blocks.clear && (end <= from + least_gap || block.start >= to - least_gap);
             blocks.taken.emplace_back(block.start, end);
             blocks.clear = blocks.clear && StartPlaces(job.hilt, block, {}).may_start(block.start);
         } else {
@@ -120,7 +121,7 @@ public:
             }
     }
 
-    [[nodiscard]] bool possible() const { return clear_ && latest_.back() >= -hair; }
+    [[nodiscard]] bool possible() const { return clear_ && latest_.back() >= -least_gap; }
 
     /// Up to `most` orders with a place for each block, the order the job has first.
     [[nodiscard]] std::vector<std::vector<std::pair<std::size_t, double>>>
@@ -134,7 +135,7 @@ public:
                 if (!(rest >> b & 1) || !may_lead(b, rest)) continue;
                 const std::size_t then = rest ^ (std::size_t{1} << b);
                 const double x = places_[b].earliest(at);
-                if (x + blocks_[b].length > std::min(latest_[then], end_) + hair) continue;
+                if (x + blocks_[b].length > std::min(latest_[then], end_) + least_gap) continue;
                 order.push_back(b);
                 go(x + blocks_[b].length, then);
                 order.pop_back();
@@ -237,7 +238,7 @@ void find(const job::Job& job, const job::Job& as_is, const Groups& groups,
                     Millimetre(start + body->from.value() - blocks.moving[b].start);
         Found f{measured(there, parts), 0};
         // The carrier as one may bind where none of its slices does.
-        if (f.arrangement.clearance < Millimetre(-hair)) continue;
+        if (f.arrangement.clearance < Millimetre(-least_gap)) continue;
         ++orders;
         f.arrangement.as_it_is = there.parts == as_is.parts;
         if (const auto* cell = parts.find_as<catalogue::Cell>(f.arrangement.cell))
@@ -281,8 +282,8 @@ void remedies(const job::Job& job, const Groups& groups, const catalogue::Catalo
             return possible(wider, groups, parts);
         });
         if (by)
-            result.remedies.push_back({fmt::format("bore {} from {} to {} mm", s.name,
-                                                   mm(s.bore.value()), mm(s.bore.value() + *by)),
+            result.remedies.push_back({say("bore {} from {} to {} mm", s.name, mm(s.bore.value()),
+                                           mm(s.bore.value() + *by)),
                                        s.from, Millimetre(*by)});
     }
     double wall = 0;
@@ -298,7 +299,7 @@ void remedies(const job::Job& job, const Groups& groups, const catalogue::Catalo
     });
     if (thinner)
         result.remedies.push_back(
-            {fmt::format("thin the chassis wall from {} to {} mm", mm(wall), mm(wall - *thinner)),
+            {say("thin the chassis wall from {} to {} mm", mm(wall), mm(wall - *thinner)),
              Millimetre(0), Millimetre(*thinner * 2)});
     if (const auto speaker = job::first_of<catalogue::Speaker>(job, parts))
         for (const auto* type : parts.all<catalogue::Speaker>()) {
@@ -331,7 +332,7 @@ void remedies(const job::Job& job, const Groups& groups, const catalogue::Catalo
     });
     if (longer)
         result.remedies.push_back(
-            {fmt::format("{} mm more length in {}", mm(*longer), sections[longest].name),
+            {say("{} mm more length in {}", mm(*longer), sections[longest].name),
              sections[longest].to, Millimetre(*longer)});
     std::stable_sort(result.remedies.begin(), result.remedies.end(),
                      [](const Remedy& a, const Remedy& b) { return a.by < b.by; });

@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/message.h"
 #include "core/hilt/fit.h"
 #include "core/job/edit.h"
 
@@ -27,7 +28,7 @@ struct Arrangement {
 };
 
 struct Remedy {
-    std::string text; ///< "bore ring from 21.6 to 22.4 mm"
+    Message text; ///< "bore ring from 21.6 to 22.4 mm"
     Millimetre at, by;
 };
 

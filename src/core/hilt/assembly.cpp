@@ -174,9 +174,9 @@ private:
             if (!item.button && !item.ways[0] && !item.ways[1]) {
                 const auto* p = find_pass(item.ref);
                 result_.trouble = p && !p->reason.empty()
-                                      ? fmt::format("{} does not go in: {}", item.ref, p->reason)
-                                      : fmt::format("{} does not pass {}", item.ref,
-                                                    p ? p->section : std::string("the bore"));
+                                      ? say("{} does not go in: {}", item.ref, p->reason)
+                                      : say("{} does not pass {}", item.ref,
+                                            p ? p->section : std::string("the bore"));
                 return false;
             }
         // The usual end of each first; then every other choice of ends.
@@ -250,19 +250,17 @@ private:
         for (std::size_t k = 0; k < order_.size(); ++k) {
             const Item& item = items_[order_[k]];
             if (item.button) {
-                result_.steps.push_back({fmt::format("{} into its hole at {}", item.title,
-                                                     text((item.from + item.to) / 2)),
-                                         "what passes under it is in", item.ref});
+                result_.steps.push_back(
+                    {say("{} into its hole at {}", item.title, text((item.from + item.to) / 2)),
+                     "what passes under it is in", item.ref});
             } else if (is_cell(item.ref)) {
-                result_.steps.push_back(
-                    {fmt::format("{} in by {}, the way round its bay says; to {}", item.title,
-                                 end_name(item), text(item.from)),
-                     why(k), item.ref});
+                result_.steps.push_back({say("{} in by {}, the way round its bay says; to {}",
+                                             item.title, end_name(item), text(item.from)),
+                                         why(k), item.ref});
             } else {
-                result_.steps.push_back(
-                    {fmt::format("{} in by {}, to {}{}", item.title, end_name(item),
-                                 text(item.from), clocking(item)),
-                     why(k), item.ref});
+                result_.steps.push_back({say("{} in by {}, to {}{}", item.title, end_name(item),
+                                             text(item.from), clocking(item)),
+                                         why(k), item.ref});
             }
             for (const job::Fastener& f : hilt_.fasteners)
                 if (f.holds == item.ref) tighten(f);
@@ -280,7 +278,7 @@ private:
             if (!said) tighten(f);
         }
         for (const job::Blade& b : job_.blades)
-            result_.steps.push_back({fmt::format("Blade {} in, until it drops no further", b.ref),
+            result_.steps.push_back({say("Blade {} in, until it drops no further", b.ref),
                                      "by its own weight; a rammed blade pushes the connector loose",
                                      b.ref});
         for (const job::Fastener& f : hilt_.fasteners)
@@ -290,16 +288,14 @@ private:
     void tighten(const job::Fastener& f) {
         const std::string holds = f.holds.empty() ? "what it holds" : f.holds;
         if (f.loosen == job::Loosen::never) {
-            result_.steps.push_back({fmt::format("Leave {} at {} alone", f.name, text(f.at)),
-                                     fmt::format("it holds {} and is never loosened", holds),
-                                     f.holds});
+            result_.steps.push_back({say("Leave {} at {} alone", f.name, text(f.at)),
+                                     say("it holds {} and is never loosened", holds), f.holds});
             return;
         }
         note_key(f.key, result_.keys);
-        result_.steps.push_back(
-            {fmt::format("Tighten {} at {}{}", f.name, text(f.at),
-                         f.key.empty() ? "" : fmt::format(" with the {}", f.key)),
-             fmt::format("it holds {}; snug, no more", holds), f.holds});
+        result_.steps.push_back({say("Tighten {} at {}{}", f.name, text(f.at),
+                                     f.key.empty() ? "" : say(" with the {}", f.key)),
+                                 say("it holds {}; snug, no more", holds), f.holds});
     }
 
     /// As the harness counts them: docks cut a wire in two.
@@ -317,20 +313,20 @@ private:
         Step step;
         step.ref = j.name;
         if (j.kind == job::JointKind::push_fit) {
-            step.text = fmt::format("Push {} together at {}", j.name, text(j.at));
+            step.text = say("Push {} together at {}", j.name, text(j.at));
             step.why = "all that goes in by it is in";
         } else {
             const double turns = j.pitch > Millimetre(0) ? j.engaged / j.pitch : 0;
             const bool left = j.hand == job::Hand::left;
-            step.text = fmt::format(
-                "Screw {} together at {}, {}-hand{}", j.name, text(j.at), left ? "left" : "right",
-                turns > 0 ? fmt::format(", {} turns", three_figures(turns)) : "");
+            step.text = say("Screw {} together at {}, {}-hand{}", j.name, text(j.at),
+                            left ? "left" : "right",
+                            turns > 0 ? say(", {} turns", three_figures(turns)) : "");
             step.why = left ? "left-hand: it closes anticlockwise; forced the other way it strips"
                             : "all that goes in by it is in";
             if (const int wires = turns > 0 ? wires_across(j.at) : 0; wires > 0)
-                step.why += fmt::format("; {} wire{} cross it: twist them {} turns {} first", wires,
-                                        wires == 1 ? "" : "s", three_figures(turns),
-                                        left ? "clockwise" : "anticlockwise");
+                step.why = say("{}; {} wire{} cross it: twist them {} turns {} first", step.why,
+                               wires, wires == 1 ? "" : "s", three_figures(turns),
+                               left ? "clockwise" : "anticlockwise");
         }
         result_.steps.push_back(std::move(step));
         for (const job::Fastener& f : hilt_.fasteners)

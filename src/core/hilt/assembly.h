@@ -6,14 +6,15 @@
 #include <string>
 #include <vector>
 
+#include "core/base/message.h"
 #include "core/hilt/fit.h"
 
 namespace conductus::hilt {
 
 struct Step {
-    std::string text; ///< "Chassis C1 in by the pommel end, to 22 mm"
-    std::string why;  ///< "the speaker would close its way"
-    std::string ref;  ///< of what the step is about; may be empty
+    Message text;    ///< "Chassis C1 in by the pommel end, to 22 mm"
+    Message why;     ///< "the speaker would close its way"
+    std::string ref; ///< of what the step is about; may be empty
 };
 
 /// How a thing is reached in the finished hilt.
@@ -27,7 +28,7 @@ struct Access {
 
 struct Assembly {
     bool possible = true;
-    std::string trouble;           ///< what stands in whose way, where there is no order
+    Message trouble;               ///< what stands in whose way, where there is no order
     std::vector<Step> steps;       ///< together; apart is the reverse
     std::vector<std::string> keys; ///< for all of it
     std::vector<std::string> warnings;

@@ -198,7 +198,7 @@ Passing passing(const job::Hilt& hilt, const std::vector<PlacedBody>& bodies, co
         best.still_to_go = Millimetre(way.to_go);
         best.part = way.least.body ? way.least.body->ref : std::string();
         best.section = way.least.body ? hilt.sections[way.least.section].name : std::string();
-        best.reason.clear();
+        best.reason = {};
     }
     best.ok = best.reason.empty() && best.room >= Millimetre(0);
     return best;

@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/message.h"
 #include "core/hilt/body.h"
 #include "core/hilt/bore.h"
 
@@ -32,7 +33,7 @@ struct Passing {
     Millimetre still_to_go;  ///< how far before its place it has least room
     std::string part;        ///< that binds, or has least room there
     std::string section;
-    std::string reason;            ///< where it can not go in at all
+    Message reason;                ///< where it can not go in at all
     Millimetre in_from, in_to;     ///< the piece of the hilt it goes into
     Millimetre from, to;           ///< where it lies, along the axis
     Millimetre width;              ///< diameter that its widest body needs

@@ -99,13 +99,14 @@ std::optional<SocketFit> socket_fit(const job::Job& job, const std::vector<Place
     const double diameters = f.seats / f.outer;
     for (const Limit& l : limits) {
         if (diameters < l.diameters) {
-            f.why = fmt::format("{} want {:.1f} diameters of seat, {}; it has {:.1f}", word(l.hold),
-                                l.diameters, text(f.outer * l.diameters), diameters);
+            f.why =
+                say("{} want {} diameters of seat, {}; it has {}", word(l.hold),
+                    decimals(l.diameters, 1), text(f.outer * l.diameters), decimals(diameters, 1));
         } else if (f.tilt > l.lean) {
-            f.why = fmt::format("{} allow {:.1f}° of lean; it has {:.1f}°", word(l.hold), l.lean,
-                                f.tilt);
+            f.why = say("{} allow {}° of lean; it has {}°", word(l.hold), decimals(l.lean, 1),
+                        decimals(f.tilt, 1));
         } else if (l.screw && !f.screwed && !job.hilt.fasteners.empty()) {
-            f.why = fmt::format("{} want a retention screw", word(l.hold));
+            f.why = say("{} want a retention screw", word(l.hold));
         } else {
             f.holds = l.hold;
             continue;

@@ -5,6 +5,7 @@
 #include <optional>
 #include <string>
 
+#include "core/base/message.h"
 #include "core/hilt/body.h"
 
 namespace conductus::hilt {
@@ -28,7 +29,7 @@ struct SocketFit {
     Millimetre step_bore; ///< of the step that stops it, where one does
     bool screwed = false; ///< a screw holds the blade
     Hold holds = Hold::nothing;
-    std::string why; ///< the limit that keeps it from more
+    Message why; ///< the limit that keeps it from more
 };
 
 /// The first blade in its socket: measured, or the sections from the emitter end to the connector.

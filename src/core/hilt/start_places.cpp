@@ -9,7 +9,7 @@
 namespace conductus::hilt {
 namespace {
 
-constexpr double hair = 1e-6;
+constexpr double no_gap = 1e-6;
 
 /// Whether a block that starts at `at` has the room it needs, in place and on one of its ways.
 class Test {
@@ -29,9 +29,9 @@ public:
 
     [[nodiscard]] bool operator()(double at) const {
         const double end = hilt_.sections.back().to.value();
-        if (at < -hair || at + block_.length > end + hair) return false;
+        if (at < -no_gap || at + block_.length > end + no_gap) return false;
         for (const Block::Slice& s : block_.slices)
-            if (bore(at + s.from, at + s.to) < s.need + hilt_.clearance.value() - hair)
+            if (bore(at + s.from, at + s.to) < s.need + hilt_.clearance.value() - no_gap)
                 return false;
         const std::size_t base = piece_of(pieces_, Millimetre(at), Millimetre(at + block_.length));
         const Piece& p = pieces_[base];
@@ -51,7 +51,7 @@ private:
                 const double a = by_left ? from : std::max(at + s.to, from);
                 const double b = by_left ? std::min(at + s.from, to) : to;
                 const bool goes = by_left ? at + s.to > from : at + s.from < to;
-                if (goes && b - a > hair && bore(a, b) < s.need - hair) return false;
+                if (goes && b - a > no_gap && bore(a, b) < s.need - no_gap) return false;
             }
         return true;
     }
@@ -73,11 +73,11 @@ void describe(Block& block) {
     block.slices.clear();
     std::vector<Disc> discs;
     for (std::size_t i = 0; i + 1 < at.size(); ++i) {
-        if (at[i + 1] - at[i] <= hair) continue;
+        if (at[i + 1] - at[i] <= no_gap) continue;
         discs.clear();
         for (const PlacedBody* b : block.bodies)
             for (const Solid& s : b->solids)
-                if (s.from.value() < at[i + 1] - hair && s.to.value() > at[i] + hair)
+                if (s.from.value() < at[i + 1] - no_gap && s.to.value() > at[i] + no_gap)
                     outline(s, b->wall.value(), discs);
         if (!discs.empty())
             block.slices.push_back(
@@ -107,7 +107,7 @@ StartPlaces::StartPlaces(const job::Hilt& hilt, const Block& block,
         return good;
     };
     const auto add = [&](double a, double b) {
-        if (!intervals_.empty() && a <= intervals_.back().second + hair) {
+        if (!intervals_.empty() && a <= intervals_.back().second + no_gap) {
             intervals_.back().second = std::max(intervals_.back().second, b);
         } else {
             intervals_.emplace_back(a, b);
@@ -115,8 +115,8 @@ StartPlaces::StartPlaces(const job::Hilt& hilt, const Block& block,
     };
     for (std::size_t i = 0; i < stations.size(); ++i) {
         if (fits(stations[i])) add(stations[i], stations[i]);
-        if (i + 1 == stations.size() || stations[i + 1] - stations[i] <= 4 * hair) continue;
-        const double a = stations[i] + 2 * hair, b = stations[i + 1] - 2 * hair;
+        if (i + 1 == stations.size() || stations[i + 1] - stations[i] <= 4 * no_gap) continue;
+        const double a = stations[i] + 2 * no_gap, b = stations[i + 1] - 2 * no_gap;
         const bool at_a = fits(a), at_b = fits(b), between = fits((a + b) / 2);
         if (at_a && at_b) {
             add(a, b);
@@ -132,11 +132,11 @@ StartPlaces::StartPlaces(const job::Hilt& hilt, const Block& block,
     for (const auto& [from, to] : taken) {
         std::vector<std::pair<double, double>> rest;
         for (const auto& [a, b] : intervals_) {
-            if (const double upto = from - block.length; a <= upto + hair)
+            if (const double upto = from - block.length; a <= upto + no_gap)
                 rest.emplace_back(a, std::min(b, upto));
-            if (b >= to - hair) rest.emplace_back(std::max(a, to), b);
+            if (b >= to - no_gap) rest.emplace_back(std::max(a, to), b);
         }
-        std::erase_if(rest, [](const auto& r) { return r.second < r.first - 2 * hair; });
+        std::erase_if(rest, [](const auto& r) { return r.second < r.first - 2 * no_gap; });
         std::sort(rest.begin(), rest.end());
         intervals_ = std::move(rest);
     }
@@ -144,26 +144,26 @@ StartPlaces::StartPlaces(const job::Hilt& hilt, const Block& block,
 
 bool StartPlaces::may_start(double at) const {
     return std::any_of(intervals_.begin(), intervals_.end(), [&](const auto& i) {
-        return at >= i.first - hair && at <= i.second + hair;
+        return at >= i.first - no_gap && at <= i.second + no_gap;
     });
 }
 
 double StartPlaces::earliest(double at) const {
     for (const auto& [a, b] : intervals_)
-        if (b >= at - hair) return std::max(a, std::min(at, b));
+        if (b >= at - no_gap) return std::max(a, std::min(at, b));
     return INFINITY;
 }
 
 double StartPlaces::latest(double at) const {
     for (auto i = intervals_.rbegin(); i != intervals_.rend(); ++i)
-        if (i->first <= at + hair) return std::min(i->second, std::max(at, i->first));
+        if (i->first <= at + no_gap) return std::min(i->second, std::max(at, i->first));
     return -INFINITY;
 }
 
 double StartPlaces::nearest(double wish, double from, double to) const {
     const double w = std::clamp(wish, from, std::max(from, to));
     const double up = earliest(w), down = latest(w);
-    const bool up_ok = up <= to + hair, down_ok = down >= from - hair;
+    const bool up_ok = up <= to + no_gap, down_ok = down >= from - no_gap;
     if (up_ok && (!down_ok || up - w <= w - down)) return up;
     return down_ok ? down : earliest(from);
 }

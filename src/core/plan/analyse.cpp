@@ -334,7 +334,7 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
             std::find_if(plan.findings.begin(), plan.findings.end(),
                          [](const findings::Finding& f) { return f.id == "harness.missing"; });
         if (missing != plan.findings.end()) {
-            finding.detail += " " + missing->text + ".";
+            finding.detail = say("{} {}.", finding.detail, missing->text);
             finding.fix = missing->fix;
             plan.findings.erase(missing);
         }

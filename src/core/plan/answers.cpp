@@ -82,9 +82,9 @@ Result<BuiltAgainstPlanned::Answer> answer(const BuiltAgainstPlanned&, const Pla
     if (answer.same) return answer;
     job::Job job = *plan.job;
     job.wires = built.wires;
-    answer.lines = built.left_out;
+    answer.lines.assign(built.left_out.begin(), built.left_out.end());
     const auto after = figures_of(std::make_shared<const job::Job>(std::move(job)), plan, by);
-    for (std::string& line : compare(plan, *after).lines())
+    for (Message& line : compare(plan, *after).lines())
         answer.lines.push_back(std::move(line));
     return answer;
 }

@@ -42,7 +42,7 @@ Measure part_measure(const Plan& plan, const char* id, const char* label) {
         m.word = part.part->type;
         m.shown = part.type->name;
     } else {
-        m.reason = fmt::format("no {} is fitted", label);
+        m.reason = say("no {} is fitted", label);
     }
     return m;
 }
@@ -96,13 +96,13 @@ WishState wish_state(const Plan& plan, const job::Wish& wish) {
         s.done = plan.look(wish.target) != nullptr;
         if (!s.done)
             s.reason = job::find_name(plan.job->looks, wish.target)
-                           ? fmt::format("the look {} can not be solved yet", wish.target)
-                           : fmt::format("there is no look {}", wish.target);
+                           ? say("the look {} can not be solved yet", wish.target)
+                           : say("there is no look {}", wish.target);
         break;
     case job::Proof::part:
         s.done = is_there(*plan.job, wish.target);
         if (const auto* type = plan.parts->find(wish.target)) s.by = "part " + type->name;
-        if (!s.done) s.reason = fmt::format("{} is not fitted", s.by.substr(5));
+        if (!s.done) s.reason = say("{} is not fitted", s.by.substr(5));
         break;
     case job::Proof::finding: {
         s.by = fmt::format("finding {} closed", wish.target);
@@ -112,9 +112,9 @@ WishState wish_state(const Plan& plan, const job::Wish& wish) {
         const bool known = std::find(ids.begin(), ids.end(), wish.target) != ids.end();
         s.done = known && open == plan.findings.end() && !plan.trouble;
         if (!known)
-            s.reason = fmt::format("no rule is called '{}'", wish.target);
+            s.reason = say("no rule is called '{}'", wish.target);
         else if (!s.done)
-            s.reason = plan.trouble ? std::string("the plan can not be solved yet") : open->text;
+            s.reason = plan.trouble ? Message("the plan can not be solved yet") : open->text;
         break;
     }
     }
@@ -138,7 +138,7 @@ AgreementState agreement_state(const Plan& plan, const job::Agreement& a,
     if (it == all.end()) {
         s.now = {
             a.measure, a.measure, "", a.bound, false, {}, {}, {}, "the plan has no such figure"};
-        s.says = fmt::format("the plan has no figure '{}'", a.measure);
+        s.says = say("the plan has no figure '{}'", a.measure);
         return s;
     }
     s.now = *it;
@@ -151,16 +151,16 @@ AgreementState agreement_state(const Plan& plan, const job::Agreement& a,
     const bool open = s.promised.empty();
     // A proposal without a value promises what the plan says when it is agreed.
     s.holds = open ? !s.agreed && (s.now.value || !s.now.word.empty()) : kept(a, s.now);
-    const std::string now = s.now.shown.empty() ? "not known: " + s.now.reason : s.now.shown;
+    const Message now =
+        s.now.shown.empty() ? say("not known: {}", s.now.reason) : Message(s.now.shown);
     if (open) {
-        s.says = fmt::format("{}: {}now {}", s.now.label,
-                             s.agreed ? "agreed without a figure, " : "", now);
+        s.says = say("{}: {}now {}", s.now.label, s.agreed ? "agreed without a figure, " : "", now);
     } else {
         const std::string bound = s.now.words || a.bound == Bound::same
                                       ? std::string()
                                       : std::string(job::word(a.bound)) + " ";
-        s.says = fmt::format("{} {} {}{}, now {}", s.now.label, s.agreed ? "agreed" : "proposed",
-                             bound, s.promised, now);
+        s.says = say("{} {} {}{}, now {}", s.now.label, s.agreed ? "agreed" : "proposed", bound,
+                     s.promised, now);
     }
     return s;
 }
@@ -241,9 +241,9 @@ std::vector<findings::Finding> broken_agreements(const job::Job& job, const Brie
         f.severity = findings::Severity::warn;
         f.station = findings::Station::brief;
         f.text = s.says;
-        f.detail = fmt::format("{}Agreed on {}. Plan it so that it holds again, or put the new "
-                               "figure to the owner and agree it anew.",
-                               a.text.empty() ? "" : "“" + a.text + "”. ", a.on);
+        f.detail = say("{}Agreed on {}. Plan it so that it holds again, or put the new "
+                       "figure to the owner and agree it anew.",
+                       a.text.empty() ? "" : "“" + a.text + "”. ", a.on);
         if (a.value) f.evidence.push_back({"agreed", *a.value, s.now.unit});
         if (s.now.value) f.evidence.push_back({"now", *s.now.value, s.now.unit});
         found.push_back(std::move(f));

@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/message.h"
 #include "core/findings/finding.h"
 #include "core/job/job.h"
 
@@ -23,14 +24,14 @@ struct Measure {
     std::optional<double> value; ///< empty where the plan can not tell; then `reason` says why
     std::string word;            ///< what is compared: a part's type
     std::string shown;           ///< value or word for a person
-    std::string reason;
+    Message reason;
 };
 
 struct WishState {
     bool done = false;
     bool known = false; ///< told by the plan, not by hand
     std::string by;     ///< "look Beacon", "by hand"
-    std::string reason; ///< why it is open
+    Message reason;     ///< why it is open
 };
 
 struct AgreementState {
@@ -40,7 +41,7 @@ struct AgreementState {
     bool holds = false;
     Measure now;
     std::string promised; ///< "88 min", "18350 cell, 1100 mAh"; empty where nothing is promised yet
-    std::string says;     ///< "agreed at least 90 min clean runtime, now 71 min"
+    Message says;         ///< "agreed at least 90 min clean runtime, now 71 min"
 };
 
 struct BriefState {

@@ -76,9 +76,9 @@ void give_up(Choices& choices) {
                 most = gain;
             }
             if (best == 0) continue;
-            choices.gives_up.push_back({fmt::format("{}: {}", gain_words(axis, most),
-                                                    fmt::join(choices.all[best].changes, ", ")),
-                                        best});
+            choices.gives_up.push_back(
+                {say("{}: {}", gain_words(axis, most), joined(choices.all[best].changes, ", ")),
+                 best});
             break;
         }
     }
@@ -93,8 +93,8 @@ void reach(const Plan& plan, Choices& choices) {
     if (const auto cap = power::cap_for(job, parts, job.use.clean); cap && cap->reached)
         choices.reach.push_back(
             {cap->effects < 1
-                 ? fmt::format("look and effects dimmed to {:.0f} %", std::floor(cap->cap * 100))
-                 : fmt::format("{} capped at {:.0f} %", cap->look, std::floor(cap->cap * 100)),
+                 ? say("look and effects dimmed to {} %", decimals(std::floor(cap->cap * 100), 0))
+                 : say("{} capped at {} %", cap->look, decimals(std::floor(cap->cap * 100), 0)),
              cap->clean, cap->edit});
     for (const Choice& c : choices.all)
         if (c.changes.size() == 1 && c.cap == 1 && c.clean >= job.use.clean && !c.overloaded)
@@ -114,10 +114,10 @@ void reach(const Plan& plan, Choices& choices) {
         job::fit_cells(cell.type, "", parts)(with);
         const auto run = power::run_down(with, parts);
         if (run && run->clean() >= job.use.clean)
-            choices.reach.push_back({fmt::format("{} if {} is bored {} wider",
-                                                 parts.find(cell.type)->name, where, text(lacks)),
-                                     run->clean(),
-                                     {}});
+            choices.reach.push_back(
+                {say("{} if {} is bored {} wider", parts.find(cell.type)->name, where, text(lacks)),
+                 run->clean(),
+                 {}});
     }
 }
 

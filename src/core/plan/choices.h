@@ -43,7 +43,7 @@ std::string_view unit_of(Axis axis);
 
 /// A way to a runtime that is not reached: "cap at 78 %".
 struct Reach {
-    std::string text;
+    Message text;
     Minute clean;
     std::optional<job::Edit> edit; ///< empty: something has to be made first, as a ring bored
 };
@@ -52,7 +52,7 @@ struct Choices {
     std::vector<Choice> all; ///< the fitted one first, then by clean runtime
     /// What others would give that the fitted one gives up, the most first: in words, and which.
     struct GivesUp {
-        std::string text;
+        Message text;
         std::size_t choice = 0;
     };
     std::vector<GivesUp> gives_up;

@@ -14,20 +14,24 @@ namespace conductus::plan {
 struct FigureChange {
     std::string id, unit;
     std::optional<double> before, after;
-    std::string text; ///< "clean runtime 31 → 88 min"
+    Message text; ///< "clean runtime 31 → 88 min"
+};
+
+struct AgreementChange {
+    bool holds = false; ///< now
+    Message text;       ///< "agreement 2 now holds", "agreement 1 is now broken: …"
 };
 
 struct Comparison {
     std::vector<job::Change> changes;
     std::vector<FigureChange> figures; ///< those whose shown value differs
-    std::vector<std::string>
-        agreements; ///< "agreement 2 now holds", "agreement 1 is now broken: …"
-    std::vector<std::string> findings; ///< "closed: …", "new: …"
+    std::vector<AgreementChange> agreements;
+    std::vector<Message> findings; ///< "closed: …", "new: …"
     [[nodiscard]] bool empty() const {
         return changes.empty() && figures.empty() && agreements.empty() && findings.empty();
     }
     /// All of it, a line each.
-    [[nodiscard]] std::vector<std::string> lines() const;
+    [[nodiscard]] std::vector<Message> lines() const;
 };
 
 Comparison compare(const Plan& before, const Plan& after);

@@ -221,7 +221,7 @@ Explained tightest_fit(const Plan& plan) {
         return e;
     }
     e.value = tightest->spare.value();
-    e.label = fmt::format("{} in {}", tightest->ref, tightest->against);
+    e.label = say("{} in {}", tightest->ref, tightest->against);
     for (const hilt::Clearance& c : plan.fit.clearances)
         e.parts.push_back(
             {c.ref + " in " + c.against, c.spare.value(), "mm", c.ref, "survey and body"});
@@ -238,10 +238,10 @@ Explained hottest_part(const Plan& plan) {
                 .parts = {}};
     if (plan.heat.empty()) return e;
     e.value = plan.heat.front().temperature.value();
-    e.label = plan.heat.front().ref + ", " + plan.hottest_look;
+    e.label = say("{}, {}", plan.heat.front().ref, plan.hottest_look);
     for (std::size_t i = 0; i < std::min<std::size_t>(6, plan.heat.size()); ++i)
         e.parts.push_back({plan.heat[i].ref, plan.heat[i].temperature.value(), "degC",
-                           plan.heat[i].ref, fmt::format("{:.2f} W", plan.heat[i].power.value())});
+                           plan.heat[i].ref, say("{} W", decimals(plan.heat[i].power.value(), 2))});
     return e;
 }
 

@@ -50,7 +50,8 @@ OwnerSection bargains_of(const Plan& plan, Bargain kind, const char* heading) {
         if (a.kind != kind) continue;
         const Mark mark = !state.agreed ? Mark::open : state.holds ? Mark::holds : Mark::broken;
         s.lines.push_back({mark, a.text.empty() ? state.now.label : a.text,
-                           state.agreed ? fmt::format("{} ({})", state.says, a.on) : state.says});
+                           state.agreed ? fmt::format("{} ({})", state.says.english(), a.on)
+                                        : state.says.english()});
     }
     return s;
 }

@@ -118,7 +118,7 @@ struct CellOption {
     bool trips = false;      ///< the protection opens at the peak
     bool overloaded = false; ///< held over its continuous rating
     Minute clean, bright, off;
-    std::string remark; ///< "fits · 0.6 mm spare"
+    Message remark; ///< "fits · 0.6 mm spare"
 };
 
 /// What follows of lights beside the looks.

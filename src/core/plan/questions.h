@@ -83,9 +83,9 @@ struct OrdersInTheBore {
 /// What does the harness as it was built do differently from the planned one?
 struct BuiltAgainstPlanned {
     struct Answer {
-        bool recorded = false;          ///< that it was built at all
-        bool same = false;              ///< as it was planned
-        std::vector<std::string> lines; ///< what differs, and what was left out
+        bool recorded = false;      ///< that it was built at all
+        bool same = false;          ///< as it was planned
+        std::vector<Message> lines; ///< what differs, and what was left out
     };
     bool operator==(const BuiltAgainstPlanned&) const = default;
 };

@@ -289,7 +289,7 @@ Result<Explained> figure_of(const Plan& plan, const std::string& id) {
                                     : fmt::format("Did you mean '{}'? There are: {}", near,
                                                   fmt::join(all, ", ")));
     }
-    if (!e->value) return problem(id, "is not known", e->reason);
+    if (!e->value) return problem(id, "is not known", e->reason.english());
     return *e;
 }
 

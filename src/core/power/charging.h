@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/message.h"
 #include "core/catalogue/catalogue.h"
 #include "core/job/job.h"
 #include "core/power/cell_model.h"
@@ -13,9 +14,9 @@ namespace conductus::power {
 
 /// Why a charger and the cells of a job do not go together.
 struct ChargeFault {
-    std::string id;   ///< "charge.bare-in-hilt"
-    std::string text; ///< "B1 is bare: it must not be charged in the hilt"
-    std::string mend;
+    std::string id; ///< "charge.bare-in-hilt"
+    Message text;   ///< "B1 is bare: it must not be charged in the hilt"
+    Message mend;
     std::string ref;
     double value = 0, limit = 0;
     std::string unit;

@@ -8,6 +8,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/message.h"
 #include "core/power/runtime.h"
 
 namespace conductus::power {
@@ -19,7 +20,7 @@ struct DayMark {
     Second at;            ///< of the clock
     Minute ignited;       ///< lit until then
     std::string event;    ///< what was shown
-    std::string why;      ///< "board at 3.18 V, sound needs 3.1 V"
+    Message why;          ///< "board at 3.18 V, sound needs 3.1 V"
     std::size_t cell = 0; ///< how many had been used up before
 };
 std::string_view word(DayMark::Kind kind);

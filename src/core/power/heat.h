@@ -26,7 +26,9 @@ struct PartHeat {
     /// Of the die where it has one.
     [[nodiscard]] Warmth warmth() const {
         const Celsius hottest = die.value_or(temperature);
-        return hottest >= hot_from ? Warmth::hot : hottest >= warm_from ? Warmth::warm : Warmth::cool;
+        return hottest >= hot_from    ? Warmth::hot
+               : hottest >= warm_from ? Warmth::warm
+                                      : Warmth::cool;
     }
 };
 

@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/message.h"
 #include "core/base/problem.h"
 #include "core/job/edits.h"
 #include "core/power/state.h"
@@ -13,7 +14,7 @@ namespace conductus::power {
 
 struct WhatIf {
     std::string id;                       ///< "white-die", "cap", "both-ends", "wider-strip"
-    std::string text;                     ///< "feed both ends"
+    Message text;                         ///< "feed both ends"
     Ampere mean_before, mean_after;       ///< cell, full charge
     double tip_before = 1, tip_after = 1; ///< luminance, last lit over first, half charge
     double foot_ratio = 1;                ///< luminance of the foot after over before, half charge

@@ -156,9 +156,8 @@ void AgreementRow::show_plan(const PlanPtr& plan) {
     value_->setVisible(!s.now.words);
     value_->line()->setPlaceholderText(
         s.now.value ? QString::number(std::round(*s.now.value * 10) / 10) : QString());
-    const QString shown = s.now.shown.empty()
-                              ? tr("not known: %1").arg(QString::fromStdString(s.now.reason))
-                              : QString::fromStdString(s.now.shown);
+    const QString shown = s.now.shown.empty() ? tr("not known: %1").arg(words(s.now.reason))
+                                              : QString::fromStdString(s.now.shown);
     QString says = s.now.words && !s.promised.empty()
                        ? tr("%1; now %2").arg(QString::fromStdString(s.promised), shown)
                        : tr("now %1").arg(shown);

@@ -213,16 +213,16 @@ void PastSheet::ask() {
 void PastSheet::show_comparison(const plan::Comparison& c) {
     words_->clear();
     const Inks& inks = context_.appearance.inks();
-    auto add = [&](const std::string& text, const QColor& ink, bool bold) {
-        auto* item = new QListWidgetItem(QString::fromStdString(text), words_);
+    auto add = [&](const Message& text, const QColor& ink, bool bold) {
+        auto* item = new QListWidgetItem(words(text), words_);
         item->setForeground(ink);
         item->setFont(page_font(context_.appearance.text(), bold));
     };
-    for (const std::string& text : c.agreements)
-        add(text, text.find("broken") == std::string::npos ? inks.fine : inks.warn, true);
+    for (const plan::AgreementChange& a : c.agreements)
+        add(a.text, a.holds ? inks.fine : inks.warn, true);
     for (const plan::FigureChange& f : c.figures)
         add(f.text, inks.ink, true);
-    for (const std::string& text : c.findings)
+    for (const Message& text : c.findings)
         add(text, inks.second, false);
     int changes = 0;
     for (const job::Change& change : c.changes) {

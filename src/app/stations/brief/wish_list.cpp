@@ -133,7 +133,7 @@ void WishRow::show_state(const plan::WishState& state) {
     done_->setChecked(state.done);
     state_->show_state(state.done ? StateMark::State::fine : StateMark::State::open,
                        state.done ? tr("done") : tr("open"));
-    state_->setToolTip(QString::fromStdString(state.done ? state.by : state.reason));
+    state_->setToolTip(words(state.done ? state.by : state.reason));
     state_->setAccessibleDescription(state_->toolTip());
 }
 

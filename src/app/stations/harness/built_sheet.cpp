@@ -99,7 +99,7 @@ void BuiltSheet::show_plan(const PlanPtr&) {
             if (!*made) return said_->setText(words(made->error().text()));
             const plan::BuiltAgainstPlanned::Answer& built = **made;
             QStringList lines;
-            for (const std::string& line : built.lines)
+            for (const Message& line : built.lines)
                 lines << words(line);
             said_->setText(
                 !built.recorded

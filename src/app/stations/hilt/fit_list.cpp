@@ -22,10 +22,10 @@ QSize FitList::sizeHint() const {
 
 void FitList::show_plan(const PlanPtr& plan) {
     plan_ = plan;
-    QStringList words;
+    QStringList said;
     for (const auto& o : plan->options)
-        words << QString::fromStdString(o.name) + ": " + QString::fromStdString(o.remark);
-    setAccessibleDescription(words.join("; "));
+        said << words(o.name) + ": " + words(o.remark);
+    setAccessibleDescription(said.join("; "));
     updateGeometry();
     update();
 }
@@ -75,11 +75,10 @@ void FitList::paintEvent(QPaintEvent*) {
             paint_tick(p, mark, inks);
         }
         p.setPen(o->fits ? inks.second : inks.stop);
-        const QRectF words(marks + m + 6, y, width() - marks - m - 8, row);
+        const QRectF remark(marks + m + 6, y, width() - marks - m - 8, row);
         const QFontMetricsF metrics(p.font());
-        p.drawText(
-            words, Qt::AlignVCenter,
-            metrics.elidedText(QString::fromStdString(o->remark), Qt::ElideRight, words.width()));
+        p.drawText(remark, Qt::AlignVCenter,
+                   metrics.elidedText(words(o->remark), Qt::ElideRight, remark.width()));
         y += row;
     }
 }

@@ -413,12 +413,12 @@ void LooksSheet::show_changes() {
             brings = (amps <= 0 ? QString(QChar(0x2212)) : QString("+")) +
                      QString::fromStdString(text(Ampere(std::abs(amps))));
         if (before != after) brings += tr(", tip %1").arg(after) + QChar(0x202f) + "%";
-        auto* link = new LinkButton(tr("%1: %2").arg(QString::fromStdString(w.text), brings),
-                                    context_.appearance, changes_);
+        auto* link =
+            new LinkButton(tr("%1: %2").arg(words(w.text), brings), context_.appearance, changes_);
         link->setObjectName("whatIf_" + QString::fromStdString(w.id));
         link->setToolTip(tr("At full charge, mean; tip at half charge. Click to do it"));
         connect(link, &LinkButton::clicked, this, [this, edit = w.edit, what = w.text] {
-            QString label = QString::fromStdString(what);
+            QString label = words(what);
             label[0] = label[0].toUpper();
             context_.session.change(label, edit);
         });

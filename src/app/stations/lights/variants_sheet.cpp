@@ -166,9 +166,9 @@ void VariantsSheet::show_both() {
     QStringList lines;
     for (const plan::FigureChange& f : difference.figures)
         lines << words(f.text);
-    for (const std::string& a : difference.agreements)
-        lines << words(a);
-    for (const std::string& f : difference.findings)
+    for (const plan::AgreementChange& a : difference.agreements)
+        lines << words(a.text);
+    for (const Message& f : difference.findings)
         lines << words(f);
     if (!lines.isEmpty()) lines << QString();
     for (const job::Change& c : difference.changes)

@@ -108,8 +108,7 @@ void DischargeSheet::show_study(const StudyPtr& study) {
         const QString after = QString::fromStdString(duration(m.ignited));
         marks << tr("%1 after %2: %3")
                      .arg(words(power::word(m.kind)), after, QString::fromStdString(m.event));
-        whys << tr("%1 after %2 lit: %3")
-                    .arg(words(power::word(m.kind)), after, QString::fromStdString(m.why));
+        whys << tr("%1 after %2 lit: %3").arg(words(power::word(m.kind)), after, words(m.why));
     }
     marks_->setText(marks.join("\n"));
     marks_->setToolTip(whys.join("\n"));

@@ -57,7 +57,7 @@ QString RibbonList::row_words(std::size_t row) const {
     return tr("%1, clean %2, bright %3, off %4, %5")
         .arg(QString::fromStdString(o.name), QString::fromStdString(duration(o.clean)),
              QString::fromStdString(duration(o.bright)), QString::fromStdString(duration(o.off)),
-             QString::fromStdString(o.remark));
+             words(o.remark));
 }
 
 void RibbonList::show_plan(const PlanPtr& plan) {

@@ -84,8 +84,7 @@ void sixty_wires() {
         job.parts.front().at += Millimetre(i % 2 ? -1 : 1);
         QElapsedTimer t;
         t.start();
-        plan.harness =
-            harness::harness_of(job, test::parts(), *plan.wiring, plan.lights.chains, states);
+        plan.harness = harness::harness_of(job, test::parts(), *plan.wiring, plan.chains, states);
         studied.push_back(static_cast<double>(t.nsecsElapsed()) / 1e6);
         t.restart();
         (void)plan::size_wires(plan, Volt(0.06 + 1e-4 * i));

@@ -57,17 +57,17 @@ Json look_json(const plan::Plan& plan, const plan::LookPlan& look) {
 
 Json chains_json(const plan::Plan& plan) {
     Json list = Json::array();
-    for (const lights::Chain& chain : plan.lights.chains.chains) {
+    for (const lights::Chain& chain : plan.chains.chains) {
         Json pixels = Json::array();
         for (const std::size_t i : chain.groups) {
-            const lights::Group& g = plan.lights.chains.groups[i];
+            const lights::Group& g = plan.chains.groups[i];
             Json entry{{"ref", g.ref},
                        {"first", g.first + 1},
                        {"last", g.first + g.pixels},
                        {"count", g.pixels},
                        {"after", g.before.empty() ? chain.pad : g.before},
                        {"series_Ohm", g.series.value()}};
-            for (const power::DataHop& hop : plan.lights.hops)
+            for (const power::DataHop& hop : plan.hops)
                 if (hop.to == g.ref) {
                     entry["data_V"] = hop.high.value();
                     entry["needs_V"] = hop.need.value();
@@ -87,7 +87,7 @@ Json chains_json(const plan::Plan& plan) {
 
 Json resistors_json(const plan::Plan& plan) {
     Json list = Json::array();
-    for (const power::LedRun& r : plan.lights.leds)
+    for (const power::LedRun& r : plan.leds)
         list.push_back({{"led", r.led},
                         {"die", r.die},
                         {"ref", r.built_in > Ohm(0)  ? Json(r.led)
@@ -141,7 +141,7 @@ Json all_json(const plan::Plan& plan) {
         dies.push_back({{"led", ref}, {"die_C", worst.first}, {"look", worst.second}});
         if (hottest.is_null() || worst.first > hottest.get<double>()) hottest = worst.first;
     }
-    for (const power::LeftOn& l : plan.lights.left_on)
+    for (const power::LeftOn& l : plan.left_on)
         on.push_back({{"ref", l.ref},
                       {"kind", l.kind},
                       {"amps", l.amps.value()},
@@ -174,24 +174,24 @@ void print(const plan::Plan& plan) {
         row(e);
     fmt::print("\n{} pixels × 60 mA and LEDs as stated would say {}\n", plan.pixels,
                text(plan.by_count));
-    for (const lights::Chain& chain : plan.lights.chains.chains) {
+    for (const lights::Chain& chain : plan.chains.chains) {
         fmt::print("\n{}: {} pixels{}\n", chain.pad, chain.longest,
                    chain.mirrored ? ", mirrored" : "");
         for (const std::size_t i : chain.groups) {
-            const lights::Group& g = plan.lights.chains.groups[i];
+            const lights::Group& g = plan.chains.groups[i];
             fmt::print("  {:<5} {:>5} to {:<5}", g.ref, g.first + 1, g.first + g.pixels);
-            for (const power::DataHop& hop : plan.lights.hops)
+            for (const power::DataHop& hop : plan.hops)
                 if (hop.to == g.ref)
                     fmt::print(" data {} of {} needed", text(hop.high), text(hop.need));
             fmt::print("\n");
         }
     }
-    for (const power::LedRun& r : plan.lights.leds) {
+    for (const power::LedRun& r : plan.leds) {
         fmt::print("\n{} {}: {} of {} stated", r.led, r.die, text(r.amps), text(r.stated));
         if (!r.resistor.empty()) fmt::print(", {} {}", r.resistor, text(r.fitted));
         if (r.e24 > Ohm(0)) fmt::print("; {} suits", text(r.e24));
     }
-    for (const power::LeftOn& l : plan.lights.left_on)
+    for (const power::LeftOn& l : plan.left_on)
         fmt::print("\n{} left on: {}, flat after {:.0f} h{}", l.ref, text(l.amps), l.hours,
                    l.always ? ", always lit" : "");
     fmt::print("\n");

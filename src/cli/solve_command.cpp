@@ -21,9 +21,9 @@ Result<circuit::Network> network_of(const shop::Named& named, const StateChoice&
     const job::Job& job = named.job;
     // A look beside a state says over which look an effect is shown, and nothing else.
     if (!choice.state.empty() && !choice.look.empty() && !job::find_name(job.effects, choice.state))
-        return problem(
-            "--look", fmt::format("it says nothing beside the state '{}'", shown(choice.state, 60)),
-            "Leave one of the two out; a look goes with the name of an effect");
+        return problem("--look",
+                       say("it says nothing beside the state '{}'", shown(choice.state, 60)),
+                       "Leave one of the two out; a look goes with the name of an effect");
     const auto state =
         power::state_named(job, *named.parts, choice.state, choice.look, choice.charge);
     if (!state) return tl::unexpected(state.error());

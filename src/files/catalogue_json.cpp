@@ -116,7 +116,7 @@ Result<catalogue::PartType> parse_part(std::string_view text, const std::string&
     const auto json = parse_json(text, name);
     if (!json) return tl::unexpected(json.error());
     if (!json->is_object())
-        return problem(name, std::string("this is ") + kind_of(*json) + ", not a part",
+        return problem(name, say("{}{}, not a part", std::string("this is "), kind_of(*json)),
                        "Write it in { }");
     return read_object<catalogue::PartType>(*json, name);
 }
@@ -145,7 +145,7 @@ Result<Catalogues> read_catalogues(const std::filesystem::path& data) {
     if (own.empty()) return all;
     const auto skip = [&](Problem p) {
         p.where = path_text(own) + "/" + p.where;
-        p.what = "this file of own parts is left out: " + p.what;
+        p.what = say("this file of own parts is left out: {}", p.what);
         all.skipped.push_back(std::move(p));
     };
     // A part may name a class of pixels of a later file, so what fails is tried once more.

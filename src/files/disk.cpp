@@ -154,7 +154,7 @@ std::string path_text(const fs::path& path) { return shown(path.native(), 4096);
 tl::unexpected<Problem> system_problem(const fs::path& path, const char* what, int error) {
     const bool full = error == ENOSPC || error == EDQUOT || error == EFBIG;
     const bool refused = error == EACCES || error == EPERM || error == EROFS;
-    return problem(path_text(path), fmt::format("{}: {}", what, std::strerror(error)),
+    return problem(path_text(path), say("{}: {}", what, std::strerror(error)),
                    full      ? "Make room on the disk; what was there before is untouched"
                    : refused ? "Check the permissions of the file and of its folder"
                              : "Choose another folder; what was there before is untouched",
@@ -181,8 +181,8 @@ Result<std::string> read_text(const fs::path& path) {
     const auto size = static_cast<std::uintmax_t>(status.st_size);
     if (size > largest_file)
         return problem(path_text(path),
-                       fmt::format("the file has {} MB; nothing Conductus reads is over {} MB",
-                                   size >> 20, largest_file >> 20),
+                       say("the file has {} MB; nothing Conductus reads is over {} MB", size >> 20,
+                           largest_file >> 20),
                        "This is hardly a job: check which file you meant", Cause::foreign);
     // It may grow while it is read, or say 0 and have content, as files under /proc do.
     std::string text;

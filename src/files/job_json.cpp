@@ -19,7 +19,7 @@ constexpr const char* format_name = "conductus-job";
 /// The two keys around the job itself.
 Result<void> check_head(const Json& json, const std::string& name) {
     if (!json.is_object())
-        return problem(name + " /", std::string("this is ") + kind_of(json) + ", not a job",
+        return problem(name + " /", say("{}{}, not a job", std::string("this is "), kind_of(json)),
                        "Open a file that Conductus exported");
     const auto format = json.find("format");
     if (format == json.end() || !format->is_string() || *format != format_name)
@@ -30,12 +30,11 @@ Result<void> check_head(const Json& json, const std::string& name) {
         return problem(name + " /version", "the format version is missing or not a whole number",
                        "Write \"version\": 1");
     if (*version > job_format_version)
-        return problem(
-            name + " /version",
-            fmt::format("this job was written by a newer Conductus (format {}); this one "
-                        "reads up to {}",
-                        version->dump(), job_format_version),
-            "Update Conductus to open it; the file is left as it is");
+        return problem(name + " /version",
+                       say("this job was written by a newer Conductus (format {}); this one "
+                           "reads up to {}",
+                           version->dump(), job_format_version),
+                       "Update Conductus to open it; the file is left as it is");
     return {};
 }
 
@@ -54,7 +53,7 @@ Result<job::Job> judged(Result<job::Job> job, const catalogue::Catalogue& parts,
 Result<Attachment> picture_of(const std::string& id, const Json& value, const std::string& where) {
     constexpr std::string_view mark = ";base64,";
     if (!value.is_string())
-        return problem(where, std::string("this is ") + kind_of(value) + ", not a picture",
+        return problem(where, say("{}{}, not a picture", std::string("this is "), kind_of(value)),
                        "Write it as data:image/png;base64,…");
     const auto& text = value.get_ref<const std::string&>();
     const auto at = text.find(mark);
@@ -66,8 +65,8 @@ Result<Attachment> picture_of(const std::string& id, const Json& value, const st
     if (!type)
         return problem(where, "this is neither a PNG nor a JPEG picture", "Save it as one of them");
     if (bytes->size() > job::limits::picture_bytes)
-        return problem(where, fmt::format("the picture has {} kB", bytes->size() >> 10),
-                       fmt::format("Keep it under {} kB", job::limits::picture_bytes >> 10));
+        return problem(where, say("the picture has {} kB", bytes->size() >> 10),
+                       say("Keep it under {} kB", job::limits::picture_bytes >> 10));
     if (content_id(*bytes) != id)
         return problem(where, "the picture is not the one this name stands for: it is damaged",
                        "Export the job again");
@@ -81,7 +80,7 @@ Result<void> each_entry(const Json& json, const char* key, const std::string& na
     if (found == json.end()) return {};
     const std::string where = fmt::format("{} /{}", name, key);
     if (!found->is_object())
-        return problem(where, std::string("this is ") + kind_of(*found) + ", not an object",
+        return problem(where, say("{}{}, not an object", std::string("this is "), kind_of(*found)),
                        "Write it in { }");
     for (const auto& [id, value] : found->items())
         if (auto ok = take(id, value, where + "/" + shown(id, 60)); !ok) return ok;
@@ -93,8 +92,7 @@ Result<void> check_pictures(const job::Job& job, const Attachments& attachments,
                             const std::string& name) {
     for (const std::string& id : pictures_of(job))
         if (!attachments.contains(id))
-            return problem(name + " /pictures",
-                           fmt::format("the picture '{}' is not in the file", id),
+            return problem(name + " /pictures", say("the picture '{}' is not in the file", id),
                            "Export the job with its pictures, or take the picture out");
     return {};
 }
@@ -239,7 +237,7 @@ namespace {
 Result<void> check_id(const std::string& id, const std::string& bytes, const std::string& where,
                       const char* what) {
     if (content_id(bytes) == id) return {};
-    return problem(where, fmt::format("the {} is not what it was when it was kept", what),
+    return problem(where, say("the {} is not what it was when it was kept", what),
                    "Export the job again, or take it out", Cause::damaged);
 }
 
@@ -329,7 +327,7 @@ Result<JobFile> parse_job_file(std::string_view text, const catalogue::Catalogue
         const auto it = filed.find(state);
         if (it == filed.end())
             return problem(fmt::format("{} /milestones/{}/kept", name, i),
-                           fmt::format("the state '{}' is not in the file", shown(state, 60)),
+                           say("the state '{}' is not in the file", shown(state, 60)),
                            "Export the job with its milestones, or take the milestone out");
         state = it->second;
     }
@@ -347,7 +345,7 @@ Result<std::string> job_file_text(const JobFile& file, const catalogue::Catalogu
     auto json = std::make_optional(job_json(file.job));
     std::vector<std::string> wanted = pictures_of(file.job);
     auto missing = [&](const std::string& id) {
-        return problem(file.job.name, fmt::format("'{}' is named in the job, but is lost", id),
+        return problem(file.job.name, say("'{}' is named in the job, but is lost", id),
                        "Check the shop book: conductus-cli shop BOOK verify");
     };
     Json kept = Json::object(), pictures = Json::object(), own = Json::object();
@@ -381,9 +379,9 @@ Result<std::string> job_file_text(const JobFile& file, const catalogue::Catalogu
     std::string text = json_text(*json) + "\n";
     if (text.size() > largest_file)
         return problem(file.job.name,
-                       fmt::format("with its pictures the job has {} MB, over the {} that one file "
-                                   "may have",
-                                   text.size() >> 20, largest_file >> 20),
+                       say("with its pictures the job has {} MB, over the {} that one file "
+                           "may have",
+                           text.size() >> 20, largest_file >> 20),
                        "Export it without pictures, or the whole book as a folder");
     return text;
 }

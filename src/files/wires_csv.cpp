@@ -229,7 +229,7 @@ private:
         if (!f) return std::nullopt;
         const auto value = parse_number(trimmed(f->text), k == 5 ? "mm" : "AWG");
         if (!value) {
-            complain(*f, value.error().what, value.error().mend);
+            complain(*f, value.error().what.english(), value.error().mend.english());
         } else if (!range.holds(*value)) {
             complain(*f, fmt::format("{} is out of range", shown(trimmed(f->text), 40)),
                      fmt::format("It lies between {} and {}", range.least, range.most));

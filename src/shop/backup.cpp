@@ -51,7 +51,7 @@ Result<void> set_aside(const fs::path& book) {
             fs::rename(book.string() + tail, aside + tail, error);
             if (error)
                 return problem(files::path_text(book),
-                               "the damaged book can not be moved aside: " + error.message(),
+                               say("the damaged book can not be moved aside: {}", error.message()),
                                "Check that the folder may be written");
         }
         return {};
@@ -125,7 +125,8 @@ Result<void> back_up_to(Book& book, const fs::path& file) {
                            Cause::foreign);
         };
         auto there = Book::open(target->path, Access::read_only);
-        if (!there) return refused("what is there is no sound shop book: " + there.error().what);
+        if (!there)
+            return refused("what is there is no sound shop book: " + there.error().what.english());
         if (there->identity() != book.identity())
             return refused("what is there is another shop book");
         const auto last = there->last_change();
@@ -207,9 +208,9 @@ Result<void> keep_before_migration(SQLite::Database& db, const fs::path& book, i
         std::error_code error;
         fs::remove(*part, error);
         Problem p = explained(e, book);
-        p.what = fmt::format("the book is of format {} and can not be copied before it is brought "
-                             "up to date: {}",
-                             version, p.what);
+        p.what = say("the book is of format {} and can not be copied before it is brought up to "
+                     "date: {}",
+                     version, p.what);
         return tl::unexpected(p);
     }
     copy = *name;

@@ -60,8 +60,7 @@ Result<Opened> Book::load(std::string_view name, const catalogue::Catalogue& par
             ? fmt::format("'conductus-cli shop BOOK list' names all {} jobs", names.size())
             : fmt::format("Did you mean '{}'?", nearest);
     return problem(files::path_text(inside_->path),
-                   fmt::format("there is no job named '{}'", shown(name, 60)), mend,
-                   Cause::missing);
+                   say("there is no job named '{}'", shown(name, 60)), mend, Cause::missing);
 }
 
 Result<JobId> Book::id_of(const std::string& uid) {
@@ -116,7 +115,7 @@ Result<JobId> Book::add(const job::Job& job, const std::string& label,
     return inside_->writing<JobId>([&]() -> Result<JobId> {
         if (inside_->has_job(job.name))
             return problem(files::path_text(inside_->path),
-                           fmt::format("there is a job named '{}' already", shown(job.name, 60)),
+                           say("there is a job named '{}' already", shown(job.name, 60)),
                            "Give this one another name");
         JobRow row = inside_->insert_job(job.name);
         row.states = 1;
@@ -244,13 +243,12 @@ Result<files::Attachment> Book::attachment(const std::string& id) {
         q.bind(1, id);
         if (!q.executeStep())
             return problem(files::path_text(inside_->path),
-                           fmt::format("'{}' is not in the book", shown(id, 60)),
+                           say("'{}' is not in the book", shown(id, 60)),
                            "Go back to a backup that has it", Cause::damaged);
         auto bytes = unpack_attachment(q.getColumn(1).getString());
         files::Attachment found{q.getColumn(0).getString(), bytes ? std::move(*bytes) : ""};
         if (!bytes || files::content_id(found.bytes) != id)
-            return problem(files::path_text(inside_->path),
-                           fmt::format("'{}' is damaged", shown(id, 60)),
+            return problem(files::path_text(inside_->path), say("'{}' is damaged", shown(id, 60)),
                            "Go back to a backup that has it whole", Cause::damaged);
         return found;
     });

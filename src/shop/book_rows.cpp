@@ -187,8 +187,7 @@ std::optional<StateRow> Book::Inside::state_row(JobId id, std::int64_t seq) {
 
 Result<std::string> Book::Inside::document_of(JobId id, const StateRow& row) {
     const auto damaged = [&] {
-        return problem(files::path_text(path),
-                       fmt::format("state {} of a job is damaged", row.seq + 1),
+        return problem(files::path_text(path), say("state {} of a job is damaged", row.seq + 1),
                        "Go back to a backup that has it whole, or save what is whole: "
                        "'conductus-cli shop BOOK rescue -o NEW'",
                        Cause::damaged);
@@ -307,7 +306,7 @@ Result<At> Book::Inside::set_current(JobRow& row, std::int64_t seq, const files:
     if (!name.empty() && name != row.name) {
         if (has_job(name))
             return problem(files::path_text(path),
-                           fmt::format("there is another job named '{}' already", shown(name, 60)),
+                           say("there is another job named '{}' already", shown(name, 60)),
                            "Give one of them another name");
         row.name = name;
     }

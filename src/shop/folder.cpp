@@ -102,7 +102,7 @@ private:
             const fs::path path = folder_ / file;
             if (fs::path(file).is_absolute() || file.find("..") != std::string::npos)
                 return problem(files::path_text(folder_ / "book.json") + " /hashes",
-                               fmt::format("'{}' is no file of this folder", shown(file, 60)),
+                               say("'{}' is no file of this folder", shown(file, 60)),
                                "Export the book again");
             const auto text = files::read_text(path);
             if (!text) return tl::unexpected(text.error());
@@ -200,7 +200,7 @@ private:
     void judge(const Json& states, const std::string& name, Lane& lane, Whole& whole,
                const std::function<bool()>& go_on) const {
         const auto bad = [&](std::size_t i, const char* what) {
-            lane.first = Problem{name, fmt::format("state {} of the history {}", i + 1, what),
+            lane.first = Problem{name, say("state {} of the history {}", i + 1, what),
                                  "Export the book again", Cause::damaged};
         };
         Json document = Json::object();
@@ -278,7 +278,7 @@ private:
                 return files::Attachment{kept ? "job" : *picture, std::move(*bytes)};
             }
         return problem(files::path_text(folder_),
-                       fmt::format("the picture or kept state '{}' is missing", shown(id, 60)),
+                       say("the picture or kept state '{}' is missing", shown(id, 60)),
                        "Export the book again", Cause::damaged);
     }
 

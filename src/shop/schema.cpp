@@ -199,9 +199,9 @@ Result<Kind> kind_of(SQLite::Database& db, const std::filesystem::path& path) {
                        "Open another file; this one is untouched", Cause::foreign);
     if (version > book_format)
         return problem(where,
-                       fmt::format("this book was written by a newer Conductus (format {}); this "
-                                   "one reads up to {}",
-                                   version, book_format),
+                       say("this book was written by a newer Conductus (format {}); this "
+                           "one reads up to {}",
+                           version, book_format),
                        "Update Conductus; the book is untouched", Cause::newer);
     if (version < 1 || tables != our_tables(version)) {
         std::string odd;
@@ -215,7 +215,7 @@ Result<Kind> kind_of(SQLite::Database& db, const std::filesystem::path& path) {
                 }
         return problem(where,
                        odd.empty() ? "this file lacks tables that a shop book has"
-                                   : fmt::format("this file has a {} that no shop book has", odd),
+                                   : say("this file has a {} that no shop book has", odd),
                        "It is not opened, and it is untouched. 'conductus-cli shop BOOK rescue -o "
                        "NEW' takes the jobs out of it",
                        Cause::damaged);

@@ -181,7 +181,7 @@ Result<Passed> export_folder(Book& book, const fs::path& folder,
         fs::rename(*part, place, error);
         if (error)
             return problem(files::path_text(folder),
-                           "the folder can not be put in place: " + error.message(),
+                           say("the folder can not be put in place: {}", error.message()),
                            "Choose another place");
         return passed;
     }();

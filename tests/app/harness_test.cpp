@@ -341,7 +341,8 @@ TEST_F(HarnessTest, TicksAndWhatWasBuiltAreKept) {
     turn_to(built);
     press("recordBuilt");
     EXPECT_EQ(session().job().built, session().job().wires);
-    EXPECT_TRUE(find<QLabel>("builtSaid")->text().contains("as it was planned"));
+    EXPECT_TRUE(QTest::qWaitFor(
+        [&] { return find<QLabel>("builtSaid")->text().contains("as it was planned"); }, 5000));
     retype("builtWires", 2, 4, "28");
     ASSERT_TRUE(QTest::qWaitFor(
         [&] { return find<QLabel>("builtSaid")->text().contains("peak", Qt::CaseInsensitive); },

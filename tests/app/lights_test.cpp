@@ -145,10 +145,10 @@ TEST_F(LightsTest, AnAccentGoesAheadOfTheBladeAndAwayAgain) {
     find<QComboBox>("addAccentHow")->setCurrentIndex(1);
     QTest::mouseClick(find<QPushButton>("addAccent"), Qt::LeftButton);
     settled();
-    const auto* accent = session().plan()->lights.chains.group("A1");
+    const auto* accent = session().plan()->chains.group("A1");
     ASSERT_TRUE(accent);
     EXPECT_EQ(accent->first, 0);
-    EXPECT_EQ(session().plan()->lights.chains.group("ST1")->first, 5);
+    EXPECT_EQ(session().plan()->chains.group("ST1")->first, 5);
     auto* loads = find<Table>("loads");
     for (int r = 0; r < loads->rows().rowCount(); ++r)
         if (loads->text(r, 0) == "A1") go(loads, r, 0);
@@ -156,7 +156,7 @@ TEST_F(LightsTest, AnAccentGoesAheadOfTheBladeAndAwayAgain) {
     QTest::mouseClick(find<QPushButton>("removeLoad"), Qt::LeftButton);
     settled();
     job::Job as_before = session().job();
-    EXPECT_EQ(session().plan()->lights.chains.group("ST1")->first, 0);
+    EXPECT_EQ(session().plan()->chains.group("ST1")->first, 0);
     EXPECT_EQ(as_before, demo("heron"));
 }
 
@@ -388,7 +388,7 @@ TEST_F(LightsTest, EffectsAndStretchesAreTyped) {
     auto* stretches = find<Table>("stretches");
     write(stretches, 0, 0, "foot glow");
     ASSERT_EQ(session().job().stretches.size(), 1u);
-    EXPECT_EQ(session().job().stretches[0].of, session().plan()->lights.chains.groups[0].ref);
+    EXPECT_EQ(session().job().stretches[0].of, session().plan()->chains.groups[0].ref);
     write(stretches, 0, 3, "12");
     EXPECT_EQ(session().job().stretches[0].last, 12);
     write(stretches, 0, 3, "1200");

@@ -30,7 +30,8 @@ TEST(Messages, ATranslationMayTurnTheArgumentsRound) {
         return it == other.end() ? std::string() : it->second;
     };
     // Messages within messages are translated, names are not.
-    const Message m = say("{} is on {}", say("the plus of {}", "B1"), "the plus of {}");
+    const Message m =
+        say("{} is on {}", say("the plus of {}", "B1"), std::string("the plus of {}"));
     EXPECT_EQ(m, "the plus of B1 is on the plus of {}");
     EXPECT_EQ(m.in(translate), "the plus of {} traegt Plus von B1");
     EXPECT_EQ(say("{} is off", "L1").in(translate), "L1 is off") << "English stands";
@@ -81,7 +82,7 @@ TEST(Messages, TheTextsOfFindingsAreIdsAndNoWordsPutTogetherElsewhere) {
                     EXPECT_NE(m->id(), "{}") << e.id << ": " << *m;
                 }
     }
-    EXPECT_GT(texts, 80);
+    EXPECT_GT(texts, 50);
 }
 
 } // namespace

@@ -49,7 +49,7 @@ TEST(WiresCsv, PiecesOfADockedWireAreOneWireAgain) {
     // A piece alone is no wire.
     const auto alone = read_wires_csv("ref,from,to\nW3.2,U1.bat,P1.plus\n", job, parts(), "x");
     ASSERT_EQ(alone.problems.size(), 1u);
-    EXPECT_NE(alone.problems[0].what.find("W3.2"), std::string::npos);
+    EXPECT_NE(alone.problems[0].what.english().find("W3.2"), std::string::npos);
 }
 
 TEST(WiresCsv, EveryErrorHasItsLineAndColumn) {
@@ -63,7 +63,7 @@ TEST(WiresCsv, EveryErrorHasItsLineAndColumn) {
     EXPECT_TRUE(read.wires.empty()) << "nothing is taken where something is wrong";
     std::vector<std::string> where;
     for (const Problem& p : read.problems)
-        where.push_back(p.where + " " + p.what);
+        where.push_back(p.where + " " + p.what.english());
     auto said = [&](const char* at, const char* what) {
         return std::any_of(where.begin(), where.end(), [&](const std::string& w) {
             return w.starts_with(std::string("wires.csv: ") + at) &&

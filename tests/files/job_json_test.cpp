@@ -129,7 +129,7 @@ TEST(JobJson, NewerVersionIsRefusedPolitely) {
     json["version"] = 99;
     const auto r = files::parse_job(json.dump(), parts(), "heron.json");
     ASSERT_FALSE(r);
-    EXPECT_NE(r.error().mend.find("left as it is"), std::string::npos);
+    EXPECT_NE(r.error().mend.english().find("left as it is"), std::string::npos);
 }
 
 TEST(JobJson, GarbageNeverParsesAndNeverThrows) {
@@ -204,7 +204,7 @@ TEST(JsonText, AFailedWriteLeavesTheOldFile) {
     EXPECT_EQ(read_file(folder / "kept.json"), "new");
     const auto r = files::write_output(folder / "no/such/folder.json", "x", files::Content::text);
     ASSERT_FALSE(r);
-    EXPECT_NE(r.error().mend.find("untouched"), std::string::npos);
+    EXPECT_NE(r.error().mend.english().find("untouched"), std::string::npos);
     // A disk with no room: a child whose files may not grow past a hundred bytes.
     const pid_t child = ::fork();
     if (child == 0) {

@@ -34,7 +34,7 @@ TEST(Derive, AJobWithoutWiresIsWiredFromWhatIsFitted) {
         ASSERT_FALSE(plan.trouble) << name << ": " << plan.trouble->text();
         EXPECT_GT(plan.run->off.value(), 5) << name;
         // Everything that shines does.
-        for (const auto& g : plan.lights.chains.groups)
+        for (const auto& g : plan.chains.groups)
             EXPECT_FALSE(g.line.empty()) << name << " " << g.ref;
     }
 }

@@ -61,7 +61,7 @@ TEST(NamedEdits, ATickGoesWithItsWireWhateverTakesIt) {
     const auto ok = validate(job, parts());
     ASSERT_FALSE(ok);
     EXPECT_EQ(ok.error().where, "/soldered/1/wire");
-    EXPECT_NE(ok.error().what.find("W77"), std::string::npos);
+    EXPECT_NE(ok.error().what.english().find("W77"), std::string::npos);
     job.soldered = {{"W1"}, {"W1"}};
     EXPECT_FALSE(validate(job, parts()));
 }

@@ -195,7 +195,7 @@ TEST(Why, EveryFigureOpensIntoPartsAndItsTenthsAreThoseOfTheJobChanged) {
     EXPECT_LT(change("brightness of Tidewater"), 0); // dimmed by a tenth, and the sign turned
     const auto none = why(plan, "first-crakle");
     ASSERT_FALSE(none);
-    EXPECT_NE(none.error().mend.find("first-crackle"), std::string::npos);
+    EXPECT_NE(none.error().mend.english().find("first-crackle"), std::string::npos);
 }
 
 TEST(UseStudy, AMomentIsTheNetworkWithTheCellsAsTheyAreThen) {

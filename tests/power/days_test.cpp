@@ -126,7 +126,7 @@ TEST(UseDay, NamedAmongTheJobsAndTheUsual) {
     EXPECT_EQ(use_named(job, "stage run")->ignited, job.use.ignited);
     const auto none = use_named(job, "parade ground");
     ASSERT_FALSE(none);
-    EXPECT_NE(none.error().mend.find("parade"), std::string::npos);
+    EXPECT_NE(none.error().mend.english().find("parade"), std::string::npos);
 }
 
 TEST(UseDay, ADayIsJudgedWhenItIsRead) {

@@ -208,7 +208,7 @@ TEST(State, NamesTheLooksThereAre) {
     EXPECT_EQ(look_named(job, "Kelp")->name, "Kelp");
     const auto none = look_named(job, "Kelpp");
     ASSERT_FALSE(none);
-    EXPECT_NE(none.error().mend.find("Kelp"), std::string::npos);
+    EXPECT_NE(none.error().mend.english().find("Kelp"), std::string::npos);
 }
 
 TEST(Luminance, RedStaysWhereBlueFades) {

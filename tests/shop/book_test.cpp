@@ -128,7 +128,7 @@ TEST(Book, ANameThatIsNotThereIsMetWithTheNearestAndNotWithAllOfThem) {
     Book book = fresh(folder / "b");
     job::Job job = files::bare(demo("dunlin"));
     (void)book.add(job, "new");
-    EXPECT_NE(book.load("Dunlyn", parts()).error().mend.find("There are: Dunlin"),
+    EXPECT_NE(book.load("Dunlyn", parts()).error().mend.english().find("There are: Dunlin"),
               std::string::npos);
     for (int n = 0; n < 40; ++n) {
         job.name = "Job " + std::string(3, static_cast<char>('A' + n % 26)) + std::to_string(n);
@@ -144,9 +144,9 @@ TEST(Book, NamesAreUnique) {
     ASSERT_TRUE(book.add(demo("heron"), "new"));
     const auto r = book.add(demo("heron"), "new");
     ASSERT_FALSE(r);
-    EXPECT_NE(r.error().mend.find("another name"), std::string::npos);
+    EXPECT_NE(r.error().mend.english().find("another name"), std::string::npos);
     EXPECT_FALSE(book.load("Curlew", parts()));
-    EXPECT_NE(book.load("Curlew", parts()).error().mend.find("Heron"), std::string::npos);
+    EXPECT_NE(book.load("Curlew", parts()).error().mend.english().find("Heron"), std::string::npos);
 }
 
 TEST(Book, RefusesWhatIsNotABookAndLeavesItAlone) {
@@ -157,7 +157,7 @@ TEST(Book, RefusesWhatIsNotABookAndLeavesItAlone) {
         for (const Access access : {Access::read_write, Access::read_only}) {
             const auto r = Book::open(path, access);
             ASSERT_FALSE(r);
-            EXPECT_NE(r.error().what.find("not a shop book"), std::string::npos)
+            EXPECT_NE(r.error().what.english().find("not a shop book"), std::string::npos)
                 << r.error().text();
             EXPECT_EQ(read_file(path), content);
         }

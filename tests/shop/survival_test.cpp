@@ -88,7 +88,8 @@ int fill(const std::filesystem::path& path, JobId id) {
         job.notes = std::to_string(seq) + std::string(3000, 'n');
         const auto r = book->commit(id, seq, job, "note");
         if (r) continue;
-        if (r.error().what.find("disk") == std::string::npos || r.error().mend.empty()) return 3;
+        if (r.error().what.english().find("disk") == std::string::npos || r.error().mend.empty())
+            return 3;
         const auto last = book->load(id, parts());
         if (!last || last->at.seq != seq || seq == 0) return 4;
         // A backup that has no room says so and leaves nothing half made.

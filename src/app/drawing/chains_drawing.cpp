@@ -20,7 +20,7 @@ struct ChainWords {
 std::vector<int> rows_of(const plan::Plan& plan, const lights::Chain& chain, int& count) {
     std::vector<int> rows, ends;
     for (const std::size_t i : chain.groups) {
-        const lights::Group& g = plan.lights.chains.groups[i];
+        const lights::Group& g = plan.chains.groups[i];
         int row = 0;
         while (row < static_cast<int>(ends.size()) && ends[static_cast<std::size_t>(row)] > g.first)
             ++row;
@@ -35,7 +35,7 @@ std::vector<int> rows_of(const plan::Plan& plan, const lights::Chain& chain, int
 /// Whether another group hears this one's output.
 bool followed(const plan::Plan& plan, const lights::Chain& chain, const lights::Group& g) {
     return std::any_of(chain.groups.begin(), chain.groups.end(),
-                       [&](std::size_t i) { return plan.lights.chains.groups[i].before == g.ref; });
+                       [&](std::size_t i) { return plan.chains.groups[i].before == g.ref; });
 }
 
 double row_height(double lettering) { return lettering * 2.1; }
@@ -44,7 +44,7 @@ double row_height(double lettering) { return lettering * 2.1; }
 
 double chains_height(const plan::Plan& plan, double lettering) {
     double height = lettering * 1.9;
-    for (const lights::Chain& chain : plan.lights.chains.chains) {
+    for (const lights::Chain& chain : plan.chains.chains) {
         int rows = 1;
         rows_of(plan, chain, rows);
         height += rows * row_height(lettering) + lettering * 3.4;
@@ -60,13 +60,13 @@ std::vector<HitBox> paint_chains(QPainter& p, const QRectF& box, const plan::Pla
     const QFont font = drawing_font(lettering), bold = page_font(lettering * 0.92, true);
     const QFontMetricsF metrics(font);
     int most = 1;
-    for (const lights::Chain& chain : plan.lights.chains.chains)
+    for (const lights::Chain& chain : plan.chains.chains)
         most = std::max({most, chain.longest, chain.programmed.value_or(0)});
     const double pad = lettering * 5.2, right = lettering * 1.5;
     const double per_pixel = (box.width() - pad - right) / most;
     double y = box.top() + lettering * 1.4;
     const double row_h = row_height(lettering), bar_h = lettering * 1.35;
-    for (const lights::Chain& chain : plan.lights.chains.chains) {
+    for (const lights::Chain& chain : plan.chains.chains) {
         int count = 1;
         const std::vector<int> rows = rows_of(plan, chain, count);
         const double x0 = box.left() + pad, mid = y + bar_h / 2;
@@ -76,7 +76,7 @@ std::vector<HitBox> paint_chains(QPainter& p, const QRectF& box, const plan::Pla
                    words(chain.pad));
         p.setFont(font);
         for (std::size_t k = 0; k < chain.groups.size(); ++k) {
-            const lights::Group& g = plan.lights.chains.groups[chain.groups[k]];
+            const lights::Group& g = plan.chains.groups[chain.groups[k]];
             const double top = y + rows[k] * row_h;
             const QRectF bar(x0 + g.first * per_pixel, top, g.pixels * per_pixel, bar_h);
             // The wire data comes by, from the pad or from the group before.
@@ -90,7 +90,7 @@ std::vector<HitBox> paint_chains(QPainter& p, const QRectF& box, const plan::Pla
                 // Out of the group before, down to where this one stands.
                 double source = mid;
                 for (std::size_t b = 0; b < k; ++b)
-                    if (plan.lights.chains.groups[chain.groups[b]].ref == g.before)
+                    if (plan.chains.groups[chain.groups[b]].ref == g.before)
                         source = y + rows[b] * row_h + bar_h / 2;
                 const double x = bar.left() - std::min(3.0, per_pixel);
                 p.drawLine(QPointF(x, source), QPointF(x, top + bar_h / 2));
@@ -147,7 +147,7 @@ std::vector<HitBox> paint_chains(QPainter& p, const QRectF& box, const plan::Pla
                         : ChainWords::tr(", %1 programmed").arg(*chain.programmed);
         if (chain.mirrored)
             said += ChainWords::tr(" · soldered together: each shows the line's first pixels");
-        const lights::Group& first = plan.lights.chains.groups[chain.groups.front()];
+        const lights::Group& first = plan.chains.groups[chain.groups.front()];
         said += first.series > Ohm(0)
                     ? ChainWords::tr(" · first resistor %1").arg(words(text(first.series)))
                     : ChainWords::tr(" · no first resistor: 220 to 470 Ω keep the edges clean");
@@ -162,7 +162,7 @@ std::vector<HitBox> paint_chains(QPainter& p, const QRectF& box, const plan::Pla
 
 DrawingPtr chains_drawing(std::shared_ptr<const plan::Plan> plan, const QString& chosen) {
     QStringList said;
-    for (const lights::Chain& c : plan->lights.chains.chains)
+    for (const lights::Chain& c : plan->chains.chains)
         said << QCoreApplication::translate("ChainsDrawing", "%1: %2 pixels")
                     .arg(words(c.pad))
                     .arg(c.longest);
@@ -171,7 +171,7 @@ DrawingPtr chains_drawing(std::shared_ptr<const plan::Plan> plan, const QString&
             return QSizeF(lettering * 86, chains_height(*plan, lettering) + 4);
         },
         [plan, chosen](const Surface& on) -> std::vector<HitBox> {
-            if (plan->lights.chains.chains.empty()) {
+            if (plan->chains.chains.empty()) {
                 paint_words(on, QCoreApplication::translate("ChainsDrawing",
                                                             "No pixels hang on a data line."));
                 return {};

@@ -134,7 +134,7 @@ Made variants(R r) {
         return problem("/variants", "no other way of building is kept", "Keep one to compare");
     const auto* named = r.variant.empty() ? &all.front() : job::find_name(all, r.variant);
     if (!named)
-        return problem("/variants", "no way of building is named '" + r.variant + "'",
+        return problem("/variants", say("no way of building is named '{}'", r.variant),
                        "Name one that is kept");
     const auto made = r.answer(plan::VariantBuilt{static_cast<std::size_t>(named - all.data())});
     if (!*made) return tl::unexpected(made->error());

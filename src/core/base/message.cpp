@@ -2,6 +2,7 @@
 #include "core/base/message.h"
 
 #include <cctype>
+#include <fmt/format.h>
 #include <ostream>
 
 namespace conductus {
@@ -9,6 +10,8 @@ namespace conductus {
 Message::Message(std::string written) : written_(std::move(written)) {
     if (!written_.empty()) id_ = "{}";
 }
+
+Message detail::argument(double x) { return fmt::format("{}", x); }
 
 std::string Message::in(const Translate& translate) const {
     if (id_ == "{}" && arguments_.empty()) return written_;
@@ -41,15 +44,6 @@ Message joined(const std::vector<Message>& messages, std::string_view between) {
     Message all;
     for (const Message& m : messages)
         all = all.empty() ? m : say("{}{}{}", all, between, m);
-    return all;
-}
-
-std::string joined(const std::vector<std::string>& names, std::string_view between) {
-    std::string all;
-    for (const std::string& name : names) {
-        if (!all.empty()) all += between;
-        all += name;
-    }
     return all;
 }
 

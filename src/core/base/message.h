@@ -6,6 +6,7 @@
 #include <concepts>
 #include <functional>
 #include <iosfwd>
+#include <ranges>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -51,6 +52,7 @@ public:
     /// Its English words.
     bool operator==(std::string_view words) const { return english() == words; }
     bool operator==(const char* words) const { return english() == words; }
+    bool operator==(const std::string& words) const { return english() == words; }
 
 private:
     template <class... Arguments>
@@ -66,6 +68,7 @@ inline Message argument(std::string s) { return s; }
 inline Message argument(std::string_view s) { return s; }
 inline Message argument(const char* s) { return s; }
 inline Message argument(std::integral auto n) { return std::to_string(n); }
+Message argument(double x); ///< as it is written shortest
 } // namespace detail
 
 /// say("Pins carry {} each, rated {}", text(amps), text(rating)). Arguments are words, whole
@@ -90,6 +93,15 @@ std::ostream& operator<<(std::ostream& stream, const Message& message);
 /// Messages one after another, with the same between each two.
 Message joined(const std::vector<Message>& messages, std::string_view between);
 /// Names in a row.
-std::string joined(const std::vector<std::string>& names, std::string_view between);
+template <std::ranges::range Names>
+requires std::convertible_to<std::ranges::range_reference_t<Names>, std::string_view> std::string
+joined(const Names& names, std::string_view between) {
+    std::string all;
+    for (const std::string_view name : names) {
+        if (!all.empty()) all += between;
+        all += name;
+    }
+    return all;
+}
 
 } // namespace conductus

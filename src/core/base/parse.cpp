@@ -39,8 +39,8 @@ tl::unexpected<Problem> not_a_number(std::string_view text, const char* example)
     const std::string_view typed = trimmed(text);
     return problem("",
                    typed.empty() ? "nothing is written here"
-                                 : fmt::format("'{}' is not a number", shown(typed, 60)),
-                   fmt::format("Write {}", example));
+                                 : say("'{}' is not a number", shown(typed, 60)),
+                   say("Write {}", example));
 }
 
 } // namespace
@@ -50,9 +50,8 @@ Result<double> parse_number(std::string_view text, std::string_view unit) {
     const double value = take_number(rest);
     if (std::isnan(value)) return not_a_number(text, "a number like 28.1");
     if (!rest.empty() && rest != unit)
-        return problem("", fmt::format("'{}' is not a unit here", shown(rest, 60)),
-                       unit.empty() ? "Write only the number"
-                                    : fmt::format("Write it in {}", unit));
+        return problem("", say("'{}' is not a unit here", shown(rest, 60)),
+                       unit.empty() ? "Write only the number" : say("Write it in {}", unit));
     return value;
 }
 
@@ -78,7 +77,7 @@ Result<Millimetre> parse_length(std::string_view text) {
     if (inches) return Millimetre(value * mm_per_inch);
     if (rest == "cm") return Millimetre(value * 10);
     if (!rest.empty() && rest != "mm")
-        return problem("", fmt::format("'{}' is not a unit of length here", shown(rest, 60)),
+        return problem("", say("'{}' is not a unit of length here", shown(rest, 60)),
                        "Write mm or in");
     if (fraction)
         return problem("", "a fraction without its unit", "Write it in inches, like 7/8 in");

@@ -34,9 +34,9 @@ std::string shown(std::string_view text, std::size_t most) {
 }
 
 std::string Problem::text() const {
-    const std::string said = shown(what, 600);
+    const std::string said = shown(what.english(), 600);
     std::string line = where.empty() ? said : shown(where) + ": " + said;
-    if (!mend.empty()) line += ". " + shown(mend, 600);
+    if (!mend.empty()) line += ". " + shown(mend.english(), 600);
     return line;
 }
 

@@ -6,6 +6,8 @@
 #include <string_view>
 #include <tl/expected.hpp>
 
+#include "core/base/message.h"
+
 namespace conductus {
 
 /// What kind of trouble it is, for code that offers a way out of it. The words are for people.
@@ -28,9 +30,12 @@ enum class Cause {
 /// What went wrong, for a person: where it is, what is wrong, and what would mend it.
 struct Problem {
     std::string where; ///< a file with line, a JSON pointer, a part; may be empty
-    std::string what;
-    std::string mend; ///< may be empty where nothing can be advised
+    Message what;
+    Message mend; ///< may be empty where nothing can be advised
     Cause cause = Cause::other;
+
+    /// What kind of mistake it is, whatever it was made with: the id of what is wrong.
+    [[nodiscard]] std::string_view code() const { return what.id(); }
 
     /// One line: "where: what. mend". Each of the three is clipped, so that a message that quotes
     /// a whole file stays readable and the remedy stays in sight.
@@ -45,7 +50,7 @@ std::string shown(std::string_view text, std::size_t most = 300);
 template <class T>
 using Result = tl::expected<T, Problem>;
 
-inline tl::unexpected<Problem> problem(std::string where, std::string what, std::string mend = {},
+inline tl::unexpected<Problem> problem(std::string where, Message what, Message mend = {},
                                        Cause cause = Cause::other) {
     return tl::unexpected<Problem>(
         Problem{std::move(where), std::move(what), std::move(mend), cause});

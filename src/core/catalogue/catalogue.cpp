@@ -16,7 +16,7 @@ Result<void> Catalogue::add(PartType type) {
                               : connector ? connector->pixel
                                           : std::string();
     if ((strip || group || !pixel.empty()) && !find_as<Pixel>(pixel))
-        return problem(type.id, "names the pixel class '" + pixel + "', which is unknown",
+        return problem(type.id, say("names the pixel class '{}', which is unknown", pixel),
                        "Add that pixel class to the catalogue");
     order_.push_back(type.id);
     std::string id = type.id;

@@ -40,28 +40,30 @@ struct Tip {
     double ratio = 1;
 };
 
+/// A job and what was computed of it, before anything is said of that. A Plan is these facts, with
+/// figures and findings.
 struct Facts {
-    const job::Job& job;
-    const catalogue::Catalogue& parts;
-    const hilt::Fit& fit;
-    const hilt::Report& hilt_report;
-    const std::vector<SolvedPtr>& fresh;     ///< looks and effects at full charge, brightest
-    const std::vector<SolvedPtr>& sustained; ///< looks at full charge, mean frame
-    const std::optional<Tip>& tip;
-    const std::optional<power::Discharge>& run;
-    /// Parts that would be alternatives, given to rules so that a fix is one that fits.
-    const std::vector<hilt::CellTrial>& cell_trials;
-    const lights::Chains& chains;
-    const job::Wiring& wiring;
-    const std::vector<power::DataHop>& hops; ///< each at the state where it has least in hand
-    const std::vector<power::LedRun>& leds;
-    const std::vector<power::LeftOn>& left_on;
-    const std::vector<power::PartHeat>& heat; ///< in the worst sustained look
-    const harness::Harness& harness;
+    std::shared_ptr<const job::Job> job;
+    std::shared_ptr<const catalogue::Catalogue> parts;
+    std::shared_ptr<const job::Wiring> wiring; ///< of the job, with what conducts inside parts
+    hilt::Fit fit;
+    hilt::Report hilt_report;
+    harness::Harness harness;
+    lights::Chains chains;
+    std::vector<SolvedPtr> fresh;     ///< looks and effects at full charge, brightest
+    std::vector<SolvedPtr> sustained; ///< looks at full charge, mean frame
+    std::optional<Tip> tip;
+    std::optional<power::Discharge> run;
+    /// Parts that would be alternatives, so that a fix is one that fits.
+    std::vector<hilt::CellTrial> cell_trials;
+    std::vector<power::DataHop> hops; ///< each at the state where it has least in hand
+    std::vector<power::LedRun> leds;
+    std::vector<power::LeftOn> left_on;
+    std::vector<power::PartHeat> heat; ///< in the worst sustained look, hottest first
 
     /// The solved state with the largest current through `ref`; null where nothing is solved.
     [[nodiscard]] const Solved* worst_for(std::string_view ref) const;
-    [[nodiscard]] const Solved* worst() const; ///< largest cell current
+    [[nodiscard]] const Solved* largest() const; ///< cell current
 };
 
 /// Every rule, in the order of severity then station.

@@ -22,7 +22,7 @@ const Solved* Facts::worst_for(std::string_view ref) const {
     return worst;
 }
 
-const Solved* Facts::worst() const {
+const Solved* Facts::largest() const {
     const Solved* worst = nullptr;
     for (const SolvedPtr& s : fresh)
         if (!worst || s->cell_amps() > worst->cell_amps()) worst = s.get();

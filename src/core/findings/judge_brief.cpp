@@ -18,14 +18,14 @@ using job::Inspected;
 constexpr double same_blade_mm = 2;
 
 void blades_wanted(const Facts& f, std::vector<Finding>& out) {
-    const auto& wanted = f.job.brief.blades;
-    if (wanted.empty() || f.job.blades.empty()) return;
-    std::vector<bool> taken(f.job.blades.size(), false);
+    const auto& wanted = f.job->brief.blades;
+    if (wanted.empty() || f.job->blades.empty()) return;
+    std::vector<bool> taken(f.job->blades.size(), false);
     std::vector<Message> missing;
     for (const job::WantedBlade& w : wanted) {
         bool there = false;
         for (std::size_t i = 0; i < taken.size() && !there; ++i) {
-            const job::Blade& b = f.job.blades[i];
+            const job::Blade& b = f.job->blades[i];
             there = !taken[i] && std::abs((b.length - w.length).value()) <= same_blade_mm &&
                     std::abs((b.outer - w.outer).value()) <= 0.5;
             if (there) taken[i] = true;
@@ -35,7 +35,7 @@ void blades_wanted(const Facts& f, std::vector<Finding>& out) {
     if (missing.empty()) return;
     std::vector<Message> planned;
     std::vector<std::string> refs;
-    for (const job::Blade& b : f.job.blades) {
+    for (const job::Blade& b : f.job->blades) {
         planned.push_back(say("{} × {}", text(b.length), text(b.outer)));
         refs.push_back(b.ref);
     }
@@ -52,25 +52,25 @@ void blades_wanted(const Facts& f, std::vector<Finding>& out) {
 }
 
 void swap_refused(const Facts& f, std::vector<Finding>& out) {
-    if (f.job.brief.swap != job::Swap::refused || !f.run) return;
+    if (f.job->brief.swap != job::Swap::refused || !f.run) return;
     const Minute clean = f.run->clean();
-    if (f.job.use.ignited <= clean) return;
-    const auto cell = job::first_of<catalogue::Cell>(f.job, f.parts);
+    if (f.job->use.ignited <= clean) return;
+    const auto cell = job::first_of<catalogue::Cell>(*f.job, *f.parts);
     out.push_back({.id = "brief.needs-swap",
                    .severity = Severity::warn,
                    .station = Station::brief,
                    .where = {cell ? cell.part->ref : std::string()},
                    .text = say("Lit {} a day, clean for {}: cells must be changed",
-                               duration(f.job.use.ignited), duration(clean)),
+                               duration(f.job->use.ignited), duration(clean)),
                    .detail = "The owner does not accept a change of cells during the day. A larger "
                              "cell, a dimmer look, or another agreement.",
-                   .evidence = {{"ignited a day", f.job.use.ignited.value(), "min"},
+                   .evidence = {{"ignited a day", f.job->use.ignited.value(), "min"},
                                 {"clean on one cell", clean.value(), "min"}},
                    .fix = {}});
 }
 
 void inspected(const Facts& f, std::vector<Finding>& out) {
-    for (const Inspected& i : f.job.inspection) {
+    for (const Inspected& i : f.job->inspection) {
         const bool bad =
             i.condition == job::Condition::broken || i.condition == job::Condition::missing;
         if (!bad || i.fate == job::Fate::replaced) continue;

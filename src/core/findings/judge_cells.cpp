@@ -16,13 +16,13 @@ namespace {
 
 /// Every terminal that wires, kills and fuses join to this one. What limits does not join.
 job::Terminals joined(const Facts& f, const std::string& from) {
-    return f.wiring.reached({from}, job::power_roles, job::Wiring::Through::contacts);
+    return f.wiring->reached({from}, job::power_roles, job::Wiring::Through::contacts);
 }
 
 std::vector<const job::Part*> cells_in(const Facts& f) {
     std::vector<const job::Part*> cells;
-    for (const job::Part& part : f.job.parts)
-        if (f.parts.find_as<catalogue::Cell>(part.type)) cells.push_back(&part);
+    for (const job::Part& part : f.job->parts)
+        if (f.parts->find_as<catalogue::Cell>(part.type)) cells.push_back(&part);
     return cells;
 }
 
@@ -41,7 +41,7 @@ Fix turn_round(const std::string& ref) {
 }
 
 void shorted(const Facts& f, std::vector<Finding>& out) {
-    const auto figures = power::cells_of(f.job, f.parts);
+    const auto figures = power::cells_of(*f.job, *f.parts);
     const auto cells = cells_in(f);
     for (std::size_t i = 0; i < cells.size(); ++i) {
         const std::string& ref = cells[i]->ref;
@@ -63,7 +63,7 @@ void shorted(const Facts& f, std::vector<Finding>& out) {
 }
 
 void reversed(const Facts& f, std::vector<Finding>& out) {
-    const auto board = job::first_of<catalogue::Board>(f.job, f.parts);
+    const auto board = job::first_of<catalogue::Board>(*f.job, *f.parts);
     const auto cells = cells_in(f);
     if (board) {
         const auto bat = joined(f, board.part->ref + ".bat");
@@ -108,7 +108,7 @@ void reversed(const Facts& f, std::vector<Finding>& out) {
 
 void mixed(const Facts& f, std::vector<Finding>& out) {
     const auto cells = cells_in(f);
-    const auto figures = power::cells_of(f.job, f.parts);
+    const auto figures = power::cells_of(*f.job, *f.parts);
     for (std::size_t i = 1; i < cells.size(); ++i) {
         const bool types = cells[i]->type != cells[0]->type;
         const double a = figures[0].capacity.value(), b = figures[i].capacity.value();
@@ -129,7 +129,7 @@ void mixed(const Facts& f, std::vector<Finding>& out) {
             .evidence = {{"capacities apart", apart * 100, "%"}},
             .fix = {}};
         if (types)
-            finding.fix = Fix{say("fit two of {}", f.parts.find(cells[0]->type)->name),
+            finding.fix = Fix{say("fit two of {}", f.parts->find(cells[0]->type)->name),
                               [ref = cells[i]->ref, like = *cells[0]](job::Job& job) {
                                   auto* part = job::find_ref(job.parts, ref);
                                   if (!part) return;
@@ -144,8 +144,8 @@ void mixed(const Facts& f, std::vector<Finding>& out) {
 void hot(const Facts& f, std::vector<Finding>& out) {
     constexpr double warm = 60, dangerous = 80; // °C; a lithium cell stands about 60 held
     for (const power::PartHeat& h : f.heat) {
-        const job::Part* part = job::find_ref(f.job.parts, h.ref);
-        if (!part || !f.parts.find_as<catalogue::Cell>(part->type)) continue;
+        const job::Part* part = job::find_ref(f.job->parts, h.ref);
+        if (!part || !f.parts->find_as<catalogue::Cell>(part->type)) continue;
         const double t = h.temperature.value();
         if (t <= warm) continue;
         // Held over its rating, that it gets hot is the same thing said twice.
@@ -167,7 +167,7 @@ void hot(const Facts& f, std::vector<Finding>& out) {
 }
 
 void charging(const Facts& f, std::vector<Finding>& out) {
-    for (const power::ChargeFault& fault : power::charging_of(f.job, f.parts).faults) {
+    for (const power::ChargeFault& fault : power::charging_of(*f.job, *f.parts).faults) {
         const bool stop = fault.id == "charge.bare-in-hilt" || fault.id == "charge.cells" ||
                           fault.id == "charge.too-fast" || fault.id == "charge.port-rating";
         Finding finding{.id = fault.id,
@@ -186,7 +186,7 @@ void charging(const Facts& f, std::vector<Finding>& out) {
                                 {"may be", fault.limit, fault.unit}};
         else
             finding.evidence = {
-                {"charges with", power::charging_of(f.job, f.parts).current.value(), "A"}};
+                {"charges with", power::charging_of(*f.job, *f.parts).current.value(), "A"}};
         out.push_back(std::move(finding));
     }
 }

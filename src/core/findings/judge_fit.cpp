@@ -28,7 +28,7 @@ Message in_words(const hilt::Clearance& c, const job::Job& job) {
 void judge_fit(const Facts& f, std::vector<Finding>& out) {
     std::vector<std::string> told;
     for (const hilt::Clearance& c : f.fit.clearances) {
-        if (c.spare >= f.job.hilt.clearance) continue;
+        if (c.spare >= f.job->hilt.clearance) continue;
         if (!job::find_ref(f.fit.bodies, c.ref)) continue; // a carrier: see judge_hilt
         // Two parts in each other's way are one finding.
         if (std::find(told.begin(), told.end(), c.against + c.ref) != told.end()) continue;
@@ -38,24 +38,24 @@ void judge_fit(const Facts& f, std::vector<Finding>& out) {
                         .severity = impossible ? Severity::stop : Severity::warn,
                         .station = Station::hilt,
                         .where = {c.ref, c.against},
-                        .text = in_words(c, f.job),
-                        .detail = say("Wanted: {} on the diameter.", text(f.job.hilt.clearance)),
+                        .text = in_words(c, *f.job),
+                        .detail = say("Wanted: {} on the diameter.", text(f.job->hilt.clearance)),
                         .evidence = {{"spare", c.spare.value(), "mm"},
                                      {"at", c.at.value(), "mm"},
-                                     {"wanted", f.job.hilt.clearance.value(), "mm"}},
+                                     {"wanted", f.job->hilt.clearance.value(), "mm"}},
                         .fix = {}};
-        const job::Part* part = job::find_ref(f.job.parts, c.ref);
-        if (part && f.parts.find_as<catalogue::Cell>(part->type)) {
+        const job::Part* part = job::find_ref(f.job->parts, c.ref);
+        if (part && f.parts->find_as<catalogue::Cell>(part->type)) {
             // The largest cell that does fit.
             const hilt::CellTrial* best = nullptr;
             for (const hilt::CellTrial& t : f.cell_trials)
-                if (t.trial.clearance.spare >= f.job.hilt.clearance &&
-                    (!best || f.parts.find_as<catalogue::Cell>(t.type)->capacity >
-                                  f.parts.find_as<catalogue::Cell>(best->type)->capacity))
+                if (t.trial.clearance.spare >= f.job->hilt.clearance &&
+                    (!best || f.parts->find_as<catalogue::Cell>(t.type)->capacity >
+                                  f.parts->find_as<catalogue::Cell>(best->type)->capacity))
                     best = &t;
             if (best)
-                finding.fix = Fix{say("fit the {}", f.parts.find(best->type)->name),
-                                  job::place_cells(best->type, best->adapter, best->at, f.parts)};
+                finding.fix = Fix{say("fit the {}", f.parts->find(best->type)->name),
+                                  job::place_cells(best->type, best->adapter, best->at, *f.parts)};
         }
         out.push_back(std::move(finding));
     }

@@ -33,7 +33,7 @@ void missing(const Facts& f, std::vector<Finding>& out) {
                                 : say("{} connections are not wired", all.size()),
         .detail = {},
         .evidence = {{"missing", static_cast<double>(all.size()), ""}},
-        .fix = Fix{all.size() == 1 ? "wire it" : "wire them all", harness::wire_missing(f.parts)}};
+        .fix = Fix{all.size() == 1 ? "wire it" : "wire them all", harness::wire_missing(*f.parts)}};
     std::vector<Message> why; // each reason once
     for (const auto& m : all) {
         if (std::find(why.begin(), why.end(), m.why) == why.end()) why.push_back(m.why);
@@ -216,7 +216,7 @@ void twisted(const Facts& f, std::vector<Finding>& out) {
 
 void room(const Facts& f, std::vector<Finding>& out) {
     const harness::Coil& coil = f.harness.coil;
-    if (coil.needs > coil.has && !f.job.hilt.sections.empty())
+    if (coil.needs > coil.has && !f.job->hilt.sections.empty())
         out.push_back(
             {.id = "harness.no-coil-room",
              .severity = Severity::warn,

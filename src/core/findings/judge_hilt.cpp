@@ -107,7 +107,7 @@ void judge_passing(const Facts& f, std::vector<Finding>& out) {
 }
 
 void judge_screws(const Facts& f, std::vector<Finding>& out) {
-    const job::Hilt& hilt = f.job.hilt;
+    const job::Hilt& hilt = f.job->hilt;
     for (const job::Joint& j : hilt.joints)
         if (j.kind == job::JointKind::thread && j.hand == job::Hand::left)
             out.push_back(
@@ -128,11 +128,11 @@ void judge_screws(const Facts& f, std::vector<Finding>& out) {
                     : "Heat and penetrating oil first, the right key fully seated; replace it.",
                 {{"at", a.at.value(), "mm"}}));
         // Two screws a hand may take for each other, one of which must stay.
-        const bool blade = a.holds == "blade" || job::find_ref(f.job.blades, a.holds);
+        const bool blade = a.holds == "blade" || job::find_ref(f.job->blades, a.holds);
         if (!blade) continue;
         for (const job::Fastener& b : hilt.fasteners) {
-            const job::Part* part = job::find_ref(f.job.parts, b.holds);
-            if (!part || !f.parts.find_as<catalogue::Connector>(part->type)) continue;
+            const job::Part* part = job::find_ref(f.job->parts, b.holds);
+            if (!part || !f.parts->find_as<catalogue::Connector>(part->type)) continue;
             const double apart = std::abs((a.at - b.at).value());
             double turn = std::fmod(std::abs((a.angle - b.angle).value()), 360);
             turn = std::min(turn, 360 - turn);
@@ -170,7 +170,7 @@ void judge_socket(const Facts& f, std::vector<Finding>& out) {
              {"depth", s.depth.value(), "mm"},
              {"mend", s.mend.value(), "mm"}}));
     }
-    const hilt::Hold wanted = hilt::wanted_for(f.job.brief.occasion);
+    const hilt::Hold wanted = hilt::wanted_for(f.job->brief.occasion);
     if (s.holds < wanted && s.seats > Millimetre(0))
         out.push_back(
             hilt_finding("socket.too-weak", Severity::warn, {s.blade},

@@ -15,21 +15,21 @@ namespace conductus::findings {
 namespace {
 
 void crackle_early(const Facts& f, std::vector<Finding>& out) {
-    if (!f.run || f.job.use.clean <= Minute(0)) return;
+    if (!f.run || f.job->use.clean <= Minute(0)) return;
     const Minute clean = f.run->clean();
-    if (clean >= f.job.use.clean) return;
-    const auto board = job::first_of<catalogue::Board>(f.job, f.parts);
+    if (clean >= f.job->use.clean) return;
+    const auto board = job::first_of<catalogue::Board>(*f.job, *f.parts);
     out.push_back({
         .id = "sound.crackle-early",
         .severity = Severity::warn,
         .station = Station::power,
         .where = {board ? board.part->ref : std::string(), f.run->peak_event},
-        .text = say("Clean for {}, asked for {}", duration(clean), duration(f.job.use.clean)),
+        .text = say("Clean for {}, asked for {}", duration(clean), duration(f.job->use.clean)),
         .detail = f.run->crackle ? say("{} pulls the board below the {} its sound needs.",
                                        f.run->peak_event, text(f.run->need))
                                  : say("Then {}.", f.run->off_because),
         .evidence = {{"clean", clean.value(), "min"},
-                     {"asked for", f.job.use.clean.value(), "min"}},
+                     {"asked for", f.job->use.clean.value(), "min"}},
         .fix = {},
     });
 }
@@ -51,23 +51,23 @@ std::optional<double> tip_of(const job::Job& job, const catalogue::Catalogue& pa
 /// else the highest cap, in steps of 5 %, that does.
 std::optional<Fix> mend_tip(const Facts& f) {
     const job::Strip* strip = nullptr;
-    for (const job::Blade& blade : f.job.blades)
+    for (const job::Blade& blade : f.job->blades)
         if (!blade.strips.empty()) strip = &blade.strips.front();
-    const auto* fitted = strip ? f.parts.find_as<catalogue::Strip>(strip->type) : nullptr;
+    const auto* fitted = strip ? f.parts->find_as<catalogue::Strip>(strip->type) : nullptr;
     if (!fitted) return std::nullopt;
     auto mends = [&](const job::Edit& edit) {
-        job::Job with = f.job;
+        job::Job with = *f.job;
         edit(with);
-        return tip_of(with, f.parts, f.tip->look).value_or(0) >= power::dim_share;
+        return tip_of(with, *f.parts, f.tip->look).value_or(0) >= power::dim_share;
     };
-    for (const catalogue::PartType* type : f.parts.all<catalogue::Strip>()) {
+    for (const catalogue::PartType* type : f.parts->all<catalogue::Strip>()) {
         const auto& other = std::get<catalogue::Strip>(type->figures);
         if (other.pixel != fitted->pixel || other.density != fitted->density) continue;
         if (other.rail >= strip->rail.value_or(fitted->rail)) continue;
         if (const auto edit = job::fit_strips(type->id); mends(edit))
             return Fix{say("use {}", type->name), edit};
     }
-    const auto look = std::find_if(f.job.looks.begin(), f.job.looks.end(),
+    const auto look = std::find_if(f.job->looks.begin(), f.job->looks.end(),
                                    [&](const job::Look& l) { return l.name == f.tip->look; });
     for (int percent = static_cast<int>(look->cap * 20) * 5; percent >= 5; percent -= 5) {
         const job::Edit edit = [name = look->name, percent](job::Job& job) {
@@ -89,7 +89,7 @@ void tip_dim(const Facts& f, std::vector<Finding>& out) {
         .detail = "At half charge. Below 70 % a person sees the blade fade.",
         .evidence = {{"tip against foot", f.tip->ratio * 100, "%"}, {"wanted", 70, "%"}},
         .fix = {}};
-    for (const job::Blade& blade : f.job.blades)
+    for (const job::Blade& blade : f.job->blades)
         for (const job::Strip& strip : blade.strips)
             finding.where.push_back(strip.ref);
     finding.fix = mend_tip(f);
@@ -97,9 +97,9 @@ void tip_dim(const Facts& f, std::vector<Finding>& out) {
 }
 
 void count_mismatch(const Facts& f, std::vector<Finding>& out) {
-    for (const job::Blade& blade : f.job.blades)
+    for (const job::Blade& blade : f.job->blades)
         for (const job::Strip& strip : blade.strips) {
-            const auto* type = f.parts.find_as<catalogue::Strip>(strip.type);
+            const auto* type = f.parts->find_as<catalogue::Strip>(strip.type);
             const int follows = lights::pixels_on(strip.length, type->density);
             if (follows == strip.pixels || follows < 1) continue;
             out.push_back({

@@ -34,10 +34,10 @@ Pads pads_of(const Solved& s, const std::string& board) {
 
 /// A pad nothing is soldered to; empty where all are taken.
 std::string free_pad(const Facts& f, const job::Part& board) {
-    for (const std::string& terminal : f.parts.find(board.type)->terminals) {
+    for (const std::string& terminal : f.parts->find(board.type)->terminals) {
         const std::string pad = board.ref + "." + terminal;
         if (terminal[0] == 'l' &&
-            std::none_of(f.job.wires.begin(), f.job.wires.end(),
+            std::none_of(f.job->wires.begin(), f.job->wires.end(),
                          [&](const job::Wire& w) { return w.from == pad || w.to == pad; }))
             return pad;
     }
@@ -64,8 +64,8 @@ std::optional<Fix> share_pad(const Facts& f, const job::Part& board, const std::
 }
 
 void pads_over(const Facts& f, std::vector<Finding>& out) {
-    for (const job::Part& part : f.job.parts) {
-        const auto* board = f.parts.find_as<catalogue::Board>(part.type);
+    for (const job::Part& part : f.job->parts) {
+        const auto* board = f.parts->find_as<catalogue::Board>(part.type);
         if (!board) continue;
         Pads worst, fullest;
         std::string worst_in, fullest_in;
@@ -103,8 +103,8 @@ void pads_over(const Facts& f, std::vector<Finding>& out) {
 }
 
 const catalogue::Board* board_of(const Facts& f, const std::string& pad) {
-    const job::Part* part = job::find_ref(f.job.parts, job::split_terminal(pad).first);
-    return part ? f.parts.find_as<catalogue::Board>(part->type) : nullptr;
+    const job::Part* part = job::find_ref(f.job->parts, job::split_terminal(pad).first);
+    return part ? f.parts->find_as<catalogue::Board>(part->type) : nullptr;
 }
 
 void lines(const Facts& f, std::vector<Finding>& out) {
@@ -140,7 +140,7 @@ void no_data(const Facts& f, std::vector<Finding>& out) {
                        .detail = "It has a supply but no data wire leads to it from a board: it "
                                  "stays dark.",
                        .evidence = {{"pixels", static_cast<double>(g.pixels), "px"}},
-                       .fix = Fix{"wire it", harness::wire_missing(f.parts, g.owner)}});
+                       .fix = Fix{"wire it", harness::wire_missing(*f.parts, g.owner)}});
     }
 }
 
@@ -154,7 +154,7 @@ int driven(const Facts& f, const std::string& board) {
         for (const std::size_t i : chain.groups)
             starts.insert(f.chains.groups[i].first);
         lights += static_cast<int>(starts.size());
-        for (const job::Stretch& s : f.job.stretches)
+        for (const job::Stretch& s : f.job->stretches)
             for (const std::size_t i : chain.groups)
                 lights += f.chains.groups[i].ref == s.of;
     }
@@ -165,8 +165,8 @@ int driven(const Facts& f, const std::string& board) {
 }
 
 void too_many_lights(const Facts& f, std::vector<Finding>& out) {
-    for (const job::Part& part : f.job.parts) {
-        const auto* board = f.parts.find_as<catalogue::Board>(part.type);
+    for (const job::Part& part : f.job->parts) {
+        const auto* board = f.parts->find_as<catalogue::Board>(part.type);
         if (!board || board->max_lights == 0) continue;
         const int lights = driven(f, part.ref);
         if (lights <= board->max_lights) continue;
@@ -208,7 +208,7 @@ void data_low(const Facts& f, std::vector<Finding>& out) {
 
 void mirrored(const Facts& f, std::vector<Finding>& out) {
     std::set<std::string> told;
-    for (const job::Look& look : f.job.looks)
+    for (const job::Look& look : f.job->looks)
         for (const auto& c : lights::look_conflicts(f.chains, look)) {
             if (!told.insert(c.light).second) continue;
             const lights::Group* g = f.chains.group(c.light);
@@ -268,7 +268,7 @@ void resistor_hot(const Facts& f, std::vector<Finding>& out) {
             .detail = "It chars what it touches. Take one that bears half as much again.",
             .evidence = {{"burns", led.power.value(), "W"}, {"rated", led.rated.value(), "W"}},
             .fix = {}};
-        for (const auto* type : f.parts.all<catalogue::Resistor>())
+        for (const auto* type : f.parts->all<catalogue::Resistor>())
             if (std::get<catalogue::Resistor>(type->figures).power >= led.power * 1.5) {
                 finding.fix = Fix{say("fit a {}", type->name),
                                   [ref = led.resistor, id = type->id](job::Job& job) {
@@ -283,8 +283,8 @@ void resistor_hot(const Facts& f, std::vector<Finding>& out) {
 
 void die_hot(const Facts& f, std::vector<Finding>& out) {
     for (const power::PartHeat& h : f.heat) {
-        const job::Part* part = job::find_ref(f.job.parts, h.ref);
-        const auto* led = part ? f.parts.find_as<catalogue::Led>(part->type) : nullptr;
+        const job::Part* part = job::find_ref(f.job->parts, h.ref);
+        const auto* led = part ? f.parts->find_as<catalogue::Led>(part->type) : nullptr;
         if (!led || !h.die || *h.die <= led->hottest_die) continue;
         out.push_back({.id = "led.die-too-hot",
                        .severity = Severity::warn,
@@ -335,20 +335,20 @@ void over_volts(const Facts& f, std::vector<Finding>& out) {
     for (const SolvedPtr& s : f.fresh) {
         const auto& v = s->point.volts;
         for (const auto& sink : s->network.sinks)
-            if (const job::Part* part = job::find_ref(f.job.parts, sink.ref))
-                if (const auto* board = f.parts.find_as<catalogue::Board>(part->type))
+            if (const job::Part* part = job::find_ref(f.job->parts, sink.ref))
+                if (const auto* board = f.parts->find_as<catalogue::Board>(part->type))
                     tell(sink.ref, v[sink.plus] - v[sink.minus], board->most);
         for (const auto& strip : s->network.strips) {
             const lights::Group* g = f.chains.group(strip.ref);
             tell(strip.ref, v[strip.plus] - v[strip.minus],
-                 f.parts.find_as<catalogue::Pixel>(g->pixel)->most);
+                 f.parts->find_as<catalogue::Pixel>(g->pixel)->most);
         }
     }
 }
 
 void fuse_over(const Facts& f, std::vector<Finding>& out) {
-    for (const job::Part& part : f.job.parts) {
-        const auto* fuse = f.parts.find_as<catalogue::Fuse>(part.type);
+    for (const job::Part& part : f.job->parts) {
+        const auto* fuse = f.parts->find_as<catalogue::Fuse>(part.type);
         const Solved* worst = f.worst_for(part.ref);
         if (!fuse || !worst) continue;
         const double amps = worst->amps_of(part.ref);

@@ -9,7 +9,7 @@
 namespace conductus::findings {
 
 void judge_safety(const Facts& f, std::vector<Finding>& out) {
-    const auto cell = job::first_of<catalogue::Cell>(f.job, f.parts);
+    const auto cell = job::first_of<catalogue::Cell>(*f.job, *f.parts);
     if (!cell) return;
     // What a dead short would draw: the reason for the cautions, in numbers.
     const double ohms = cell.part->measured.resistance.value_or(cell.figures->resistance).value();

@@ -22,10 +22,10 @@ const catalogue::PartType* smallest(const catalogue::Catalogue& parts, Good&& go
 }
 
 void protection_trips(const Facts& f, std::vector<Finding>& out) {
-    const auto cell = job::first_of<catalogue::Cell>(f.job, f.parts);
-    const Solved* worst = f.worst();
+    const auto cell = job::first_of<catalogue::Cell>(*f.job, *f.parts);
+    const Solved* worst = f.largest();
     if (!cell || !worst || !cell.part->protection) return;
-    const auto* board = f.parts.find_as<catalogue::Protection>(*cell.part->protection);
+    const auto* board = f.parts->find_as<catalogue::Protection>(*cell.part->protection);
     const double amps = worst->amps_of(cell.part->ref);
     if (!board || amps <= board->trip.value()) return;
     Finding finding{.id = "cell.protection-trips",
@@ -38,7 +38,7 @@ void protection_trips(const Facts& f, std::vector<Finding>& out) {
                     .evidence = {{"peak", amps, "A"}, {"trips at", board->trip.value(), "A"}},
                     .fix = {}};
     if (const auto* type = smallest<catalogue::Protection>(
-            f.parts, [&](const auto& p) { return p.trip.value() > amps; }))
+            *f.parts, [&](const auto& p) { return p.trip.value() > amps; }))
         finding.fix =
             Fix{say("fit a {}", type->name), [ref = cell.part->ref, id = type->id](job::Job& job) {
                     if (auto* part = job::find_ref(job.parts, ref)) part->protection = id;
@@ -47,7 +47,7 @@ void protection_trips(const Facts& f, std::vector<Finding>& out) {
 }
 
 void cell_over_continuous(const Facts& f, std::vector<Finding>& out) {
-    const auto cell = job::first_of<catalogue::Cell>(f.job, f.parts);
+    const auto cell = job::first_of<catalogue::Cell>(*f.job, *f.parts);
     if (!cell) return;
     const Solved* worst = nullptr;
     for (const SolvedPtr& s : f.sustained)
@@ -67,13 +67,13 @@ void cell_over_continuous(const Facts& f, std::vector<Finding>& out) {
         .evidence = {{"held", amps, "A"}, {"rated", cell.figures->continuous.value(), "A"}},
         .fix = {}};
     for (const hilt::CellTrial& t : f.cell_trials) {
-        const auto* other = f.parts.find_as<catalogue::Cell>(t.type);
+        const auto* other = f.parts->find_as<catalogue::Cell>(t.type);
         // A stiffer cell draws more; leave a fifth in hand.
-        if (t.trial.clearance.spare < f.job.hilt.clearance ||
+        if (t.trial.clearance.spare < f.job->hilt.clearance ||
             other->continuous.value() < 1.2 * amps)
             continue;
-        finding.fix = Fix{say("fit the {}", f.parts.find(t.type)->name),
-                          job::place_cells(t.type, t.adapter, t.at, f.parts)};
+        finding.fix = Fix{say("fit the {}", f.parts->find(t.type)->name),
+                          job::place_cells(t.type, t.adapter, t.at, *f.parts)};
         break;
     }
     out.push_back(std::move(finding));
@@ -103,11 +103,11 @@ void contacts_over_current(const Facts& f, std::vector<Finding>& out) {
 
 void pins_over_current(const Facts& f, std::vector<Finding>& out) {
     contacts_over_current(f, out);
-    for (const job::Part& part : f.job.parts) {
+    for (const job::Part& part : f.job->parts) {
         if (std::any_of(f.harness.rails.begin(), f.harness.rails.end(),
                         [&](const hilt::Rail& rail) { return rail.dock == part.ref; }))
             continue;
-        const auto* c = f.parts.find_as<catalogue::Connector>(part.type);
+        const auto* c = f.parts->find_as<catalogue::Connector>(part.type);
         const Solved* worst = f.worst_for(part.ref);
         if (!c || !worst) continue;
         const double amps = worst->amps_of(part.ref);
@@ -132,7 +132,7 @@ void pins_over_current(const Facts& f, std::vector<Finding>& out) {
                           part.ref, fewest, fewest == 1 ? "pin" : "pins"),
             .evidence = {{"each pin", per_pin, "A"}, {"rated", c->pin_rating.value(), "A"}},
             .fix = {}};
-        if (const auto* type = smallest<catalogue::Connector>(f.parts, [&](const auto& o) {
+        if (const auto* type = smallest<catalogue::Connector>(*f.parts, [&](const auto& o) {
                 // Fewer contact ohms let a little more through.
                 return 1.1 * amps / std::min(o.plus_pins, o.minus_pins) < o.pin_rating.value();
             }))
@@ -142,8 +142,8 @@ void pins_over_current(const Facts& f, std::vector<Finding>& out) {
 }
 
 void kill_over_current(const Facts& f, std::vector<Finding>& out) {
-    for (const job::Part& part : f.job.parts) {
-        const auto& figures = f.parts.find(part.type)->figures;
+    for (const job::Part& part : f.job->parts) {
+        const auto& figures = f.parts->find(part.type)->figures;
         const auto passes = catalogue::passes(figures);
         const bool switches = std::any_of(passes.begin(), passes.end(), [](const auto& pass) {
             return pass.how == catalogue::Pass::How::switched;
@@ -169,7 +169,7 @@ void kill_over_current(const Facts& f, std::vector<Finding>& out) {
             out.push_back(std::move(finding));
             continue;
         }
-        if (const auto* type = smallest<catalogue::Kill>(f.parts, [&](const auto& o) {
+        if (const auto* type = smallest<catalogue::Kill>(*f.parts, [&](const auto& o) {
                 return o.method == kill->method && o.rating.value() > 1.1 * amps;
             }))
             finding.fix = Fix{say("fit a {}", type->name), job::fit_type(part.ref, type->id)};
@@ -178,17 +178,17 @@ void kill_over_current(const Facts& f, std::vector<Finding>& out) {
 }
 
 void no_kill(const Facts& f, std::vector<Finding>& out) {
-    const auto cell = job::first_of<catalogue::Cell>(f.job, f.parts);
-    const auto board = job::first_of<catalogue::Board>(f.job, f.parts);
+    const auto cell = job::first_of<catalogue::Cell>(*f.job, *f.parts);
+    const auto board = job::first_of<catalogue::Board>(*f.job, *f.parts);
     if (!cell || !board) return;
     using Through = job::Wiring::Through;
     const auto reached =
-        f.wiring.reached({cell.part->ref + ".plus"}, {job::Role::supply}, Through::nothing);
+        f.wiring->reached({cell.part->ref + ".plus"}, {job::Role::supply}, Through::nothing);
     if (!reached.contains(board.part->ref + ".bat")) return;
     // In the return it kills as well.
     const std::string gnd = board.part->ref + ".gnd";
     const auto back = [&](Through through) {
-        return f.wiring.reached({cell.part->ref + ".minus"}, job::power_roles, through)
+        return f.wiring->reached({cell.part->ref + ".minus"}, job::power_roles, through)
             .contains(gnd);
     };
     if (!back(Through::nothing) && back(Through::contacts)) return;
@@ -208,9 +208,9 @@ void no_kill(const Facts& f, std::vector<Finding>& out) {
                     .evidence = {{"deep sleep", sleep * 1e6, "µA"}, {"flat after", days, "days"}},
                     .fix = {}};
     // A kill that is fitted but not wired in can be put into the wire from the cell.
-    for (const job::Part& part : f.job.parts) {
-        if (!f.parts.find_as<catalogue::Kill>(part.type)) continue;
-        for (const job::Wire& w : f.job.wires) {
+    for (const job::Part& part : f.job->parts) {
+        if (!f.parts->find_as<catalogue::Kill>(part.type)) continue;
+        for (const job::Wire& w : f.job->wires) {
             const std::string bat = board.part->ref + ".bat";
             const bool forward = w.to == bat && reached.contains(w.from);
             if (w.role != job::Role::supply || !forward) continue;

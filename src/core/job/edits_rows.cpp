@@ -28,7 +28,7 @@ Edit set_soldered(std::string wire, bool done) {
         std::erase_if(job.soldered, [&](const Soldered& s) { return s.wire == wire; });
         if (!done) return {};
         if (!find_ref(job.wires, wire))
-            return problem("", fmt::format("there is no wire {}", wire), "Wire it first");
+            return problem("", say("there is no wire {}", wire), "Wire it first");
         job.soldered.push_back({wire});
         return {};
     };
@@ -38,8 +38,7 @@ Edit measure_pin(std::string ref, std::string pin, std::string typed) {
     return [ref = std::move(ref), pin = std::move(pin),
             typed = std::move(typed)](Job& job) -> Result<void> {
         Part* part = find_ref(job.parts, ref);
-        if (!part)
-            return problem("", fmt::format("there is no part {}", ref), "Fit a connector first");
+        if (!part) return problem("", say("there is no part {}", ref), "Fit a connector first");
         auto& pins = part->measured.pins;
         const auto it =
             std::find_if(pins.begin(), pins.end(), [&](auto& p) { return p.pin == pin; });
@@ -108,7 +107,7 @@ Edit put_on_carrier(std::size_t index, std::string typed) {
             }
             if (ref.empty()) continue;
             if (!find_ref(job.parts, ref))
-                return problem("", fmt::format("there is no part {}", ref),
+                return problem("", say("there is no part {}", ref),
                                "Name fitted parts, like B1, K1");
             refs.insert(std::exchange(ref, {}));
         }
@@ -193,7 +192,7 @@ Edit add_picture(std::size_t index, Picture picture) {
             return problem("", "there is no such item", "It may have been taken out meanwhile");
         auto& pictures = job.inspection[index].pictures;
         if (pictures.size() >= limits::pictures_each)
-            return problem("", fmt::format("{} pictures are kept with it already", pictures.size()),
+            return problem("", say("{} pictures are kept with it already", pictures.size()),
                            "Take one out first");
         pictures.push_back(picture);
         return {};

@@ -213,8 +213,8 @@ struct Takes {
             }
             all.push_back(known);
         }
-        done = problem("", fmt::format("'{}' is not known here", shown(typed, 60)),
-                       fmt::format("Write one of: {}", fmt::join(all, ", ")));
+        done = problem("", say("'{}' is not known here", shown(typed, 60)),
+                       say("Write one of: {}", conductus::joined(all, ", ")));
     }
     template <class T>
     void list(T&) {}

@@ -25,10 +25,10 @@ Result<const PartType*> known_type(const std::string& id, const std::string& whe
                                    const Catalogue& parts) {
     if (const PartType* type = parts.find(id)) return type;
     const std::string near = parts.nearest(id);
-    return problem(where, fmt::format("the part type '{}' is not in the catalogue", id),
+    return problem(where, say("the part type '{}' is not in the catalogue", id),
                    near.empty()
                        ? "Choose a type of the catalogue, or add it to the shop's own parts"
-                       : fmt::format("Did you mean '{}'?", near),
+                       : say("Did you mean '{}'?", near),
                    Cause::unknown_part);
 }
 
@@ -38,16 +38,15 @@ Result<void> take_ref(const std::string& ref, const std::string& where,
     std::string lower;
     for (const char c : ref) {
         if (!std::isalnum(static_cast<unsigned char>(c)))
-            return problem(where,
-                           fmt::format("the reference '{}' has other than letters and digits", ref),
+            return problem(where, say("the reference '{}' has other than letters and digits", ref),
                            "Write it like B1 or ST2");
         lower += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
     }
     if (lower.empty() || !std::isalpha(static_cast<unsigned char>(lower[0])))
-        return problem(where, fmt::format("the reference '{}' does not start with a letter", ref),
+        return problem(where, say("the reference '{}' does not start with a letter", ref),
                        "Write it like B1 or ST2");
     if (!taken.insert(lower).second)
-        return problem(where, fmt::format("the reference '{}' is used twice", ref),
+        return problem(where, say("the reference '{}' is used twice", ref),
                        "Give every part, blade, strip and wire a reference of its own");
     return {};
 }
@@ -57,8 +56,7 @@ Result<void> check_part(const Part& part, const std::string& at, const Catalogue
     if (!type) return tl::unexpected(type.error());
     const auto& figures = (*type)->figures;
     if (catalogue::kind_of(figures).stands == catalogue::Stands::apart)
-        return problem(at + "/type",
-                       fmt::format("'{}' does not go into a hilt by itself", part.type),
+        return problem(at + "/type", say("'{}' does not go into a hilt by itself", part.type),
                        "Strips and LED strings belong to a blade, protection and adapters to a "
                        "cell; a charger is the job's");
     if (part.protection) {
@@ -68,7 +66,7 @@ Result<void> check_part(const Part& part, const std::string& at, const Catalogue
         if (!board) return tl::unexpected(board.error());
         if (!std::holds_alternative<catalogue::Protection>((*board)->figures))
             return problem(at + "/protection",
-                           fmt::format("'{}' is not a protection board", *part.protection),
+                           say("'{}' is not a protection board", *part.protection),
                            "Name one of the catalogue's protection boards");
     }
     if (part.adapter) {
@@ -79,11 +77,11 @@ Result<void> check_part(const Part& part, const std::string& at, const Catalogue
         if (!sleeve) return tl::unexpected(sleeve.error());
         const auto* adapter = std::get_if<catalogue::Adapter>(&(*sleeve)->figures);
         if (!adapter)
-            return problem(at + "/adapter", fmt::format("'{}' is not an adapter", *part.adapter),
+            return problem(at + "/adapter", say("'{}' is not an adapter", *part.adapter),
                            "Name one of the catalogue's adapters");
         if (adapter->takes != cell->size)
             return problem(at + "/adapter",
-                           fmt::format("it takes {} cells, not {}", adapter->takes, cell->size),
+                           say("it takes {} cells, not {}", adapter->takes, cell->size),
                            "Name one for this size, or remove the key");
     }
     return {};
@@ -98,7 +96,7 @@ Result<void> check_blade(const Blade& blade, const std::string& at, const Job& j
         if (!connector || !(led || parts.find_as<catalogue::Connector>(connector->type)))
             return problem(
                 at + "/connector",
-                fmt::format("'{}' is not a connector or LED of this job", blade.connector),
+                say("'{}' is not a connector or LED of this job", blade.connector),
                 "Name a fitted connector, the LED that lights it from the hilt, or leave "
                 "it empty for a wired blade");
         if (led && !(blade.strips.empty() && blade.strings.empty()))
@@ -115,7 +113,7 @@ Result<void> check_blade(const Blade& blade, const std::string& at, const Job& j
         if (!type) return tl::unexpected(type.error());
         if (!std::holds_alternative<catalogue::SegmentedString>((*type)->figures))
             return problem(here + "/type",
-                           fmt::format("'{}' is not a segmented LED string", blade.strings[i].type),
+                           say("'{}' is not a segmented LED string", blade.strings[i].type),
                            "Name one of the catalogue's LED strings");
     }
     for (std::size_t i = 0; i < blade.strips.size(); ++i) {
@@ -125,11 +123,11 @@ Result<void> check_blade(const Blade& blade, const std::string& at, const Job& j
         auto type = known_type(strip.type, here + "/type", parts);
         if (!type) return tl::unexpected(type.error());
         if (!std::holds_alternative<catalogue::Strip>((*type)->figures))
-            return problem(here + "/type", fmt::format("'{}' is not a pixel strip", strip.type),
+            return problem(here + "/type", say("'{}' is not a pixel strip", strip.type),
                            "Name one of the catalogue's strips");
         if (strip.length > blade.length)
             return problem(here + "/length_mm", "the strip is longer than its blade",
-                           fmt::format("Make it {} mm or less", blade.length.value()));
+                           say("Make it {} mm or less", blade.length.value()));
         for (std::size_t k = 0; k < strip.feeds.size(); ++k)
             if (strip.feeds[k].at <= 0)
                 return problem(fmt::format("{}/feeds/{}/at", here, k), "the foot is fed already",
@@ -173,12 +171,12 @@ Result<void> check_end(const std::string& name, const std::string& where,
     const auto [ref, terminal] = split_terminal(name);
     const auto owner = terminals.find(ref);
     if (owner == terminals.end())
-        return problem(where, fmt::format("'{}' leads to no part of this job", name),
+        return problem(where, say("'{}' leads to no part of this job", name),
                        "Write it as REF.terminal, like B1.plus");
     const auto& known = owner->second;
     if (std::find(known.begin(), known.end(), terminal) == known.end())
-        return problem(where, fmt::format("{} has no terminal '{}'", ref, terminal),
-                       "It has " + fmt::format("{}", fmt::join(known, ", ")));
+        return problem(where, say("{} has no terminal '{}'", ref, terminal),
+                       say("It has {}", say("{}", conductus::joined(known, ", "))));
     return {};
 }
 
@@ -203,9 +201,9 @@ Result<void> check_lights(const Job& job, const Catalogue& parts,
         const auto [ref, terminal] = split_terminal(pad);
         const Part* board = find_ref(job.parts, ref);
         if (!board || !parts.find_as<catalogue::Board>(board->type) || terminal[0] != 'd')
-            return problem(at, fmt::format("'{}' is not a data pad", pad), "Write it like U1.d1");
+            return problem(at, say("'{}' is not a data pad", pad), "Write it like U1.d1");
         if (!pads.insert(pad).second)
-            return problem(at, fmt::format("the line of '{}' is set twice", pad), "Leave one");
+            return problem(at, say("the line of '{}' is set twice", pad), "Leave one");
     }
     if (auto ok = names_unique(job.stretches, "/stretches"); !ok) return ok;
     for (std::size_t i = 0; i < job.stretches.size(); ++i) {
@@ -213,13 +211,12 @@ Result<void> check_lights(const Job& job, const Catalogue& parts,
         const std::string at = fmt::format("/stretches/{}", i);
         const auto pixels = pixels_of(job, parts, s.of);
         if (!pixels)
-            return problem(at + "/of", fmt::format("'{}' has no pixels", s.of),
+            return problem(at + "/of", say("'{}' has no pixels", s.of),
                            "Name a strip, an accent or a lit connector");
         if (s.last < s.first || s.last > *pixels)
-            return problem(
-                at + "/last",
-                fmt::format("pixels {} to {} are not a stretch of {}", s.first, s.last, *pixels),
-                "Count from 1 at the data end, the smaller number first");
+            return problem(at + "/last",
+                           say("pixels {} to {} are not a stretch of {}", s.first, s.last, *pixels),
+                           "Count from 1 at the data end, the smaller number first");
     }
     for (std::size_t i = 0; i < job.looks.size(); ++i) {
         std::set<std::string> lights;
@@ -227,11 +224,11 @@ Result<void> check_lights(const Job& job, const Catalogue& parts,
             const std::string& light = job.looks[i].lights[k].light;
             const std::string at = fmt::format("/looks/{}/lights/{}/light", i, k);
             if (!terminals.contains(light) && !find_name(job.stretches, light))
-                return problem(at, fmt::format("'{}' is no light of this job", light),
+                return problem(at, say("'{}' is no light of this job", light),
                                "Name a strip, blade, string, accent or LED by its reference, or a "
                                "stretch by its name");
             if (!lights.insert(light).second)
-                return problem(at, fmt::format("'{}' is named twice", light), "Leave one");
+                return problem(at, say("'{}' is named twice", light), "Leave one");
         }
     }
     return {};
@@ -252,21 +249,21 @@ Result<void> check_harness(const Job& job, const Catalogue& parts) {
                          (n <= c->minus_pins && pins[k].pin == fmt::format("minus{}", n));
             if (!there)
                 return problem(fmt::format("{}/{}/pin", at, k),
-                               fmt::format("'{}' is no pin of it", pins[k].pin),
-                               fmt::format("It has plus1 to plus{} and minus1 to minus{}",
-                                           c->plus_pins, c->minus_pins));
+                               say("'{}' is no pin of it", pins[k].pin),
+                               say("It has plus1 to plus{} and minus1 to minus{}", c->plus_pins,
+                                   c->minus_pins));
             if (!once.insert(pins[k].pin).second)
                 return problem(fmt::format("{}/{}/pin", at, k),
-                               fmt::format("'{}' is given twice", pins[k].pin), "Leave one");
+                               say("'{}' is given twice", pins[k].pin), "Leave one");
         }
     }
     std::set<std::string> pads;
     for (std::size_t i = 0; i < job.config.pads.size(); ++i) {
         const std::string &pad = job.config.pads[i].pad, at = fmt::format("/config/pads/{}/pad", i);
         if (pad.find('.') == std::string::npos)
-            return problem(at, fmt::format("'{}' is not a pad", pad), "Write it like U1.s1");
+            return problem(at, say("'{}' is not a pad", pad), "Write it like U1.s1");
         if (!pads.insert(pad).second)
-            return problem(at, fmt::format("the pad '{}' is set twice", pad), "Leave one");
+            return problem(at, say("the pad '{}' is set twice", pad), "Leave one");
     }
     // What was built may hang on parts that are no longer planned: only its form is judged.
     std::set<std::string> built;
@@ -276,7 +273,7 @@ Result<void> check_harness(const Job& job, const Catalogue& parts) {
         for (const std::string* end : {&job.built[i].from, &job.built[i].to})
             if (end->find('.') == std::string::npos)
                 return problem(at + (end == &job.built[i].from ? "/from" : "/to"),
-                               fmt::format("'{}' is not a terminal", *end), "Write it like U1.bat");
+                               say("'{}' is not a terminal", *end), "Write it like U1.bat");
     }
     return {};
 }
@@ -302,7 +299,7 @@ Result<void> validate(const Job& job, const Catalogue& parts) {
         if (auto ok = check_part(job.parts[i], at, parts); !ok) return ok;
         if (!job.parts[i].carrier.empty() && !find_ref(job.hilt.carriers, job.parts[i].carrier))
             return problem(at + "/carrier",
-                           fmt::format("'{}' is not a carrier of this hilt", job.parts[i].carrier),
+                           say("'{}' is not a carrier of this hilt", job.parts[i].carrier),
                            "Name one of the hilt's carriers, or leave it out");
         terminals[job.parts[i].ref] = parts.find(job.parts[i].type)->terminals;
     }
@@ -329,10 +326,10 @@ Result<void> validate(const Job& job, const Catalogue& parts) {
         const std::string& wire = job.soldered[i].wire;
         const std::string at = fmt::format("/soldered/{}/wire", i);
         if (!find_ref(job.wires, wire))
-            return problem(at, fmt::format("there is no wire '{}' to be soldered", wire),
+            return problem(at, say("there is no wire '{}' to be soldered", wire),
                            "Name a wire of the plan, or take the entry out");
         if (!ticks.insert(wire).second)
-            return problem(at, fmt::format("the wire '{}' is ticked twice", wire), "Leave one");
+            return problem(at, say("the wire '{}' is ticked twice", wire), "Leave one");
     }
     if (auto ok = names_unique(job.looks, "/looks"); !ok) return ok;
     if (auto ok = names_unique(job.effects, "/effects"); !ok) return ok;
@@ -343,7 +340,7 @@ Result<void> validate(const Job& job, const Catalogue& parts) {
                            "the effect covers nothing of the blade",
                            "Make 'to' larger than 'from', both 0 to 1");
     if (!job.use.look.empty() && !find_name(job.looks, job.use.look))
-        return problem("/use/look", fmt::format("there is no look named '{}'", job.use.look),
+        return problem("/use/look", say("there is no look named '{}'", job.use.look),
                        "Name one of the job's looks");
     if (auto ok = check_use(job.use, "/use"); !ok) return ok;
     if (auto ok = names_unique(job.uses, "/uses"); !ok) return ok;
@@ -351,11 +348,10 @@ Result<void> validate(const Job& job, const Catalogue& parts) {
         const std::string at = fmt::format("/uses/{}", i);
         if (job.uses[i].name == job.use.name)
             return problem(at + "/name",
-                           fmt::format("'{}' is what the job's own use is called", job.use.name),
+                           say("'{}' is what the job's own use is called", job.use.name),
                            "Give each a name of its own");
         if (!job.uses[i].look.empty() && !find_name(job.looks, job.uses[i].look))
-            return problem(at + "/look",
-                           fmt::format("there is no look named '{}'", job.uses[i].look),
+            return problem(at + "/look", say("there is no look named '{}'", job.uses[i].look),
                            "Name one of the job's looks, or leave it empty for the use's");
         if (auto ok = check_use(job.uses[i], at); !ok) return ok;
     }
@@ -363,14 +359,14 @@ Result<void> validate(const Job& job, const Catalogue& parts) {
         auto type = known_type(job.charger, "/charger", parts);
         if (!type) return tl::unexpected(type.error());
         if (!std::holds_alternative<catalogue::Charger>((*type)->figures))
-            return problem("/charger", fmt::format("'{}' is not a charger", job.charger),
+            return problem("/charger", say("'{}' is not a charger", job.charger),
                            "Name one of the catalogue's chargers");
     }
     if (auto ok = names_unique(job.variants, "/variants"); !ok) return ok;
     for (std::size_t i = 0; i < job.variants.size(); ++i) {
         if (job.variants[i].name == job.variant)
             return problem(fmt::format("/variants/{}/name", i),
-                           fmt::format("'{}' is what the job itself is called", job.variant),
+                           say("'{}' is what the job itself is called", job.variant),
                            "Give each a name of its own");
         Job as = with_variant(job, i);
         as.variants.clear();

@@ -14,10 +14,10 @@ Result<void> check_survey(const Hilt& hilt) {
         const Joint& j = hilt.joints[i];
         if (hilt.sections.empty() || (j.at > Millimetre(0) && j.at < hilt.sections.back().to))
             continue;
-        return problem(fmt::format("/hilt/joints/{}/at_mm", i),
-                       fmt::format("the joint '{}' at {} mm is not between two sections", j.name,
-                                   j.at.value()),
-                       "Give the place where they meet");
+        return problem(
+            fmt::format("/hilt/joints/{}/at_mm", i),
+            say("the joint '{}' at {} mm is not between two sections", j.name, j.at.value()),
+            "Give the place where they meet");
     }
     Millimetre depth{0};
     for (std::size_t i = 0; i < hilt.socket.bores.size(); ++i) {
@@ -37,26 +37,26 @@ Result<void> validate_sections(const std::vector<BoreSection>& sections) {
         const std::string at = fmt::format("/hilt/sections/{}", i);
         if (s.to <= s.from)
             return problem(at + "/to_mm",
-                           fmt::format("'{}' ends at {} mm, not after its start at {} mm", s.name,
-                                       s.to.value(), s.from.value()),
+                           say("'{}' ends at {} mm, not after its start at {} mm", s.name,
+                               s.to.value(), s.from.value()),
                            "Measure both from the pommel end");
         if (std::abs((s.from - end).value()) > 1e-9)
             return problem(at + "/from_mm",
-                           fmt::format("'{}' starts at {} mm, but what is before it ends at {} mm",
-                                       s.name, s.from.value(), end.value()),
+                           say("'{}' starts at {} mm, but what is before it ends at {} mm", s.name,
+                               s.from.value(), end.value()),
                            s.from > end ? "There is a gap: measure the part between"
                                         : "They overlap: one of the two readings is wrong");
         if (s.bore >= s.outer)
             return problem(at + "/bore_mm",
-                           fmt::format("the bore of '{}', {} mm, leaves no wall in {} mm", s.name,
-                                       s.bore.value(), s.outer.value()),
+                           say("the bore of '{}', {} mm, leaves no wall in {} mm", s.name,
+                               s.bore.value(), s.outer.value()),
                            "Both are diameters; the bore is the smaller");
         const Millimetre bore = s.bore_end.value_or(s.bore), outer = s.outer_end.value_or(s.outer);
         if (bore >= outer)
             return problem(at + (s.bore_end ? "/bore_end_mm" : "/outer_end_mm"),
-                           fmt::format("at its far end the bore of '{}', {} mm, leaves no wall in "
-                                       "{} mm",
-                                       s.name, bore.value(), outer.value()),
+                           say("at its far end the bore of '{}', {} mm, leaves no wall in "
+                               "{} mm",
+                               s.name, bore.value(), outer.value()),
                            "Both are diameters; the bore is the smaller");
         end = s.to;
     }

@@ -8,16 +8,15 @@ namespace {
 
 Result<void> dated(const std::string& on, const std::string& where, bool may_be_empty) {
     if ((on.empty() && may_be_empty) || is_date(on)) return {};
-    return problem(where, fmt::format("'{}' is not a date", on), "Write it like 2027-03-12");
+    return problem(where, say("'{}' is not a date", on), "Write it like 2027-03-12");
 }
 
 Result<void> check_inspected(const Inspected& item, const std::string& at) {
     if (item.item.empty())
         return problem(at + "/item", "the item has no name", "Say what was inspected");
     if (item.pictures.size() > limits::pictures_each)
-        return problem(at + "/pictures",
-                       fmt::format("{} pictures of one item", item.pictures.size()),
-                       fmt::format("Keep the best {}", limits::pictures_each));
+        return problem(at + "/pictures", say("{} pictures of one item", item.pictures.size()),
+                       say("Keep the best {}", limits::pictures_each));
     for (std::size_t i = 0; i < item.pictures.size(); ++i)
         if (item.pictures[i].id.empty())
             return problem(fmt::format("{}/pictures/{}/id", at, i), "the picture has no id",

@@ -18,9 +18,8 @@ Result<void> names_unique(const List& list, const std::string& at) {
     for (std::size_t i = 0; i < list.size(); ++i)
         if (list[i].name.empty() || !names.insert(list[i].name).second)
             return problem(fmt::format("{}/{}/name", at, i),
-                           list[i].name.empty()
-                               ? "the name is empty"
-                               : fmt::format("the name '{}' is used twice", list[i].name),
+                           list[i].name.empty() ? "the name is empty"
+                                                : say("the name '{}' is used twice", list[i].name),
                            "Give each a name of its own");
     return {};
 }

@@ -134,7 +134,7 @@ Result<void> solve_all(Plan& plan, const ReusableResults& kept, const ParallelFo
     const catalogue::Catalogue& parts = *plan.parts;
     const auto used = power::look_named(job, job.use.look);
     if (!used) return tl::unexpected(used.error());
-    const auto chains = std::make_shared<const lights::Chains>(plan.lights.chains);
+    const auto chains = std::make_shared<const lights::Chains>(plan.chains);
     const auto runs = std::make_shared<const hilt::Runs>(hilt::runs_of(job, parts));
     const std::size_t looks = job.looks.size(), effects = job.effects.size();
     std::vector<Result<LookPlan>> solved(looks + effects);
@@ -178,7 +178,7 @@ Result<void> solve_all(Plan& plan, const ReusableResults& kept, const ParallelFo
 std::array<double, 4> luminous_of(const Plan& plan) {
     std::array<double, 4> luminous{};
     const lights::Group* first = nullptr;
-    for (const lights::Group& g : plan.lights.chains.groups)
+    for (const lights::Group& g : plan.chains.groups)
         if (!first || (g.kind == lights::Group::Kind::strip && first->kind != g.kind)) first = &g;
     const auto* pixel = first ? plan.parts->find_as<catalogue::Pixel>(first->pixel) : nullptr;
     for (std::size_t c = 0; pixel && c < pixel->channels.size(); ++c)
@@ -188,7 +188,7 @@ std::array<double, 4> luminous_of(const Plan& plan) {
 
 /// Pixels at 60 mA, LEDs at what they are stated for.
 void count_arithmetic(Plan& plan) {
-    for (const lights::Group& g : plan.lights.chains.groups)
+    for (const lights::Group& g : plan.chains.groups)
         plan.pixels += g.pixels;
     plan.by_count = Ampere(0.060 * plan.pixels);
     for (const job::Part& part : plan.job->parts)
@@ -208,28 +208,30 @@ void study_lights(Plan& plan, const std::vector<SolvedPtr>& fresh) {
     const job::Job& job = *plan.job;
     for (const SolvedPtr& s : fresh)
         for (const power::DataHop& hop :
-             power::data_levels(job, *plan.parts, plan.lights.chains, s->network, s->point)) {
-            auto same = std::find_if(plan.lights.hops.begin(), plan.lights.hops.end(),
+             power::data_levels(job, *plan.parts, plan.chains, s->network, s->point)) {
+            auto same = std::find_if(plan.hops.begin(), plan.hops.end(),
                                      [&](const power::DataHop& h) { return h.to == hop.to; });
-            if (same == plan.lights.hops.end())
-                plan.lights.hops.push_back(hop);
+            if (same == plan.hops.end())
+                plan.hops.push_back(hop);
             else if (hop.margin() < same->margin())
                 *same = hop;
         }
     State known;
-    known.chains = std::make_shared<const lights::Chains>(plan.lights.chains);
+    known.chains = std::make_shared<const lights::Chains>(plan.chains);
     known.wiring = plan.wiring;
     known = power::looked_up(job, *plan.parts, std::move(known));
-    if (auto runs = power::led_runs(job, *plan.parts, known)) plan.lights.leds = std::move(*runs);
-    if (auto on = power::left_on(job, *plan.parts, known)) plan.lights.left_on = std::move(*on);
+    if (auto runs = power::led_runs(job, *plan.parts, known)) plan.leds = std::move(*runs);
+    if (auto on = power::left_on(job, *plan.parts, known)) plan.left_on = std::move(*on);
 }
 
 findings::Finding trouble_finding(const Problem& p, std::size_t solved, std::size_t looks) {
     // A place in the document is for programs; people are led to the station.
     const bool in_document = p.where.starts_with('/');
-    std::string text = in_document ? p.what : p.where + " " + p.what;
-    if (in_document && !text.empty())
-        text[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(text[0])));
+    // As the first words of a sentence where no place stands before them.
+    std::string said = p.what.english();
+    if (in_document && !said.empty())
+        said[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(said[0])));
+    const Message text = in_document ? Message(said) : say("{} {}", p.where, p.what);
     return {.id = "supply.not-solved",
             .severity = findings::Severity::stop,
             .station = p.where == "/looks"   ? findings::Station::lights
@@ -271,62 +273,42 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
         plan.fit = rest->fit;
         plan.hilt_report = rest->hilt_report;
         plan.wiring = rest->wiring;
-        plan.lights.chains = rest->lights.chains;
+        plan.chains = rest->chains;
     } else {
         plan.fit = hilt::fit(*plan.job, *plan.parts);
         plan.hilt_report = hilt::report_on(*plan.job, *plan.parts, plan.fit);
         plan.wiring = std::make_shared<const job::Wiring>(*plan.job, *plan.parts);
-        plan.lights.chains = lights::chains_of(*plan.job, *plan.parts, *plan.wiring);
+        plan.chains = lights::chains_of(*plan.job, *plan.parts, *plan.wiring);
     }
     plan.lights.luminous = luminous_of(plan);
     count_arithmetic(plan);
 
     if (auto ok = solve_all(plan, kept, parallel_for); !ok) plan.trouble = ok.error();
-    std::vector<SolvedPtr> fresh, sustained;
     for (const LookPlan& look : plan.looks)
-        fresh.push_back(look.fresh), sustained.push_back(look.sustained);
+        plan.fresh.push_back(look.fresh), plan.sustained.push_back(look.sustained);
     for (const LookPlan& effect : plan.effects)
-        fresh.push_back(effect.fresh);
-
-    std::optional<findings::Tip> tip;
+        plan.fresh.push_back(effect.fresh);
     for (const LookPlan& look : plan.looks)
-        if (!look.views[half].pixel_volts.empty() && (!tip || look.views[half].tip < tip->ratio))
-            tip = findings::Tip{look.name, look.views[half].tip};
-
-    if (!plan.trouble) study_lights(plan, fresh);
+        if (!look.views[half].pixel_volts.empty() &&
+            (!plan.tip || look.views[half].tip < plan.tip->ratio))
+            plan.tip = findings::Tip{look.name, look.views[half].tip};
+    if (!plan.trouble) study_lights(plan, plan.fresh);
     std::vector<harness::SolvedState> states;
     if (!plan.trouble)
-        for (const SolvedPtr& s : fresh)
+        for (const SolvedPtr& s : plan.fresh)
             states.push_back({s->name, &s->network, &s->point});
-    plan.harness =
-        harness::harness_of(*plan.job, *plan.parts, *plan.wiring, plan.lights.chains, states);
-    const auto trials = cell_trials(plan);
-    const findings::Facts facts{*plan.job,
-                                *plan.parts,
-                                plan.fit,
-                                plan.hilt_report,
-                                fresh,
-                                sustained,
-                                tip,
-                                plan.run,
-                                trials,
-                                plan.lights.chains,
-                                *plan.wiring,
-                                plan.lights.hops,
-                                plan.lights.leds,
-                                plan.lights.left_on,
-                                plan.heat,
-                                plan.harness};
+    plan.harness = harness::harness_of(*plan.job, *plan.parts, *plan.wiring, plan.chains, states);
+    plan.cell_trials = cell_trials(plan);
     if (!plan.trouble) {
-        plan.lights.loads = loads_of(facts);
+        plan.lights.loads = loads_of(plan);
         for (Load& load : plan.lights.loads)
             for (const LookPlan& look : plan.looks)
                 if (const auto* h = job::find_ref(look.heat, load.ref);
                     h && (!load.hottest || h->temperature > *load.hottest))
                     load.hottest = h->temperature;
     }
-    plan.figures = figures_of(plan, facts);
-    plan.findings = findings::judge(facts);
+    plan.figures = figures_of(plan);
+    plan.findings = findings::judge(plan);
     if (plan.trouble) {
         auto finding = trouble_finding(*plan.trouble, plan.looks.size(), plan.job->looks.size());
         // Nothing is solved because something is not wired: one mistake, one finding.

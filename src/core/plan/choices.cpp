@@ -16,6 +16,7 @@
 #include "core/job/lookup.h"
 #include "core/plan/choice_advice.h"
 #include "core/plan/choice_build.h"
+#include "core/plan/choice_candidates.h"
 #include "core/plan/choice_leads.h"
 #include "core/plan/options.h"
 #include "core/power/luminance.h"
@@ -27,99 +28,12 @@ namespace {
 using catalogue::Catalogue;
 using job::Job;
 
-/// A type that could stand in for a fitted one, with the room it would have.
-struct Candidate {
-    std::string id, adapter;
-    Millimetre clearance;
-    std::vector<Millimetre> at; ///< of cells, where each would lie
-};
-
-double price_of(const Catalogue& parts, const std::string& id) {
-    const auto* type = parts.find(id);
-    return type ? type->price : 0;
-}
-
-double mass_of(const Catalogue& parts, const std::string& id) {
-    const auto* type = parts.find(id);
-    return type ? type->mass.value() : 0;
-}
-
-template <class T>
-std::string fitted_id(const Job& job, const Catalogue& parts) {
-    const auto fitted = job::first_of<T>(job, parts);
-    return fitted ? fitted.part->type : std::string();
-}
-
-/// Types of a kind that fit where the fitted one is, that one first.
-template <class T, class Good>
-std::vector<Candidate> candidates(const Plan& plan, Good&& good) {
-    const auto fitted = job::first_of<T>(*plan.job, *plan.parts);
-    if (!fitted) return {{}};
-    const hilt::Clearance* now = plan.fit.of(fitted.part->ref);
-    const Millimetre room = now ? now->spare : Millimetre(INFINITY);
-    std::vector<Candidate> all{{fitted.part->type, {}, room, {}}};
-    for (const auto* type : plan.parts->all<T>()) {
-        if (type->id == fitted.part->type || !good(std::get<T>(type->figures))) continue;
-        const auto trial = hilt::try_type(*plan.job, *plan.parts, fitted.part->ref, type->id);
-        if (trial.clearance.spare >= plan.job->hilt.clearance)
-            all.push_back({type->id, {}, trial.clearance.spare, {}});
-    }
-    return all;
-}
-
-/// The tightest of what no choice changes.
-Millimetre tightest_of_the_rest(const Plan& plan) {
-    Millimetre least(INFINITY);
-    for (const hilt::Clearance& c : plan.fit.clearances) {
-        const job::Part* part = job::find_ref(plan.job->parts, c.ref);
-        if (!part) continue;
-        const auto& f = plan.parts->find(part->type)->figures;
-        if (std::holds_alternative<catalogue::Cell>(f) ||
-            std::holds_alternative<catalogue::Speaker>(f) ||
-            std::holds_alternative<catalogue::Kill>(f))
-            continue;
-        least = std::min(least, c.spare);
-    }
-    return least;
-}
-
-/// Of blades without strips: of their strings, or of the LED that shines into them.
-double led_light(const Job& job, const Catalogue& parts) {
-    const auto look = power::look_named(job, job.use.look);
-    if (!look) return 0;
-    const auto network = power::network_of(job, parts, power::State{*look});
-    if (!network) return 0;
-    const auto point = circuit::solve(*network);
-    if (!point) return 0;
-    double light = 0;
-    auto add = [&](const std::string& ref, const std::vector<catalogue::Die>& dies, int series,
-                   int rows) {
-        std::size_t die = 0; // as many on a part as it has dies, or of one kind all
-        for (std::size_t i = 0; i < network->diodes.size(); ++i) {
-            if (network->diodes[i].ref != ref) continue;
-            for (const double y : power::die_light(dies[std::min(die++, dies.size() - 1)],
-                                                   point->diode_amps[i], rows))
-                light += series * y;
-        }
-    };
-    for (const job::Blade& blade : job.blades) {
-        for (const job::LedString& string : blade.strings) {
-            const auto* type = parts.find_as<catalogue::SegmentedString>(string.type);
-            add(string.ref, {type->die}, type->series, type->parallel);
-        }
-        if (const job::Part* part = job::find_ref(job.parts, blade.connector))
-            if (const auto* led = parts.find_as<catalogue::Led>(part->type))
-                add(part->ref, led->dies, 1, 1);
-    }
-    return light;
-}
-
 class Search {
 public:
     Search(const Plan& plan, const ParallelFor& parallel_for, const std::function<bool()>& stop,
            const std::function<void(std::size_t, std::size_t)>& told)
-        : plan_(plan), job_(*plan.job), parts_(*plan.parts), spread_(parallel_for), stop_(stop),
-          told_(told) {}
+        : plan_(plan), job_(*plan.job), parts_(*plan.parts), parallel_for_(parallel_for),
+          stop_(stop), told_(told) {}
 
     Result<Choices> run() {
         const auto cell = job::first_of<catalogue::Cell>(job_, parts_);
@@ -133,7 +47,7 @@ public:
         std::vector<std::vector<Choice>> found(groups.size());
         std::vector<Result<void>> done(groups.size());
         std::atomic<std::size_t> count{0};
-        spread_(groups.size(), [&](std::size_t i) {
+        parallel_for_(groups.size(), [&](std::size_t i) {
             if (stop_ && stop_()) return;
             done[i] = solve(groups[i], found[i]);
             if (told_) told_(++count, groups.size());
@@ -388,7 +302,7 @@ private:
     const Plan& plan_;
     const Job& job_;
     const Catalogue& parts_;
-    const ParallelFor& spread_;
+    const ParallelFor& parallel_for_;
     const std::function<bool()>& stop_;
     const std::function<void(std::size_t, std::size_t)>& told_;
     std::vector<Candidate> speakers_, kills_;
@@ -405,18 +319,6 @@ Result<Choices> choices_of(const Plan& plan, const ParallelFor& parallel_for,
                            const std::function<bool()>& stop,
                            const std::function<void(std::size_t, std::size_t)>& told) {
     return Search(plan, parallel_for, stop, told).run();
-}
-
-int sets_a_day(const power::Discharge& run, const job::Use& use, Ampere idle, Ampere asleep,
-               MilliAmpereHour capacity) {
-    const double clean = run.clean().value();
-    if (!(clean > 0)) return 0;
-    const auto minutes = power::minutes_of(power::phases_of(use));
-    const double usable = (1 - run.clean_charge) * capacity.value(); // mAh
-    const double rests =
-        (idle.value() * minutes.idle.value() + asleep.value() * minutes.stored.value()) * 1000 / 60;
-    const double sets = minutes.ignited.value() / clean + (usable > 0 ? rests / usable : 0);
-    return std::max(1, static_cast<int>(std::ceil(sets - 1e-9)));
 }
 
 } // namespace conductus::plan

@@ -19,7 +19,7 @@ std::string cell_source(const job::Part& part, bool measured) {
     return measured ? "measured" : "catalogue " + part.type;
 }
 
-Explained peak_current(const Plan& plan, const findings::Facts& f) {
+Explained peak_current(const Plan& plan) {
     Explained e{.id = "peak-current",
                 .label = "peak",
                 .value = {},
@@ -27,7 +27,7 @@ Explained peak_current(const Plan& plan, const findings::Facts& f) {
                 .reason = {},
                 .formula = "largest cell current over all looks and effects, full charge",
                 .parts = {}};
-    const findings::Solved* worst = f.worst();
+    const findings::Solved* worst = plan.largest();
     if (!worst) return e;
     e.value = worst->cell_amps();
     e.label = "peak, " + worst->name;
@@ -63,7 +63,7 @@ double open_at_board(const circuit::Network& n) {
     return std::isnan(open) ? n.sources[0].emf : open;
 }
 
-Explained board_sag(const Plan& plan, const findings::Facts& f) {
+Explained board_sag(const Plan& plan) {
     Explained e{.id = "board-sag",
                 .label = "sag at the board",
                 .value = {},
@@ -71,7 +71,7 @@ Explained board_sag(const Plan& plan, const findings::Facts& f) {
                 .reason = {},
                 .formula = "OCV at full charge − lowest voltage at the board",
                 .parts = {}};
-    if (f.fresh.empty() || f.fresh[0]->network.sinks.empty()) {
+    if (plan.fresh.empty() || plan.fresh[0]->network.sinks.empty()) {
         e.reason = "there is no board wired";
         return e;
     }
@@ -83,7 +83,7 @@ Explained board_sag(const Plan& plan, const findings::Facts& f) {
     };
     take(plan.looks);
     take(plan.effects);
-    const double ocv = open_at_board(f.fresh[0]->network);
+    const double ocv = open_at_board(plan.fresh[0]->network);
     e.value = ocv - lowest;
     e.label = "sag at the board";
     e.parts = {{"OCV, full", ocv, "V", {}, "OCV table"},
@@ -91,7 +91,7 @@ Explained board_sag(const Plan& plan, const findings::Facts& f) {
     return e;
 }
 
-Explained tip_brightness(const Plan& plan, const findings::Facts& f) {
+Explained tip_brightness(const Plan& plan) {
     Explained e{.id = "tip-brightness",
                 .label = "tip against foot",
                 .value = {},
@@ -99,11 +99,11 @@ Explained tip_brightness(const Plan& plan, const findings::Facts& f) {
                 .reason = {},
                 .formula = "luminance of last pixel / first pixel, dimmest look at half charge",
                 .parts = {}};
-    if (!f.tip) {
+    if (!plan.tip) {
         e.reason = "there is no lit blade";
         return e;
     }
-    e.value = f.tip->ratio * 100;
+    e.value = plan.tip->ratio * 100;
     for (const LookPlan& l : plan.looks)
         e.parts.push_back({l.name, l.views[half].tip * 100, "%", {}, solved_source});
     return e;
@@ -247,15 +247,10 @@ Explained hottest_part(const Plan& plan) {
 
 } // namespace
 
-std::vector<Explained> figures_of(const Plan& plan, const findings::Facts& facts) {
-    std::vector<Explained> all{peak_current(plan, facts),
-                               board_sag(plan, facts),
-                               tip_brightness(plan, facts),
-                               first_crackle(plan),
-                               dim(plan),
-                               cells_per_day(plan),
-                               tightest_fit(plan),
-                               hottest_part(plan)};
+std::vector<Explained> figures_of(const Plan& plan) {
+    std::vector<Explained> all{peak_current(plan),  board_sag(plan),   tip_brightness(plan),
+                               first_crackle(plan), dim(plan),         cells_per_day(plan),
+                               tightest_fit(plan),  hottest_part(plan)};
     for (Explained& e : all)
         if (!e.value && plan.trouble && e.id != "tightest-fit") e.reason = plan.trouble->text();
     return all;

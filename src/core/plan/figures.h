@@ -6,6 +6,6 @@
 namespace conductus::plan {
 
 /// The eight figures that decide, each with its parts. Reads everything else of the plan.
-std::vector<Explained> figures_of(const Plan& plan, const findings::Facts& facts);
+std::vector<Explained> figures_of(const Plan& plan);
 
 } // namespace conductus::plan

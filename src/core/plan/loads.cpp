@@ -46,11 +46,11 @@ std::string pads_of(const findings::Facts& f, const std::string& owner,
     bool wired = false;
     auto from = [&](const std::string& terminal) {
         // Every wire from there, since a return may be shared between pads.
-        f.wiring.each_wire_at(terminal, [&](const job::Wiring::Joint& joint) {
+        f.wiring->each_wire_at(terminal, [&](const job::Wiring::Joint& joint) {
             if (!job::power_roles.holds(joint.role)) return;
             wired = true;
             const std::string pad =
-                circuit::pad_of(f.job, f.parts, f.wiring, std::string(joint.to));
+                circuit::pad_of(*f.job, *f.parts, *f.wiring, std::string(joint.to));
             if (!pad.empty()) pads.insert(std::string(job::split_terminal(pad).second));
         });
     };
@@ -70,7 +70,7 @@ std::vector<Load> loads_of(const findings::Facts& f) {
         Load l;
         l.kind = kind;
         l.ref = ref;
-        l.what = f.parts.find(type)->name;
+        l.what = f.parts->find(type)->name;
         l.owner = owner;
         if (const lights::Group* g = f.chains.group(ref)) l.pixels = g->pixels, l.line = g->line;
         l.pads = pads_of(f, wired_at, returns);
@@ -81,8 +81,8 @@ std::vector<Load> loads_of(const findings::Facts& f) {
         }
         loads.push_back(std::move(l));
     };
-    for (const job::Blade& blade : f.job.blades) {
-        const job::Part* connector = job::find_ref(f.job.parts, blade.connector);
+    for (const job::Blade& blade : f.job->blades) {
+        const job::Part* connector = job::find_ref(f.job->parts, blade.connector);
         const std::string end = connector ? connector->ref : blade.ref;
         for (const job::Strip& strip : blade.strips)
             add(Load::Kind::strip, strip.ref, strip.type, blade.ref, end, {"minus"});
@@ -93,8 +93,8 @@ std::vector<Load> loads_of(const findings::Facts& f) {
             add(Load::Kind::string, string.ref, string.type, blade.ref, blade.ref, returns);
         }
     }
-    for (const job::Part& part : f.job.parts) {
-        const auto& figures = f.parts.find(part.type)->figures;
+    for (const job::Part& part : f.job->parts) {
+        const auto& figures = f.parts->find(part.type)->figures;
         const std::vector<std::string> minus{"minus", "minus1", "minus2", "minus3", "minus4"};
         if (const auto pixels = catalogue::pixels_in(figures))
             add(std::holds_alternative<catalogue::Connector>(figures) ? Load::Kind::connector

@@ -121,36 +121,24 @@ struct CellOption {
     Message remark; ///< "fits · 0.6 mm spare"
 };
 
-/// What follows of lights beside the looks.
+/// What follows of lights beside the looks and the facts.
 struct Lights {
-    lights::Chains chains;
     /// Luminance of each channel at full, of a pixel of the first blade, else of the first accent;
     /// all 0 where there are no pixels.
     std::array<double, 4> luminous{};
-    std::vector<power::DataHop> hops; ///< each at the state where it has least in hand
-    std::vector<power::LedRun> leds;
-    std::vector<power::LeftOn> left_on;
     std::vector<Load> loads; ///< each where it draws most
     /// What would change a look, in the job's order; filled with the options.
     std::vector<std::vector<power::WhatIf>> what_ifs;
 };
 
-struct Plan {
-    std::shared_ptr<const job::Job> job;
-    std::shared_ptr<const catalogue::Catalogue> parts;
+struct Plan : findings::Facts {
     std::vector<Explained> figures; ///< eight, in the order of the gauge bar
     std::vector<findings::Finding> findings;
-    BriefState brief; ///< what figures and findings say of wishes and agreements
-    std::shared_ptr<const job::Wiring> wiring; ///< of the job, with what conducts inside parts
-    hilt::Fit fit;
-    hilt::Report hilt_report;
-    harness::Harness harness;
+    BriefState brief;              ///< what figures and findings say of wishes and agreements
     std::vector<LookPlan> looks;   ///< in the job's order
     std::vector<LookPlan> effects; ///< over the use's look
     Lights lights;
-    std::optional<power::Discharge> run;
     std::vector<CellOption> options;
-    std::vector<power::PartHeat> heat; ///< in the worst sustained look, hottest first
     std::string hottest_look;
     std::optional<Problem> trouble; ///< why nothing electrical could be solved
     Ampere by_count; ///< pixels × 60 mA and LEDs as stated, the arithmetic of the trade

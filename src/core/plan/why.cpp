@@ -284,10 +284,10 @@ Result<Explained> figure_of(const Plan& plan, const std::string& id) {
     if (!e) {
         const auto all = figures_to_ask();
         const std::string near = nearest_word(id, all);
-        return problem("figure", fmt::format("there is no figure '{}'", id),
-                       near.empty() ? fmt::format("There are: {}", fmt::join(all, ", "))
-                                    : fmt::format("Did you mean '{}'? There are: {}", near,
-                                                  fmt::join(all, ", ")));
+        return problem("figure", say("there is no figure '{}'", id),
+                       near.empty() ? say("There are: {}", conductus::joined(all, ", "))
+                                    : say("Did you mean '{}'? There are: {}", near,
+                                          conductus::joined(all, ", ")));
     }
     if (!e->value) return problem(id, "is not known", e->reason.english());
     return *e;

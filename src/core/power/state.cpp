@@ -64,8 +64,8 @@ Result<job::Look> look_named(const job::Job& job, const std::string& name) {
     std::vector<std::string> names;
     for (const auto& look : job.looks)
         names.push_back(look.name);
-    return problem("/looks", fmt::format("there is no look named '{}'", name),
-                   fmt::format("There are: {}", fmt::join(names, ", ")));
+    return problem("/looks", say("there is no look named '{}'", name),
+                   say("There are: {}", conductus::joined(names, ", ")));
 }
 
 State mean_state(const job::Look& look, double charge) {
@@ -128,8 +128,8 @@ Result<State> state_named(const job::Job& job, const catalogue::Catalogue& parts
         names.push_back(l.name);
     for (const auto& e : job.effects)
         names.push_back(e.name);
-    return problem("state", fmt::format("there is no state '{}'", name),
-                   fmt::format("There are: {}", fmt::join(names, ", ")));
+    return problem("state", say("there is no state '{}'", name),
+                   say("There are: {}", conductus::joined(names, ", ")));
 }
 
 } // namespace conductus::power

@@ -72,8 +72,8 @@ Result<job::Use> use_named(const job::Job& job, std::string_view name) {
         names.push_back(u.name);
     for (const auto& u : usual_days())
         if (std::find(names.begin(), names.end(), u.name) == names.end()) names.push_back(u.name);
-    return problem("use", fmt::format("there is no use '{}'", name),
-                   fmt::format("There are: {}", fmt::join(names, ", ")));
+    return problem("use", say("there is no use '{}'", name),
+                   say("There are: {}", conductus::joined(names, ", ")));
 }
 
 std::vector<Phase> phases_of(const job::Use& use) {

@@ -14,6 +14,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "core/job/limits.h"
 
@@ -111,7 +112,7 @@ void PictureStrip::show_pictures(const std::vector<job::Picture>& pictures) {
             item->setIcon(QPixmap::fromImage(image_of(*kept).scaled(
                 side * 2, side * 2, Qt::KeepAspectRatio, Qt::SmoothTransformation)));
         } else {
-            item->setText(QString::fromStdString(kept.error().what));
+            item->setText(words(kept.error().what));
         }
         item->setToolTip(item->text());
     }

@@ -42,7 +42,7 @@ LinesSheet::LinesSheet(const PageContext& context, QWidget* parent) : StationPag
     auto [left, left_column] = paper(tr("Programmed"), tr("pixels"), this);
     Session& session = context.session;
     const auto chain = [this](int row) -> const lights::Chain& {
-        return plan_->lights.chains.chains[static_cast<std::size_t>(row)];
+        return plan_->chains.chains[static_cast<std::size_t>(row)];
     };
     const auto programmed = [this](const std::string& pad) -> std::optional<int> {
         for (const job::Line& line : context_.session.job().lines)
@@ -66,9 +66,8 @@ LinesSheet::LinesSheet(const PageContext& context, QWidget* parent) : StationPag
                      figures(tr("fitted"),
                              [chain](int row) { return QString::number(chain(row).longest); }),
                      told},
-         .rows = {
-             [this] { return plan_ ? static_cast<int>(plan_->lights.chains.chains.size()) : 0; },
-             [chain](int row) { return words(chain(row).pad); }},
+         .rows = {[this] { return plan_ ? static_cast<int>(plan_->chains.chains.size()) : 0; },
+                  [chain](int row) { return words(chain(row).pad); }},
          .dense = true,
          .session = &session},
         context.appearance, left);
@@ -76,7 +75,7 @@ LinesSheet::LinesSheet(const PageContext& context, QWidget* parent) : StationPag
     left_column->addWidget(lines_->refusal());
     auto [right, right_column] = paper(tr("Data level"), tr("at its least"), this);
     const auto hop = [this](int row) -> const power::DataHop& {
-        return plan_->lights.hops[static_cast<std::size_t>(row)];
+        return plan_->hops[static_cast<std::size_t>(row)];
     };
     hops_ = new Table(
         {.object = "dataHops",
@@ -100,7 +99,7 @@ LinesSheet::LinesSheet(const PageContext& context, QWidget* parent) : StationPag
                                                   CellInk::warn)
                                             : CellText(words(text(margin)));
                              })},
-         .rows = {[this] { return plan_ ? static_cast<int>(plan_->lights.hops.size()) : 0; }},
+         .rows = {[this] { return plan_ ? static_cast<int>(plan_->hops.size()) : 0; }},
          .wide = 0,
          .dense = true},
         context.appearance, right);
@@ -110,7 +109,7 @@ LinesSheet::LinesSheet(const PageContext& context, QWidget* parent) : StationPag
     of.choices = [this](int) {
         QStringList all;
         if (plan_)
-            for (const lights::Group& group : plan_->lights.chains.groups)
+            for (const lights::Group& group : plan_->chains.groups)
                 all << words(group.ref);
         return all;
     };
@@ -152,11 +151,11 @@ void LinesSheet::show_job() {
 
 void LinesSheet::show_plan(const PlanPtr& plan) {
     plan_ = plan;
-    const auto& chains = plan->lights.chains.chains;
+    const auto& chains = plan->chains.chains;
     none_->setVisible(chains.empty());
     chains_->setVisible(!chains.empty());
     none_->setText(
-        plan->lights.chains.groups.empty()
+        plan->chains.groups.empty()
             ? tr("Nothing here hears data: there are no pixels. Strings and LEDs are lit "
                  "by their pads.")
             : tr("There are pixels, but no data wire leads to them from a board. Until "

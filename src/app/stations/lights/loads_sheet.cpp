@@ -214,7 +214,7 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
                 return problem("", "out of range", "0.01 Ω to 1 MΩ");
             const plan::Load* load = chosen();
             if (!load) return {};
-            for (const power::LedRun& run : plan_->lights.leds)
+            for (const power::LedRun& run : plan_->leds)
                 if (run.led == load->ref && !run.resistor.empty())
                     return context_.session.edit(tr("Choose %1").arg(words(run.resistor)),
                                                  job::choose_resistor(run.resistor, Ohm(*ohms)));
@@ -230,7 +230,7 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
         if (!load) return;
         // Every die of the LED that has a resistor of its own.
         std::vector<job::Edit> picks;
-        for (const power::LedRun& run : plan_->lights.leds)
+        for (const power::LedRun& run : plan_->leds)
             if (run.led == load->ref && !run.resistor.empty() && run.e24 > Ohm(0))
                 picks.push_back(job::choose_resistor(run.resistor, run.e24));
         context_.session.change(tr("Take the pick for %1").arg(words(load->ref)),
@@ -364,7 +364,7 @@ void LoadsSheet::show_chosen() {
     type_->setCurrentIndex(type_->findData(words(id)));
     if (led || load->kind == Kind::string) {
         QStringList lines;
-        for (const power::LedRun& run : plan_->lights.leds) {
+        for (const power::LedRun& run : plan_->leds) {
             // Segments are alike: the first stands for them.
             if (run.led != load->ref || (run.die.starts_with("seg") && run.die != "seg1")) continue;
             QString line = tr("%1 runs at %2, stated %3, stands %4")
@@ -386,7 +386,7 @@ void LoadsSheet::show_chosen() {
         }
         said_->setText(lines.join(".\n"));
     }
-    for (const power::LeftOn& on : plan_->lights.left_on)
+    for (const power::LeftOn& on : plan_->left_on)
         if (on.ref == load->ref)
             said_->setText((said_->text().isEmpty() ? QString() : said_->text() + " ") +
                            tr("Left on by itself it draws %1 and empties a full cell in %2 h.")

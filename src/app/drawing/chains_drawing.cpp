@@ -161,11 +161,6 @@ std::vector<HitBox> paint_chains(QPainter& p, const QRectF& box, const plan::Pla
 }
 
 DrawingPtr chains_drawing(std::shared_ptr<const plan::Plan> plan, const QString& chosen) {
-    QStringList said;
-    for (const lights::Chain& c : plan->chains.chains)
-        said << QCoreApplication::translate("ChainsDrawing", "%1: %2 pixels")
-                    .arg(words(c.pad))
-                    .arg(c.longest);
     return make_drawing(
         [plan](double lettering) {
             return QSizeF(lettering * 86, chains_height(*plan, lettering) + 4);
@@ -179,7 +174,14 @@ DrawingPtr chains_drawing(std::shared_ptr<const plan::Plan> plan, const QString&
             return paint_chains(on.p, on.frame.adjusted(2, 2, -2, -2), *plan, on.lettering, chosen,
                                 on.inks);
         },
-        said.join(", "));
+        [plan] {
+            QStringList said;
+            for (const lights::Chain& c : plan->chains.chains)
+                said << QCoreApplication::translate("ChainsDrawing", "%1: %2 pixels")
+                            .arg(words(c.pad))
+                            .arg(c.longest);
+            return said.join(", ");
+        });
 }
 
 } // namespace conductus::app

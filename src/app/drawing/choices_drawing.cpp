@@ -109,8 +109,8 @@ std::vector<HitBox> ChoicesDrawing::paint(const Surface& on) const {
     p.setFont(page_font(text * 0.86));
     p.setPen(inks.ink);
     auto direction = [](plan::Axis axis) {
-        return plan::more_is_better(axis) ? tr("%1, more is better").arg(words(plan::word(axis)))
-                                          : tr("%1, less is better").arg(words(plan::word(axis)));
+        return plan::more_is_better(axis) ? tr("%1, more is better").arg(term(plan::word(axis)))
+                                          : tr("%1, less is better").arg(term(plan::word(axis)));
     };
     p.drawText(QRectF(area.left(), area.bottom() + text * 1.8, area.width(), text * 1.4),
                Qt::AlignRight, direction(shown_.across) + QString::fromUtf8(" →"));

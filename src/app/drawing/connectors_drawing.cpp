@@ -212,9 +212,6 @@ void paint_connectors(QPainter& p, const QRectF& frame, const plan::Plan& plan, 
 }
 
 DrawingPtr connectors_drawing(std::shared_ptr<const plan::Plan> plan, const QString& chosen) {
-    QStringList all;
-    for (const harness::PinLoad& l : plan->harness.pins)
-        all << QString("%1 %2: %3").arg(words(l.ref), words(l.pin), words(text(l.amps)));
     return make_drawing(
         [plan](double lettering) {
             return QSizeF(lettering * 58, connectors_height(*plan, lettering) + 4);
@@ -224,7 +221,12 @@ DrawingPtr connectors_drawing(std::shared_ptr<const plan::Plan> plan, const QStr
                              on.inks);
             return std::vector<HitBox>{};
         },
-        all.join(", "));
+        [plan] {
+            QStringList all;
+            for (const harness::PinLoad& l : plan->harness.pins)
+                all << QString("%1 %2: %3").arg(words(l.ref), words(l.pin), words(text(l.amps)));
+            return all.join(", ");
+        });
 }
 
 } // namespace conductus::app

@@ -93,7 +93,7 @@ QString DayDrawing::description() const {
     QStringList said;
     for (const job::Phase& phase : phases_)
         said << tr("%1 %2, %3 times")
-                    .arg(words(job::word(phase.kind)), words(duration(phase.lasts)))
+                    .arg(term(job::word(phase.kind)), words(duration(phase.lasts)))
                     .arg(phase.times);
     if (!changes_.empty()) said << tr("cells are changed %1 times").arg(changes_.size());
     return said.join("; ");

@@ -39,7 +39,7 @@ QSizeF DischargeDrawing::size(double lettering) const { return {lettering * 70, 
 std::vector<HitBox> DischargeDrawing::paint(const Surface& on) const {
     const power::Day* d = day();
     if (!d) {
-        paint_words(on, shown_.study && !*shown_.study ? words(shown_.study->error().text())
+        paint_words(on, shown_.study && !*shown_.study ? words(shown_.study->error())
                                                        : tr("The use is being lived through …"));
         return {};
     }
@@ -107,7 +107,7 @@ std::vector<HitBox> DischargeDrawing::paint(const Surface& on) const {
                 : inks.warn;
         p.setPen(QPen(ink, 1.2));
         p.drawLine(QPointF(x, area.top() - 3), QPointF(x, area.bottom()));
-        const QString word = words(power::word(m.kind));
+        const QString word = term(power::word(m.kind));
         const double w = QFontMetricsF(p.font()).horizontalAdvance(word) + 8;
         const double left = std::clamp(x - w / 2, area.left() - text * 3, area.right() + text - w);
         const int row = left >= free_from[0] ? 0 : left >= free_from[1] ? 1 : -1;
@@ -149,7 +149,7 @@ QString DischargeDrawing::description() const {
     if (const power::Day* d = day())
         for (const power::DayMark& m : d->marks)
             whys << tr("%1 after %2 lit: %3")
-                        .arg(words(power::word(m.kind)), words(duration(m.ignited)), words(m.why));
+                        .arg(term(power::word(m.kind)), words(duration(m.ignited)), words(m.why));
     return whys.join("; ");
 }
 

@@ -7,23 +7,24 @@ namespace {
 class MadeDrawing : public Drawing {
 public:
     MadeDrawing(std::function<QSizeF(double)> size,
-                std::function<std::vector<HitBox>(const Surface&)> paint, QString description)
+                std::function<std::vector<HitBox>(const Surface&)> paint,
+                std::function<QString()> description)
         : size_(std::move(size)), paint_(std::move(paint)), description_(std::move(description)) {}
     [[nodiscard]] QSizeF size(double lettering) const override { return size_(lettering); }
     std::vector<HitBox> paint(const Surface& on) const override { return paint_(on); }
-    [[nodiscard]] QString description() const override { return description_; }
+    [[nodiscard]] QString description() const override { return description_(); }
 
 private:
     std::function<QSizeF(double)> size_;
     std::function<std::vector<HitBox>(const Surface&)> paint_;
-    QString description_;
+    std::function<QString()> description_;
 };
 
 } // namespace
 
 DrawingPtr make_drawing(std::function<QSizeF(double lettering)> size,
                         std::function<std::vector<HitBox>(const Surface&)> paint,
-                        QString description) {
+                        std::function<QString()> description) {
     return std::make_shared<const MadeDrawing>(std::move(size), std::move(paint),
                                                std::move(description));
 }

@@ -40,7 +40,7 @@ using DrawingPtr = std::shared_ptr<const Drawing>;
 /// A drawing out of what it is made of.
 DrawingPtr make_drawing(std::function<QSizeF(double lettering)> size,
                         std::function<std::vector<HitBox>(const Surface&)> paint,
-                        QString description);
+                        std::function<QString()> description);
 
 /// While it lives, the painter's corner is the frame's, and all else of it is given back after.
 class InFrame {

@@ -205,10 +205,6 @@ std::vector<HitBox> paint_lanes(QPainter& p, const QRectF& frame, const plan::Pl
 }
 
 DrawingPtr lanes_drawing(std::shared_ptr<const plan::Plan> plan, LanesOptions shown) {
-    QStringList all;
-    for (const harness::WireRow& w : plan->harness.wires)
-        all << QCoreApplication::translate("LanesDrawing", "%1 from %2 to %3")
-                   .arg(words(w.ref), words(w.from), words(w.to));
     return make_drawing(
         [plan](double lettering) {
             return QSizeF(lettering * 86, lanes_height(*plan, lettering) + 4);
@@ -218,7 +214,13 @@ DrawingPtr lanes_drawing(std::shared_ptr<const plan::Plan> plan, LanesOptions sh
             now.lettering = on.lettering;
             return paint_lanes(on.p, on.frame.adjusted(2, 2, -2, -2), *plan, now, on.inks);
         },
-        all.join(", "));
+        [plan] {
+            QStringList all;
+            for (const harness::WireRow& w : plan->harness.wires)
+                all << QCoreApplication::translate("LanesDrawing", "%1 from %2 to %3")
+                           .arg(words(w.ref), words(w.from), words(w.to));
+            return all.join(", ");
+        });
 }
 
 } // namespace conductus::app

@@ -126,8 +126,7 @@ void LooksDrawing::paint_row(const Surface& on, const plan::LookPlan& look, doub
                                                   words.width()));
     p.setFont(page_font(text * 0.86));
     p.setPen(inks.second);
-    p.drawText(words.translated(0, text * 1.35), Qt::AlignVCenter,
-               QString::fromUtf8(job::word(look.style).data()));
+    p.drawText(words.translated(0, text * 1.35), Qt::AlignVCenter, term(job::word(look.style)));
 
     for (const plan::Charge charge : {plan::full, plan::low}) {
         const plan::View& view = look.views[charge];

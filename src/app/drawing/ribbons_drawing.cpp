@@ -155,11 +155,6 @@ RibbonLayout ribbons_layout(const plan::Plan* plan, double width, double letteri
 }
 
 DrawingPtr ribbons_drawing(std::shared_ptr<const plan::Plan> plan, bool with_axis) {
-    QStringList said;
-    for (const plan::CellOption& o : plan->options)
-        said << QCoreApplication::translate("RibbonsDrawing", "%1, clean %2, bright %3, off %4, %5")
-                    .arg(words(o.name), words(duration(o.clean)), words(duration(o.bright)),
-                         words(duration(o.off)), words(o.remark));
     return make_drawing(
         [plan, with_axis](double lettering) {
             const auto rows = static_cast<double>(std::max<std::size_t>(1, plan->options.size()));
@@ -168,7 +163,7 @@ DrawingPtr ribbons_drawing(std::shared_ptr<const plan::Plan> plan, bool with_axi
         [plan, with_axis](const Surface& on) -> std::vector<HitBox> {
             if (plan->trouble || plan->options.empty()) {
                 paint_words(on, plan->trouble
-                                    ? words(plan->trouble->text())
+                                    ? words(*plan->trouble)
                                     : QCoreApplication::translate(
                                           "RibbonsDrawing", "Fit a cell to see how long it runs."));
                 return {};
@@ -192,7 +187,15 @@ DrawingPtr ribbons_drawing(std::shared_ptr<const plan::Plan> plan, bool with_axi
                     layout, on.inks);
             return {};
         },
-        said.join("; "));
+        [plan] {
+            QStringList said;
+            for (const plan::CellOption& o : plan->options)
+                said << QCoreApplication::translate("RibbonsDrawing",
+                                                    "%1, clean %2, bright %3, off %4, %5")
+                            .arg(words(o.name), words(duration(o.clean)), words(duration(o.bright)),
+                                 words(duration(o.off)), words(o.remark));
+            return said.join("; ");
+        });
 }
 
 } // namespace conductus::app

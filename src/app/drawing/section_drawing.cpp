@@ -412,11 +412,6 @@ void LongSectionDrawing::paint_small(QPainter& p, const QRectF& frame, const Ink
 }
 
 DrawingPtr section_drawing(std::shared_ptr<const plan::Plan> plan, LongSectionOptions options) {
-    QStringList said;
-    for (const hilt::PlacedBody& b : plan->fit.bodies)
-        said << Section::tr("%1 from %2 to %3")
-                    .arg(QString::fromStdString(b.ref), QString::fromStdString(text(b.from)),
-                         QString::fromStdString(text(b.to)));
     return make_drawing([](double lettering) { return QSizeF(lettering * 86, lettering * 19); },
                         [plan, options](const Surface& on) {
                             LongSectionOptions now = options;
@@ -424,7 +419,15 @@ DrawingPtr section_drawing(std::shared_ptr<const plan::Plan> plan, LongSectionOp
                             return LongSectionDrawing(plan, now).paint(
                                 on.p, on.frame.adjusted(3, 2, -3, -2), on.inks);
                         },
-                        said.join(", "));
+                        [plan] {
+                            QStringList said;
+                            for (const hilt::PlacedBody& b : plan->fit.bodies)
+                                said << Section::tr("%1 from %2 to %3")
+                                            .arg(QString::fromStdString(b.ref),
+                                                 QString::fromStdString(text(b.from)),
+                                                 QString::fromStdString(text(b.to)));
+                            return said.join(", ");
+                        });
 }
 
 } // namespace conductus::app

@@ -218,7 +218,7 @@ DrawingPtr slice_drawing(std::shared_ptr<const plan::Plan> plan, Millimetre at) 
                                 .paint(on.p, on.frame.adjusted(2, 2, -2, -2), on.inks);
                             return std::vector<HitBox>{};
                         },
-                        SliceDrawing(plan, at).words());
+                        [plan, at] { return SliceDrawing(plan, at).words(); });
 }
 
 } // namespace conductus::app

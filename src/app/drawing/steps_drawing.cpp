@@ -61,15 +61,17 @@ std::vector<HitBox> paint_steps(QPainter& p, const QRectF& box, const plan::View
 }
 
 DrawingPtr steps_drawing(std::shared_ptr<const plan::View> view, const QString& chosen) {
-    QStringList said;
-    for (const plan::VoltStep& s : view->steps)
-        said << words(s.label) + " " + words(text(s.drop));
     return make_drawing([](double lettering) { return QSizeF(lettering * 86, lettering * 15); },
                         [view, chosen](const Surface& on) {
                             return paint_steps(on.p, on.frame, *view, on.lettering, chosen,
                                                on.inks);
                         },
-                        said.join(", "));
+                        [view] {
+                            QStringList said;
+                            for (const plan::VoltStep& s : view->steps)
+                                said << words(s.label) + " " + words(text(s.drop));
+                            return said.join(", ");
+                        });
 }
 
 } // namespace conductus::app

@@ -31,7 +31,7 @@ QSizeF TenthsDrawing::size(double lettering) const {
 std::vector<HitBox> TenthsDrawing::paint(const Surface& on) const {
     if (!why_ || !*why_ || (*why_)->by.empty()) {
         paint_words(on, !why_    ? tr("Being worked out …")
-                        : !*why_ ? words(why_->error().text())
+                        : !*why_ ? words(why_->error())
                                  : tr("No input changes it by a tenth more."));
         return {};
     }

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/session/session.h"
+#include "app/session/words.h"
 
 #include <QtConcurrentMap>
 #include <numeric>
@@ -147,7 +148,7 @@ Result<void> Session::mark(job::Mark mark, const QString& note) {
     std::string document = files::kept_text(*job_);
     const std::string id = files::content_id(document);
     const std::string day = QDate::currentDate().toString(Qt::ISODate).toStdString();
-    return edit(tr("Milestone: %1").arg(QString::fromUtf8(job::word(mark).data())),
+    return edit(tr("Milestone: %1").arg(term(job::word(mark))),
                 job::add_milestone({mark, day, note.toStdString(), id}),
                 {{id, {"job", std::move(document)}}});
 }

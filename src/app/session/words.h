@@ -12,7 +12,7 @@
 #include <string_view>
 
 #include "core/base/format.h"
-#include "core/base/message.h"
+#include "core/base/problem.h"
 
 namespace conductus::app {
 
@@ -27,6 +27,22 @@ QString words(const M& message) {
     return QString::fromStdString(message.in([](std::string_view id) {
         return QCoreApplication::translate("Core", std::string(id).c_str()).toStdString();
     }));
+}
+
+/// What went wrong, for a line of a page: as of Problem::text().
+template <std::same_as<Problem> P>
+QString words(const P& problem) {
+    // As one line that a label can show, whatever was quoted.
+    const auto clipped = [](const Message& m) { return words(shown(words(m).toStdString(), 600)); };
+    const QString what = clipped(problem.what), mend = clipped(problem.mend);
+    QString line = problem.where.empty() ? what : words(shown(problem.where)) + ": " + what;
+    if (!mend.isEmpty()) line += ". " + mend;
+    return line;
+}
+
+/// A word of the core's tables, for a kind, a state or an axis.
+inline QString term(std::string_view word) {
+    return QCoreApplication::translate("Core", std::string(word).c_str());
 }
 
 /// A length with its unit.

@@ -8,6 +8,7 @@
 
 #include "app/drawing/marks.h"
 #include "app/drawing/section_drawing.h"
+#include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "core/job/words.h"
 
@@ -61,7 +62,7 @@ void JobCard::show_plan(const PlanPtr& plan) {
 }
 
 void JobCard::show_problem(const Problem& problem) {
-    problem_ = QString::fromStdString(problem.text());
+    problem_ = words(problem);
     setToolTip(problem_);
     describe();
     update();
@@ -171,7 +172,7 @@ void JobCard::paint_foot(QPainter& p, const QRectF& foot) {
                    i <= static_cast<int>(stage) ? inks.petrol : inks.hair);
     p.setFont(page_font(text * 0.9, true));
     p.setPen(inks.ink);
-    QString word = QString::fromUtf8(job::word(stage).data());
+    QString word = term(job::word(stage));
     if (entry_.came_back) word += tr(", came back");
     const QRectF line(foot.left(), y + text * 1.3, foot.width(), text * 1.5);
     p.drawText(line, Qt::AlignVCenter, word);
@@ -183,7 +184,7 @@ void JobCard::paint_foot(QPainter& p, const QRectF& foot) {
     for (const auto severity : {Severity::stop, Severity::warn}) {
         const int count = severity == Severity::stop ? stops_ : warns_;
         if (count == 0) continue;
-        const QString says = QString::fromUtf8(findings::word(severity));
+        const QString says = term(findings::word(severity));
         const double w = QFontMetricsF(p.font()).horizontalAdvance(says);
         p.setPen(inks.second);
         p.drawText(QRectF(x - w, y + text * 1.1, w + 2, m), Qt::AlignVCenter, says);

@@ -148,7 +148,7 @@ void ShelfPage::make_rail() {
 QString ShelfPage::message() const { return message_->isHidden() ? QString() : message_->text(); }
 
 void ShelfPage::show_message(const Problem& problem) {
-    QString text = words(problem.text());
+    QString text = words(problem);
     const bool damaged = problem.cause == Cause::damaged;
     const bool gone = problem.cause == Cause::missing;
     std::optional<shop::Backup> backup;

@@ -55,7 +55,7 @@ void DrawingView::make_menu() {
             tr("Pictures (*.svg *.pdf *.png)"));
         if (path.isEmpty()) return;
         if (const auto ok = save(path); !ok)
-            QMessageBox::warning(window(), tr("Not saved"), words(ok.error().text()));
+            QMessageBox::warning(window(), tr("Not saved"), words(ok.error()));
     });
     auto* line = new QAction(this);
     line->setSeparator(true);

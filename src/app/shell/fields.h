@@ -11,6 +11,7 @@
 #include <functional>
 
 #include "app/session/appearance.h"
+#include "app/session/words.h"
 #include "core/base/problem.h"
 #include "core/job/words.h"
 
@@ -75,7 +76,7 @@ QComboBox* word_combo(QWidget* parent, const QString& object, const QString& nam
     combo->setObjectName(object);
     combo->setAccessibleName(name);
     for (const auto& [value, word] : job::Words<E>::table)
-        combo->addItem(QString::fromUtf8(word.data(), static_cast<qsizetype>(word.size())));
+        combo->addItem(term(word));
     return combo;
 }
 

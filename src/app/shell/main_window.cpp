@@ -311,8 +311,7 @@ void MainWindow::follow_job() {
     Session& session = job_view_->session();
     const job::Job& job = session.job();
     name_->setText(QString::fromStdString(job.name));
-    QString purpose =
-        QString::fromUtf8(job::word(job.kind).data()) + " " + QString::fromStdString(job.purpose);
+    QString purpose = term(job::word(job.kind)) + " " + QString::fromStdString(job.purpose);
     const QDate promised = QDate::fromString(QString::fromStdString(job.promised), Qt::ISODate);
     if (promised.isValid())
         purpose += QString::fromUtf8(" · ") +

@@ -55,7 +55,7 @@ void NoticeBar::set_offers(std::vector<Offer> offers) {
 
 void NoticeBar::say(const Problem& problem, std::vector<Offer> offers) {
     set_offers(std::move(offers));
-    show_text(words(problem.text()), true);
+    show_text(words(problem), true);
 }
 
 void NoticeBar::going_on(const QString& work, Offer stop) {

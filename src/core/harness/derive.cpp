@@ -185,7 +185,8 @@ private:
                 want(at, in, Role::supply, gauge, "the board has no supply");
                 at = out;
             };
-            // What is half wired already is gone on from, or led to.
+            // Where a wire leaves one end of the pair already, the missing wires begin at the far end of
+            // that wire; where one arrives, they end there.
             const Terminals net = supply_net(),
                             behind = wiring_.reached({bat()}, job::power_roles, everything);
             std::string to = bat();

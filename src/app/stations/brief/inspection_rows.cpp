@@ -69,8 +69,8 @@ Table::Setup inspection_setup(Session& session, const std::vector<int>& order) {
     // The area stands where it begins.
     Column where = reading(InspectionWords::tr("where"), [=](int row) {
         const bool first = row == 0 || item(row - 1).area != item(row).area;
-        return CellText(first ? words(job::word(item(row).area)) : QString(),
-                        words(job::word(item(row).area)), CellInk::second);
+        return CellText(first ? term(job::word(item(row).area)) : QString(),
+                        term(job::word(item(row).area)), CellInk::second);
     });
     Column name = reading(InspectionWords::tr("item"), [item](int row) {
         const job::Inspected& i = item(row);
@@ -78,14 +78,14 @@ Table::Setup inspection_setup(Session& session, const std::vector<int>& order) {
     });
     Column found = word_column(InspectionWords::tr("found"), "condition");
     found.show = [item](int row) {
-        return CellText(words(job::word(item(row).condition)), ink_of(item(row).condition));
+        return CellText(term(job::word(item(row).condition)), ink_of(item(row).condition));
     };
     Column read = figures(InspectionWords::tr("reading"),
                           [item](int row) { return CellText(reading_text(item(row))); });
     read.typed = [item](int row) {
         const job::Inspected& i = item(row);
         if (!i.reading) return QString();
-        return QString("%1 %2").arg(*i.reading, 0, 'g', 10).arg(words(job::word(i.unit))).trimmed();
+        return QString("%1 %2").arg(*i.reading, 0, 'g', 10).arg(term(job::word(i.unit))).trimmed();
     };
     read.edit = [index](int row, const std::string& typed) {
         return job::take_reading(static_cast<std::size_t>(index(row)), typed);
@@ -93,7 +93,7 @@ Table::Setup inspection_setup(Session& session, const std::vector<int>& order) {
     Column then = word_column(InspectionWords::tr("then"), "fate");
     then.show = [item](int row) {
         return item(row).fate == Fate::undecided ? CellText()
-                                                 : CellText(words(job::word(item(row).fate)));
+                                                 : CellText(term(job::word(item(row).fate)));
     };
     Table::Setup setup{.object = "inspection",
                        .name = InspectionWords::tr("Inspection"),

@@ -67,13 +67,13 @@ ItemPanel::ItemPanel(const PageContext& context, QWidget* parent) : StationPage(
     column->addWidget(pictures_, 1);
 
     connect(condition_, &QComboBox::activated, this, [this](int i) {
-        tell(write("condition", words(job::word(static_cast<job::Condition>(i)))));
+        tell(write("condition", term(job::word(static_cast<job::Condition>(i)))));
     });
     connect(unit_, &QComboBox::activated, this, [this](int i) {
-        tell(write("unit", words(job::word(static_cast<job::ReadingUnit>(i)))));
+        tell(write("unit", term(job::word(static_cast<job::ReadingUnit>(i)))));
     });
     connect(fate_, &QComboBox::activated, this,
-            [this](int i) { tell(write("fate", words(job::word(static_cast<job::Fate>(i))))); });
+            [this](int i) { tell(write("fate", term(job::word(static_cast<job::Fate>(i))))); });
     connect(part_, &QComboBox::activated, this,
             [this](int i) { tell(write("part", part_->itemData(i).toString())); });
     connect(pictures_, &PictureStrip::added, this,

@@ -8,6 +8,7 @@
 #include <QPushButton>
 
 #include "app/drawing/owner_drawing.h"
+#include "app/session/words.h"
 #include "app/shell/fields.h"
 
 namespace conductus::app {
@@ -116,7 +117,7 @@ void OwnerSheet::ask(const QString& ending) {
 void OwnerSheet::write(const QString& path) {
     if (!plan_) return;
     const auto ok = write_owner_page(plan_, path);
-    note_->setText(ok ? tr("saved") : QString::fromStdString(ok.error().text()));
+    note_->setText(ok ? tr("saved") : words(ok.error()));
 }
 
 } // namespace conductus::app

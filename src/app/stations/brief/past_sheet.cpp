@@ -144,8 +144,7 @@ void PastSheet::show_job() {
     entries_->clear();
     for (std::size_t i = 0; i < job.milestones.size(); ++i) {
         const job::Milestone& m = job.milestones[i];
-        QString text =
-            QString("%1, %2").arg(QString::fromUtf8(job::word(m.mark).data()), day_text(m.on));
+        QString text = QString("%1, %2").arg(term(job::word(m.mark)), day_text(m.on));
         if (!m.note.empty()) text += QString::fromUtf8(" · ") + QString::fromStdString(m.note);
         auto* item = new QListWidgetItem(text, milestones_);
         item->setData(Qt::UserRole, QString("m%1").arg(i));
@@ -163,9 +162,8 @@ void PastSheet::show_job() {
         combo->addItem(tr("now"), "now");
         for (int i = static_cast<int>(job.milestones.size()) - 1; i >= 0; --i) {
             const job::Milestone& m = job.milestones[static_cast<std::size_t>(i)];
-            combo->addItem(
-                QString("%1, %2").arg(QString::fromUtf8(job::word(m.mark).data()), day_text(m.on)),
-                QString("m%1").arg(i));
+            combo->addItem(QString("%1, %2").arg(term(job::word(m.mark)), day_text(m.on)),
+                           QString("m%1").arg(i));
         }
         const auto past = context_.session.history();
         for (int i = static_cast<int>(past.size()) - 1, n = 0; i >= 0 && n < steps_offered;

@@ -181,7 +181,7 @@ void PictureStrip::open_large(int index) {
     if (index < 0 || index >= static_cast<int>(shown_.size())) return;
     const job::Picture& picture = shown_[static_cast<std::size_t>(index)];
     const auto kept = context_.session.attachment(picture.id);
-    if (!kept) return refuse(QString::fromStdString(kept.error().text()));
+    if (!kept) return refuse(words(kept.error()));
     auto* window = new QDialog(this);
     window->setAttribute(Qt::WA_DeleteOnClose);
     window->setWindowTitle(QString::fromStdString(picture.caption));

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/brief/wish_list.h"
+#include "app/session/words.h"
 
 #include <QToolButton>
 #include <fmt/format.h>
@@ -101,9 +102,8 @@ void WishRow::fill_proofs() {
     const QStringList now{QString::number(static_cast<int>(wish.by)),
                           QString::fromStdString(target)};
     if (wish.by != Proof::hand && proof_->findData(now) < 0)
-        add(QString::fromUtf8(job::word(wish.by).data()) + " " +
-                QString::fromStdString(wish.target),
-            wish.by, wish.target);
+        add(term(job::word(wish.by)) + " " + QString::fromStdString(wish.target), wish.by,
+            wish.target);
     proof_->setCurrentIndex(wish.by == Proof::hand ? 0 : proof_->findData(now));
     proof_->setToolTip(proof_->currentText());
 }

@@ -96,7 +96,7 @@ void BuiltSheet::show_plan(const PlanPtr&) {
     context_.session.ask(
         plan::BuiltAgainstPlanned{}, this,
         [this](const plan::AnswerPtr<plan::BuiltAgainstPlanned>& made) {
-            if (!*made) return said_->setText(words(made->error().text()));
+            if (!*made) return said_->setText(words(made->error()));
             const plan::BuiltAgainstPlanned::Answer& built = **made;
             QStringList lines;
             for (const Message& line : built.lines)

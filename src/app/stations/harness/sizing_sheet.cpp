@@ -111,7 +111,7 @@ void SizingSheet::work() {
 void SizingSheet::show_sized() {
     table_->refresh();
     if (!sized_) {
-        said_->setText(words(sized_.error().text()));
+        said_->setText(words(sized_.error()));
         make_->setEnabled(false);
         return;
     }

@@ -220,8 +220,7 @@ void WiresSheet::write(const QString& what, const QString& filter, const QString
     const QString path = QFileDialog::getSaveFileName(window(), what, name, filter);
     if (path.isEmpty()) return;
     const auto ok = to(path);
-    said_->setText(ok ? tr("%1 written.").arg(QFileInfo(path).fileName())
-                      : words(ok.error().text()));
+    said_->setText(ok ? tr("%1 written.").arg(QFileInfo(path).fileName()) : words(ok.error()));
 }
 
 QMenu* WiresSheet::out_menu() {
@@ -301,7 +300,7 @@ void WiresSheet::take_csv() {
         QFileDialog::getOpenFileName(window(), tr("Read wires"), {}, tr("Tables (*.csv)"));
     if (path.isEmpty()) return;
     const auto text = files::read_text(path_of(path));
-    if (!text) return said_->setText(words(text.error().text()));
+    if (!text) return said_->setText(words(text.error()));
     const auto read = files::read_wires_csv(*text, context_.session.job(), context_.session.parts(),
                                             QFileInfo(path).fileName().toStdString());
     if (!read.problems.empty()) {
@@ -313,7 +312,7 @@ void WiresSheet::take_csv() {
             (all.size() > 4 ? tr("\n… and %1 more").arg(all.size() - 4) : QString()));
     }
     if (auto ok = context_.session.edit(tr("Read wires"), job::take_wires(read.wires)); !ok)
-        said_->setText(words(ok.error().text()));
+        said_->setText(words(ok.error()));
 }
 
 } // namespace conductus::app

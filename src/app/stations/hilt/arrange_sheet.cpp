@@ -69,7 +69,7 @@ void ArrangeSheet::show_plan(const PlanPtr& plan) {
                              if (*found)
                                  show_found(**found);
                              else
-                                 says_->setText(words(found->error().text()));
+                                 says_->setText(words(found->error()));
                          });
 }
 

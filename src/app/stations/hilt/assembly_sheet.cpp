@@ -128,7 +128,7 @@ void AssemblySheet::show_plan(const PlanPtr& plan) {
     if (report.socket) {
         const hilt::SocketFit& s = *report.socket;
         QString says = tr("seats %1 of %2, good for %3")
-                           .arg(words(s.seats), words(s.depth), words(hilt::word(s.holds)));
+                           .arg(words(s.seats), words(s.depth), term(hilt::word(s.holds)));
         if (!s.why.empty()) says += "; " + words(s.why);
         if (s.mend > Millimetre(0))
             says += "; " + tr("open the step or thin the foot by %1").arg(words(s.mend));

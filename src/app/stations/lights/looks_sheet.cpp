@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/lights/looks_sheet.h"
+#include "app/session/words.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -317,7 +318,7 @@ void LooksSheet::show_look() {
         if (own && k == light_->currentIndex()) as_look_->setVisible(true);
     }
     Setting now = setting();
-    style_->setCurrentText(QString::fromUtf8(job::word(now.style).data()));
+    style_->setCurrentText(term(job::word(now.style)));
     field_->show_colour(now.colour);
     for (std::size_t k = 0; k < sliders_.size(); ++k) {
         const int percent = qRound(share_of(now, k) * 100);

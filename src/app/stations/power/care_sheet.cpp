@@ -93,7 +93,7 @@ void CareSheet::show_plan(const PlanPtr& plan) {
 
 void CareSheet::show_study(const StudyPtr& study) {
     if (!*study) {
-        storage_->setText(words(study->error().text()));
+        storage_->setText(words(study->error()));
         charging_->clear();
         faults_->clear();
         return;

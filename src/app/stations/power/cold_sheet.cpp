@@ -6,6 +6,7 @@
 #include <algorithm>
 
 #include "app/drawing/cold_drawing.h"
+#include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
 #include "core/base/format.h"
@@ -81,7 +82,7 @@ void ColdSheet::show_study(const StudyPtr& study) {
     both_->redraw();
     curves_->redraw();
     if (!*study || (*study)->at.size() < 2) {
-        said_->setText(*study ? QString() : QString::fromStdString(study->error().text()));
+        said_->setText(*study ? QString() : words(study->error()));
         return;
     }
     const power::Discharge &cold = (*study)->at[0].run, &warm = (*study)->at[1].run;

@@ -126,7 +126,7 @@ void DaySheet::show_plan(const PlanPtr&) {
 void DaySheet::show_study(const StudyPtr& study) {
     line_->show_study(study);
     if (!*study) {
-        said_->setText(words(study->error().text()));
+        said_->setText(words(study->error()));
         return;
     }
     const power::Day &day = (*study)->day, &swapped = (*study)->swapped;

@@ -97,7 +97,7 @@ void DischargeSheet::show_plan(const PlanPtr& plan) {
 void DischargeSheet::show_study(const StudyPtr& study) {
     study_ = study;
     if (!*study) {
-        said_->setText(QString::fromStdString(study->error().text()));
+        said_->setText(words(study->error()));
         marks_->clear();
         view_->redraw();
         return;
@@ -107,8 +107,8 @@ void DischargeSheet::show_study(const StudyPtr& study) {
     for (const power::DayMark& m : day.marks) {
         const QString after = QString::fromStdString(duration(m.ignited));
         marks << tr("%1 after %2: %3")
-                     .arg(words(power::word(m.kind)), after, QString::fromStdString(m.event));
-        whys << tr("%1 after %2 lit: %3").arg(words(power::word(m.kind)), after, words(m.why));
+                     .arg(term(power::word(m.kind)), after, QString::fromStdString(m.event));
+        whys << tr("%1 after %2 lit: %3").arg(term(power::word(m.kind)), after, words(m.why));
     }
     marks_->setText(marks.join("\n"));
     marks_->setToolTip(whys.join("\n"));

@@ -34,7 +34,7 @@ OptionsSheet::OptionsSheet(const PageContext& context, QWidget* parent)
         combo->setObjectName(object);
         combo->setAccessibleName(name);
         for (const plan::Axis a : plan::axes)
-            combo->addItem(words(plan::word(a)));
+            combo->addItem(term(plan::word(a)));
         combo->setCurrentIndex(static_cast<int>(at));
         connect(combo, &QComboBox::activated, this, [this] { picture_->redraw(); });
         return combo;
@@ -133,7 +133,7 @@ OptionsSheet::OptionsSheet(const PageContext& context, QWidget* parent)
         if (auto ok = context_.session.edit(tr("Build it so: %1").arg(changes_of(c)),
                                             plan::take_choice(context_.session.parts(), c));
             !ok)
-            said_->setText(words(ok.error().text()));
+            said_->setText(words(ok.error()));
     });
 }
 
@@ -147,7 +147,7 @@ void OptionsSheet::show_plan(const PlanPtr& plan) {
     plan_ = plan;
     work_->setEnabled(!plan->trouble);
     if (!worked_) {
-        said_->setText(plan->trouble ? words(plan->trouble->text()) : QString());
+        said_->setText(plan->trouble ? words(*plan->trouble) : QString());
         return;
     }
     if (worked_->job == plan->job) return;
@@ -174,7 +174,7 @@ void OptionsSheet::work() {
             work_->setText(tr("Work them out"));
             progress_->hide();
             if (!*made) {
-                said_->setText(words(made->error().text()));
+                said_->setText(words(made->error()));
                 return;
             }
             choices_ = {made, &**made};

@@ -26,7 +26,7 @@ RibbonList::RibbonList(const PageContext& context, QWidget* parent)
                                       on.p.drawRect(row_box(row_).adjusted(1, 1, -1, -1));
                                       return boxes;
                                   },
-                                  row_words(row_));
+                                  [this] { return row_words(row_); });
           },
           parent) {
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);

@@ -102,7 +102,7 @@ void SparesSheet::show_plan(const PlanPtr& plan) {
 void SparesSheet::show_study(const StudyPtr& study) {
     study_ = study;
     if (!*study)
-        spares_->setText(words(study->error().text()));
+        spares_->setText(words(study->error()));
     else
         show_spares();
 }

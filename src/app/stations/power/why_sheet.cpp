@@ -102,7 +102,7 @@ void WhySheet::show_why(const WhyPtr& why) {
     tenths_->redraw();
     if (!*why) {
         title_->setText(QString::fromUtf8("–"));
-        formula_->setText(words(why->error().text()));
+        formula_->setText(words(why->error()));
         parts_->show_figure({});
         return;
     }

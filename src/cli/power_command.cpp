@@ -72,7 +72,7 @@ int runtime(const catalogue::Catalogue& all_parts, const RuntimeChoice& choice) 
 
     const std::string limited = run->crackle && *run->crackle <= run->off
                                     ? "crackle at " + run->peak_event
-                                    : run->off_because;
+                                    : run->off_because.english();
     const std::string first = !day.first_crackle.empty() ? day.first_crackle
                               : run->crackle             ? run->peak_event
                                                          : std::string();
@@ -116,7 +116,7 @@ int runtime(const catalogue::Catalogue& all_parts, const RuntimeChoice& choice) 
     row("use", job->use.name);
     row("clean", duration(run->clean()));
     row("bright", duration(run->bright()));
-    row("off", duration(run->off) + ", " + run->off_because);
+    row("off", duration(run->off) + ", " + run->off_because.english());
     row("limited by", limited);
     row("day", fmt::format("{} lit, {} clean, {:.0f} % left", duration(day.ignited),
                            duration(day.clean.value_or(day.ignited)), 100 * day.charge));

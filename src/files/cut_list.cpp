@@ -79,7 +79,7 @@ std::string cutlist_csv(const harness::Harness& harness) {
                  w.colour, fmt::format("{:.0f}", std::ceil(p.length.value() - 1e-9)),
                  fmt::format("{:.0f}", strip_mm), fmt::format("{:.3f}", w.amps.value()),
                  fmt::format("{:.2f}", w.drop.value() * 1e3),
-                 fmt::format("{}", fmt::join(w.advice, "; "))});
+                 joined(w.advice, "; ").english()});
     return csv;
 }
 

@@ -172,7 +172,7 @@ protected:
     }
     /// What stands under a field that refused.
     QString refusal(const QString& field) {
-        return qobject_cast<Field*>(find<QLineEdit>(field)->parentWidget())->refusal();
+        return qobject_cast<EntryField*>(find<QLineEdit>(field)->parentWidget())->refusal();
     }
     void choose(const QString& combo, const QString& text) {
         auto* c = find<QComboBox>(combo);

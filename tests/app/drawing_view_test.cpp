@@ -44,7 +44,7 @@ protected:
 
 TEST_F(DrawingViewTest, IsToldInWordsAndNamesWhatIsUnderTheMouse) {
     EXPECT_EQ(view_.accessibleName(), "Parts");
-    EXPECT_EQ(view_.accessibleDescription(), [] { return QString("two parts"); });
+    EXPECT_EQ(view_.accessibleDescription(), "two parts");
     EXPECT_EQ(view_.ref_at({5, 5}), "A");
     EXPECT_EQ(view_.ref_at({100, 50}), "B") << "the smaller of two";
     EXPECT_EQ(view_.ref_at({300, 150}), "");

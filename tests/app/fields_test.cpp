@@ -21,12 +21,13 @@ namespace {
 /// A field that takes only "yes".
 struct Yes {
     int taken = 0;
-    Field field{"agreement", [this](const QString& text) -> Result<void> {
-                    if (text != "yes")
-                        return problem("", "'" + text.toStdString() + "' is not yes", "Write yes");
-                    ++taken;
-                    return {};
-                }};
+    EntryField field{"agreement", [this](const QString& text) -> Result<void> {
+                         if (text != "yes")
+                             return problem("", "'" + text.toStdString() + "' is not yes",
+                                            "Write yes");
+                         ++taken;
+                         return {};
+                     }};
     void type(const QString& text) {
         field.line()->selectAll();
         QTest::keyClicks(field.line(), text);
@@ -34,7 +35,7 @@ struct Yes {
     }
 };
 
-TEST(Field, KeepsWhatItRefusesAndSaysWhy) {
+TEST(EntryField, KeepsWhatItRefusesAndSaysWhy) {
     Yes yes;
     yes.field.show_value("no");
     EXPECT_EQ(yes.field.line()->text(), "no");
@@ -52,7 +53,7 @@ TEST(Field, KeepsWhatItRefusesAndSaysWhy) {
     EXPECT_EQ(yes.field.line()->text(), "other") << "shows the job's value again";
 }
 
-TEST(Field, LeavingItUntouchedCommitsNothing) {
+TEST(EntryField, LeavingItUntouchedCommitsNothing) {
     Yes yes;
     yes.field.show_value("yes");
     QTest::keyClick(yes.field.line(), Qt::Key_Return);

@@ -287,7 +287,8 @@ TEST_F(HiltTest, TheSliceSaysWhatIsInIt) {
     line->selectAll();
     QTest::keyClicks(line, "7000");
     QTest::keyClick(line, Qt::Key_Return);
-    EXPECT_TRUE(qobject_cast<Field*>(line->parentWidget())->refusal().contains("not on the hilt"));
+    EXPECT_TRUE(
+        qobject_cast<EntryField*>(line->parentWidget())->refusal().contains("not on the hilt"));
 }
 
 TEST_F(HiltTest, StepsAndAccessAreRead) {

@@ -65,7 +65,7 @@ TEST(Routes, ASlideOutChassisTakesItsWithdrawalAndACoil) {
     // The carrier's far end, 152, comes out at the pommel's joint, 34: 118 farther from P1.
     const Route r = route_of(job, "W3");
     EXPECT_NEAR(r.slack.value(), 118 + 15, 1e-9);
-    EXPECT_NE(r.why.find("118"), std::string::npos);
+    EXPECT_NE(r.why.english().find("118"), std::string::npos);
     // What rides together needs none of that.
     EXPECT_NEAR(route_of(job, "W1").slack.value(), 15, 1e-9);
     // The speaker is on the way out: the board passes it.
@@ -92,7 +92,7 @@ TEST(Routes, ThroughAThreadAWireHasWhatTheTurnsTake) {
     EXPECT_NEAR(r.twist.value(), taken, 0.01);
     EXPECT_NEAR(r.length().value(), before.value() + taken, 0.01);
     EXPECT_GT(taken, 5);
-    EXPECT_NE(r.why.find("turns"), std::string::npos);
+    EXPECT_NE(r.why.english().find("turns"), std::string::npos);
     // What does not go through it has nothing of it.
     EXPECT_EQ(route_of(job, "W1").twist, Millimetre(0));
     // More turns, more wire; a way that is longer is wound up less.

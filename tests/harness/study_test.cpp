@@ -51,12 +51,12 @@ TEST(Twist, TurnsOfAThreadThatWiresGoThrough) {
     EXPECT_EQ(pommel.joint, "pommel");
     EXPECT_NEAR(pommel.turns, 8, 1e-12); // 8 mm engaged, 1 mm a turn
     EXPECT_EQ(pommel.hand, job::Hand::right);
-    EXPECT_NE(pommel.how.find("anticlockwise before"), std::string::npos);
+    EXPECT_NE(pommel.how.english().find("anticlockwise before"), std::string::npos);
     EXPECT_EQ(std::set<std::string>(pommel.wires.begin(), pommel.wires.end()).count("W10"), 1u);
     const Twist& box = plan.harness.twists[1];
     EXPECT_NEAR(box.turns, 12, 1e-12);
     EXPECT_EQ(box.hand, job::Hand::left);
-    EXPECT_EQ(box.how.find("anticlockwise before"), std::string::npos);
+    EXPECT_EQ(box.how.english().find("anticlockwise before"), std::string::npos);
 }
 
 TEST(Twist, OfAWireThatWasCutBeforeIsAFinding) {
@@ -252,7 +252,7 @@ TEST(AsBuilt, WhatDiffersIsSolvedAnew) {
     ASSERT_TRUE(job::validate(job, parts())) << "a part that is gone is still part of the record";
     const AsBuilt built = as_built(job, parts());
     ASSERT_EQ(built.left_out.size(), 1u);
-    EXPECT_NE(built.left_out[0].find("K9.in"), std::string::npos);
+    EXPECT_NE(built.left_out[0].english().find("K9.in"), std::string::npos);
     job::Job as = job;
     as.wires = built.wires;
     const plan::Plan planned = plan_of(job), solved = plan_of(as);

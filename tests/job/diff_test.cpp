@@ -156,12 +156,13 @@ TEST(Diff, NamesEveryChangedFieldAndNothingElse) {
             ++changed;
             EXPECT_EQ(c.kind, Change::Kind::changed);
             EXPECT_NE(c.before, c.after) << c.text;
-            EXPECT_NE(c.text.find("→"), std::string::npos) << c.text;
+            EXPECT_NE(c.text.english().find("→"), std::string::npos) << c.text;
             // The sentence itself tells the two apart.
-            const auto arrow = c.text.find("→");
-            const auto colon = c.text.rfind(": ", arrow);
+            const auto arrow = c.text.english().find("→");
+            const auto colon = c.text.english().rfind(": ", arrow);
             ASSERT_NE(colon, std::string::npos) << c.text;
-            EXPECT_NE(c.text.substr(colon + 2, arrow - colon - 3), c.text.substr(arrow + 4))
+            EXPECT_NE(c.text.english().substr(colon + 2, arrow - colon - 3),
+                      c.text.english().substr(arrow + 4))
                 << c.text;
         }
     }
@@ -180,7 +181,7 @@ TEST(Diff, EqualJobsHaveNone) {
 std::vector<std::string> texts(const job::Job& a, const job::Job& b) {
     std::vector<std::string> all;
     for (const Change& c : job::changes(a, b, parts()))
-        all.push_back(c.text);
+        all.push_back(c.text.english());
     return all;
 }
 
@@ -216,7 +217,7 @@ TEST(Diff, AddedRemovedRenamedMoved) {
                                     [](auto& c) { return c.kind == Change::Kind::added; });
     ASSERT_NE(added, found.end());
     for (const char* says : {"look Tidewater added", "green 0.75", "style steady", "cap 0.85"})
-        EXPECT_NE(added->text.find(says), std::string::npos) << added->text;
+        EXPECT_NE(added->text.english().find(says), std::string::npos) << added->text;
 
     b = a;
     b.looks[1].name = "Oil lamp";
@@ -228,7 +229,8 @@ TEST(Diff, AddedRemovedRenamedMoved) {
     ASSERT_EQ(found.size(), 1u);
     EXPECT_EQ(found[0].kind, Change::Kind::moved);
     EXPECT_EQ(found[0].path, "/looks");
-    EXPECT_EQ(found[0].text.find("order of the looks: look Signal red"), 0u) << found[0].text;
+    EXPECT_EQ(found[0].text.english().find("order of the looks: look Signal red"), 0u)
+        << found[0].text;
 
     b = a;
     b.log.push_back({"2027-01-01", "The ferry bell is loose."});

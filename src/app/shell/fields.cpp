@@ -9,7 +9,7 @@
 
 namespace conductus::app {
 
-Field::Field(const QString& name, Commit commit, QWidget* parent)
+EntryField::EntryField(const QString& name, Commit commit, QWidget* parent)
     : QWidget(parent), line_(new QLineEdit(this)), note_(label({}, "refused", this)),
       commit_(std::move(commit)) {
     line_->setAccessibleName(name);
@@ -21,16 +21,16 @@ Field::Field(const QString& name, Commit commit, QWidget* parent)
     column->addWidget(line_);
     column->addWidget(note_);
     setFocusProxy(line_);
-    connect(line_, &QLineEdit::editingFinished, this, &Field::commit);
+    connect(line_, &QLineEdit::editingFinished, this, &EntryField::commit);
 }
 
-void Field::show_value(const QString& text) {
+void EntryField::show_value(const QString& text) {
     shown_ = text;
     if (!note_->isHidden() || line_->isModified()) return;
     if (line_->text() != text) line_->setText(text);
 }
 
-void Field::commit() {
+void EntryField::commit() {
     if (!line_->isModified() && note_->isHidden()) return;
     const auto ok = commit_(line_->text());
     const bool refused = !ok;

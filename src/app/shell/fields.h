@@ -21,14 +21,14 @@ namespace conductus::app {
 
 /// A line to type in. On Enter or on leaving it, `commit` is given the text; what it refuses is
 /// said under the line until it is mended.
-class Field : public QWidget {
+class EntryField : public QWidget {
     Q_OBJECT
 public:
     using Commit = std::function<Result<void>(const QString&)>;
 
-    Field(const QString& name, Commit commit, QWidget* parent = nullptr);
+    EntryField(const QString& name, Commit commit, QWidget* parent = nullptr);
     /// A line that loses the focus by going away commits nothing.
-    ~Field() override { line_->disconnect(this); }
+    ~EntryField() override { line_->disconnect(this); }
 
     /// Shows the value of the job; not while something refused or half typed stands here.
     void show_value(const QString& text);

@@ -77,6 +77,7 @@ template <class... Arguments>
 Message say(MessageId<sizeof...(Arguments)> id, Arguments&&... arguments) {
     Message m;
     m.id_ = id.text;
+    m.arguments_.reserve(sizeof...(Arguments));
     (m.arguments_.push_back(detail::argument(std::forward<Arguments>(arguments))), ...);
     return m;
 }

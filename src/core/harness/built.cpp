@@ -24,7 +24,7 @@ AsBuilt as_built(const job::Job& job, const catalogue::Catalogue& parts) {
         if (lost.empty())
             built.wires.push_back(w);
         else
-            built.left_out.push_back(fmt::format("{}: {} is no longer there", w.ref, lost));
+            built.left_out.push_back(say("{}: {} is no longer there", w.ref, lost));
     }
     return built;
 }

@@ -5,14 +5,15 @@
 #include <string>
 #include <vector>
 
+#include "core/base/message.h"
 #include "core/catalogue/catalogue.h"
 #include "core/job/edits.h"
 
 namespace conductus::harness {
 
 struct AsBuilt {
-    std::vector<job::Wire> wires;      ///< that still lead somewhere
-    std::vector<std::string> left_out; ///< "W4: K1 is no longer planned"
+    std::vector<job::Wire> wires;  ///< that still lead somewhere
+    std::vector<Message> left_out; ///< "W4: K1 is no longer planned"
 };
 
 /// The recorded wires as they can be solved: those on parts that are no longer there are left out.

@@ -136,15 +136,14 @@ private:
                 std::abs(std::remainder(w.route.turn.value() - o.angle.value(), 360));
             const double wide = o.width.value() / std::max(1.0, radius_at(o.at)) * 90 / pi;
             if (!w.route.straight && away > wide + edge_near) continue;
-            if (metal)
-                w.advice.push_back(fmt::format("polyimide tape at {}, {}", o.name, text(o.at)));
+            if (metal) w.advice.push_back(say("polyimide tape at {}, {}", o.name, text(o.at)));
         }
         for (std::size_t i = 1; metal && i < job_.hilt.sections.size(); ++i) {
             const job::BoreSection &a = job_.hilt.sections[i - 1], &b = job_.hilt.sections[i];
             const double step = (hilt::bore_at(a, a.to) - hilt::bore_at(b, b.from)).value();
             if (std::abs(step) > 0.5 && high > b.from.value() + 0.5 && low < b.from.value() - 0.5)
-                w.advice.push_back(fmt::format("sleeve over the edge of {}, {}",
-                                               step > 0 ? b.name : a.name, text(b.from)));
+                w.advice.push_back(say("sleeve over the edge of {}, {}", step > 0 ? b.name : a.name,
+                                       text(b.from)));
         }
         for (const hilt::PlacedBody& body : router_.bodies()) {
             const job::Part* part = job::find_ref(job_.parts, body.ref);
@@ -153,7 +152,7 @@ private:
                              job::split_terminal(w.to).first == body.ref;
             if (!own && passes(body.from.value(), body.to.value()))
                 w.advice.push_back(
-                    fmt::format("round the rim of {}, not under it: it must sit flush", body.ref));
+                    say("round the rim of {}, not under it: it must sit flush", body.ref));
         }
     }
     [[nodiscard]] double radius_at(Millimetre at) const {
@@ -183,9 +182,9 @@ private:
             t.pretwist = t.turns;
             t.per_100mm = t.turns / (t.shortest.value() / 100);
             const bool right = joint.hand == job::Hand::right;
-            t.how = fmt::format("{} turns {} before it is screwed on {}", three_figures(t.turns),
-                                right ? "anticlockwise" : "clockwise",
-                                right ? "clockwise" : "anticlockwise");
+            t.how =
+                say("{} turns {} before it is screwed on {}", three_figures(t.turns),
+                    right ? "anticlockwise" : "clockwise", right ? "clockwise" : "anticlockwise");
             h_.twists.push_back(std::move(t));
         }
     }

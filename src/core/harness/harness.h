@@ -8,6 +8,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/message.h"
 #include "core/circuit/solver.h"
 #include "core/harness/data_map.h"
 #include "core/harness/derive.h"
@@ -33,12 +34,12 @@ struct WireRow {
     hilt::Route route;
     std::string colour;
     bool own_colour = false;
-    Ampere amps;                     ///< most, over the states
-    std::string state;               ///< that one
-    Volt drop;                       ///< in it, as solved
-    Kelvin rise;                     ///< held there
-    int gauge_wanted = 26;           ///< finest that loses no more than usual_drop, and stays cool
-    std::vector<std::string> advice; ///< "polyimide tape at the button hole, 178 mm"
+    Ampere amps;                 ///< most, over the states
+    std::string state;           ///< that one
+    Volt drop;                   ///< in it, as solved
+    Kelvin rise;                 ///< held there
+    int gauge_wanted = 26;       ///< finest that loses no more than usual_drop, and stays cool
+    std::vector<Message> advice; ///< "polyimide tape at the button hole, 178 mm"
 };
 
 /// A screwed joint that wires go through.
@@ -47,7 +48,7 @@ struct Twist {
     job::Hand hand = job::Hand::right; ///< of the thread
     double turns = 0;                  ///< until it is home
     double pretwist = 0;               ///< turns the other way, before
-    std::string how;                   ///< which way, in words
+    Message how;                       ///< which way, in words
     std::vector<std::string> wires;
     Millimetre shortest;  ///< of those wires
     double per_100mm = 0; ///< turns of that one, were it not twisted before

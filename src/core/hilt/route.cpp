@@ -170,7 +170,7 @@ double Router::path(const Spot& a, const Spot& b, const std::optional<Degree>& t
     return high - low + out + r * round;
 }
 
-double Router::withdrawal(const Spot& end, const Spot& other, std::string& way) const {
+double Router::withdrawal(const Spot& end, const Spot& other, Message& way) const {
     const auto* carrier = job::find_ref(carriers_, end.rider);
     double from = 1e9, to = -1e9;
     for (const PlacedBody& b : bodies_)
@@ -187,8 +187,7 @@ double Router::withdrawal(const Spot& end, const Spot& other, std::string& way) 
     }
     const double by = by_left ? to - left : right - from;
     const double moved = end.z + (by_left ? -by : by);
-    way = fmt::format("slides out {} by the {} side", text(Millimetre(by)),
-                      by_left ? "pommel" : "emitter");
+    way = say("slides out {} by the {} side", text(Millimetre(by)), by_left ? "pommel" : "emitter");
     return std::max(0.0, std::abs(other.z - moved) - std::abs(other.z - end.z));
 }
 
@@ -259,27 +258,27 @@ Route Router::route(const job::Wire& wire) const {
                                    solder_end + wire.loop);
             route.ends += solder_end + solder_end;
             route.slack = wire.loop;
-            route.why = fmt::format("cut by {}: no slack across it", fmt::join(route.docks, ", "));
+            route.why = say("cut by {}: no slack across it", conductus::joined(route.docks, ", "));
             return route;
         }
     }
     (void)path(*a, *b, wire.turn, route);
     route.ends = solder_end + solder_end;
     if (slides || docks) {
-        std::string way;
+        Message way;
         double most = 0;
         for (const auto& [end, other, carrier] :
              {std::tuple(&*a, &*b, ca), std::tuple(&*b, &*a, cb)}) {
             if (!is(carrier, job::CarrierKind::slide_out) &&
                 !is(carrier, job::CarrierKind::removable))
                 continue;
-            std::string one;
+            Message one;
             const double by = withdrawal(*end, *other, one);
             if (by >= most) most = by, way = one;
         }
         route.out = Millimetre(most);
         route.slack = Millimetre(most) + coil_over;
-        route.why = way + ", and a coil";
+        route.why = say("{}, and a coil", way);
     } else {
         route.slack = service_loop;
         route.why = "service loop";
@@ -287,7 +286,7 @@ Route Router::route(const job::Wire& wire) const {
     route.slack += wire.loop;
     route.twist = Millimetre(wound_up(a->z, b->z, route.length().value()));
     route.slack += route.twist;
-    if (route.twist > Millimetre(0.5)) route.why += ", and turns of a joint";
+    if (route.twist > Millimetre(0.5)) route.why = say("{}, and turns of a joint", route.why);
     route.pieces = {route.length()};
     return route;
 }

@@ -7,6 +7,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/message.h"
 #include "core/catalogue/catalogue.h"
 #include "core/hilt/body.h"
 #include "core/job/job.h"
@@ -40,7 +41,7 @@ struct Route {
     Millimetre slack;      ///< loop, withdrawal, coil, what turns of a joint take
     Millimetre out;        ///< of that, how far its end moves out with its chassis
     Millimetre twist;      ///< of that, for turns
-    std::string why;       ///< of the slack: "slides out 118 mm by the pommel end, and a coil"
+    Message why;           ///< of the slack: "slides out 118 mm by the pommel end, and a coil"
     std::vector<std::string> docks; ///< refs of those that cut it
     std::vector<Millimetre> pieces; ///< one more than docks
     Degree turn;                    ///< where it runs along the bore
@@ -68,7 +69,7 @@ private:
                               Route& route) const;
     [[nodiscard]] double radius(double from, double to) const;
     /// By how much it grows when the carrier of `end` is out of the hilt.
-    [[nodiscard]] double withdrawal(const Spot& end, const Spot& other, std::string& way) const;
+    [[nodiscard]] double withdrawal(const Spot& end, const Spot& other, Message& way) const;
     const job::Job& job_;
     const catalogue::Catalogue& parts_;
     std::vector<PlacedBody> bodies_;

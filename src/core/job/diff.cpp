@@ -91,7 +91,7 @@ bool is_prose(const std::string& text) {
 }
 
 /// "31 → 88 min": the unit once where both have it.
-std::string arrow(const Node& a, const Node& b) {
+Message arrow(const Node& a, const Node& b) {
     const bool shown_differ = a.shown != b.shown;
     const std::string& before = shown_differ ? a.shown : a.exact;
     const std::string& after = shown_differ ? b.shown : b.exact;
@@ -99,14 +99,14 @@ std::string arrow(const Node& a, const Node& b) {
         const auto at = static_cast<std::size_t>(
             std::mismatch(before.begin(), before.end(), after.begin(), after.end()).first -
             before.begin());
-        return fmt::format("{} → {}", quoted(before, at), quoted(after, at));
+        return say("{} → {}", quoted(before, at), quoted(after, at));
     }
-    auto said = [](const std::string& s) { return s.empty() ? std::string("nothing") : s; };
+    auto said = [](const std::string& s) { return s.empty() ? Message("nothing") : Message(s); };
     constexpr std::string_view thin = "\u202f";
     const auto u = before.rfind(thin), v = after.rfind(thin);
     if (u != std::string::npos && v != std::string::npos && before.substr(u) == after.substr(v))
-        return fmt::format("{} → {}", before.substr(0, u), after);
-    return fmt::format("{} → {}", said(before), said(after));
+        return say("{} → {}", before.substr(0, u), after);
+    return say("{} → {}", said(before), said(after));
 }
 
 /// All values below a node that are set, but the one it is called by.
@@ -151,7 +151,7 @@ private:
         // What a part is needs no name of the field.
         const std::string subject = a.key == "type" ? of : within(of, a.title);
         found.push_back({Change::Kind::changed, path, differ ? a.shown : a.exact,
-                         differ ? b.shown : b.exact, fmt::format("{}: {}", subject, arrow(a, b))});
+                         differ ? b.shown : b.exact, say("{}: {}", subject, arrow(a, b))});
     }
 
     void compare_lists(const Node& a, const Node& b, const std::string& path,
@@ -164,8 +164,8 @@ private:
             const Node& x = a.children[i];
             const std::string here = path + "/" + escaped(x.key);
             if (to[i] == nobody) {
-                found.push_back(
-                    {Change::Kind::removed, here, x.title, "", within(of, x.title) + " removed"});
+                found.push_back({Change::Kind::removed, here, x.title, "",
+                                 say("{} removed", within(of, x.title))});
                 continue;
             }
             taken[to[i]] = true;
@@ -179,9 +179,9 @@ private:
             std::vector<std::string> says;
             tell(y, says);
             found.push_back({Change::Kind::added, path + "/" + escaped(y.key), "", y.title,
-                             says.empty() ? within(of, y.title) + " added"
-                                          : fmt::format("{} added: {}", within(of, y.title),
-                                                        fmt::join(says, ", "))});
+                             says.empty() ? say("{} added", within(of, y.title))
+                                          : say("{} added: {}", within(of, y.title),
+                                                conductus::joined(says, ", "))});
         }
         if (!in_order) {
             std::vector<std::string> titles;
@@ -189,7 +189,7 @@ private:
                 titles.push_back(y.title);
             found.push_back(
                 {Change::Kind::moved, path, "", "",
-                 fmt::format("order of the {}: {}", within(of, a.title), fmt::join(titles, ", "))});
+                 say("order of the {}: {}", within(of, a.title), conductus::joined(titles, ", "))});
         }
     }
 };

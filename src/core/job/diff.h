@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/message.h"
 #include "core/catalogue/catalogue.h"
 #include "core/job/job.h"
 
@@ -15,7 +16,7 @@ struct Change {
     Kind kind = Kind::changed;
     std::string path; ///< "/parts/B1/type": keys of the file, list elements by what they are called
     std::string before, after; ///< of values
-    std::string text;          ///< "cell B1: 18350 cell, 1100 mAh → 18650 power cell, 3000 mAh"
+    Message text;              ///< "cell B1: 18350 cell, 1100 mAh → 18650 power cell, 3000 mAh"
 };
 constexpr const char* word(Change::Kind kind) {
     constexpr const char* words[] = {"changed", "added", "removed", "moved"};

@@ -82,7 +82,7 @@ Result<BuiltAgainstPlanned::Answer> answer(const BuiltAgainstPlanned&, const Pla
     if (answer.same) return answer;
     job::Job job = *plan.job;
     job.wires = built.wires;
-    answer.lines.assign(built.left_out.begin(), built.left_out.end());
+    answer.lines = built.left_out;
     const auto after = figures_of(std::make_shared<const job::Job>(std::move(job)), plan, by);
     for (Message& line : compare(plan, *after).lines())
         answer.lines.push_back(std::move(line));

@@ -69,7 +69,7 @@ std::vector<Message> finding_changes(const Plan& before, const Plan& after) {
 std::vector<Message> Comparison::lines() const {
     std::vector<Message> all;
     for (const auto& c : changes)
-        all.emplace_back(c.text);
+        all.push_back(c.text);
     for (const auto& f : figures)
         all.push_back(f.text);
     for (const auto& a : agreements)

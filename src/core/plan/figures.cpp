@@ -161,7 +161,7 @@ Explained dim(const Plan& plan) {
         e.parts.push_back(
             {"tip, fresh", plan.run->samples.front().tip * 100, "%", {}, solved_source});
     e.parts.push_back(
-        {"off: " + plan.run->off_because, plan.run->off.value(), "min", {}, solved_source});
+        {say("off: {}", plan.run->off_because), plan.run->off.value(), "min", {}, solved_source});
     return e;
 }
 

@@ -263,7 +263,7 @@ Result<Explained> off(const Plan& plan) {
     if (!plan.run) return problem("off", "is not known", plan.trouble ? plan.trouble->text() : "");
     Explained e;
     e.id = "off";
-    e.label = "until off: " + plan.run->off_because;
+    e.label = say("until off: {}", plan.run->off_because);
     e.value = plan.run->off.value();
     e.unit = "min";
     e.formula = "charge stepped down until a cut-off or an empty cell";

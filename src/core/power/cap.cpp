@@ -91,8 +91,9 @@ Result<CapFor> cap_for(const job::Job& job, const catalogue::Catalogue& parts, M
         if (all_dark->clean() < wanted) {
             c.cap = c.effects = least_cap;
             c.clean = all_dark->clean();
-            c.in_the_way = all_dark->crackle ? "the sound asks for more volts than the cell keeps"
-                                             : all_dark->off_because;
+            c.in_the_way = all_dark->crackle
+                               ? Message("the sound asks for more volts than the cell keeps")
+                               : all_dark->off_because;
             return c;
         }
         const auto x = largest([&](double f) { return clean(f, f); }, wanted.value(),

@@ -18,7 +18,7 @@ struct CapFor {
     Minute clean;       ///< with these
     Minute clean_now;
     bool reached = false;   ///< false: not even dark; then `clean` is the most there is
-    std::string in_the_way; ///< what ends it even so
+    Message in_the_way; ///< what ends it even so
     job::Edit edit;
 };
 

@@ -356,7 +356,7 @@ Percentiles many_days(const DayLoads& loads, std::size_t days, std::uint64_t see
             plan.days = 60;
             const Day day = live(loads, plan);
             outcomes[i] = {true, day.clean.value_or(day.off.value_or(day.ignited)).value(),
-                           day.clean ? day.first_crackle : day.off_because};
+                           day.clean ? day.first_crackle : day.off_because.english()};
         }
         if (told) told(std::min(days, (task + 1) * handful) - task * handful);
     });

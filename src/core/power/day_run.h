@@ -63,7 +63,7 @@ struct Day {
     int cells = 1;         ///< sets of cells used
     bool hopeless = false; ///< a fresh set crackled or went off at once: swapping was given up
     double charge = 1;     ///< left at the end
-    std::string off_because;
+    Message off_because;
     std::string first_crackle; ///< what was shown
     Tally tally;
     std::vector<DaySample> samples;

@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/message.h"
 #include "core/base/problem.h"
 #include "core/base/quantity.h"
 #include "core/catalogue/catalogue.h"
@@ -31,7 +32,7 @@ struct Discharge {
     std::optional<Minute> crackle; ///< empty: not before it is off
     std::optional<Minute> dim;     ///< empty: not before it is off
     Minute off;
-    std::string off_because; ///< "protection cuts off", "board cuts off", "the cell is empty"
+    Message off_because;     ///< "protection cuts off", "board cuts off", "the cell is empty"
     Volt need;               ///< of the sound
     std::string peak_event;  ///< effect or look that pulls the board lowest
     Ampere peak;             ///< cell, at that event, full charge

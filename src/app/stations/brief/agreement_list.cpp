@@ -30,7 +30,7 @@ AgreementRow::AgreementRow(const PageContext& context, std::size_t index, QWidge
     setAccessibleName(tr("Agreement %1").arg(n));
     state_ = new StateMark(context.appearance, this);
     state_->setObjectName("agreementState" + n);
-    text_ = new Field(
+    text_ = new EntryField(
         tr("Agreement %1 in the owner's words").arg(n),
         [this](const QString& typed) {
             return context_.session.edit(tr("Agreement"),
@@ -42,7 +42,7 @@ AgreementRow::AgreementRow(const PageContext& context, std::size_t index, QWidge
     kind_ = word_combo<job::Bargain>(this, "agreementKind" + n, tr("Must-have or trade-off"));
     bound_ =
         word_combo<job::Bound>(this, "agreementBound" + n, tr("How agreement %1 is bound").arg(n));
-    value_ = new Field(
+    value_ = new EntryField(
         tr("What agreement %1 promises").arg(n),
         [this](const QString& typed) { return promise(typed); }, this);
     value_->line()->setObjectName("agreementValue" + n);

@@ -26,7 +26,7 @@ private:
     std::size_t index_;
     PlanPtr plan_;
     StateMark* state_;
-    Field *text_, *value_;
+    EntryField *text_, *value_;
     QComboBox *kind_, *bound_;
     QLabel *about_, *now_;
     QPushButton* agree_;

@@ -102,9 +102,9 @@ void AskedSheet::place(const QString& name, QWidget* editor, int columns) {
     at_ += columns;
 }
 
-void AskedSheet::add_field(const QString& name, const char* object, Show show, Field::Commit commit,
-                           int columns) {
-    auto* field = new Field(name, std::move(commit));
+void AskedSheet::add_field(const QString& name, const char* object, Show show,
+                           EntryField::Commit commit, int columns) {
+    auto* field = new EntryField(name, std::move(commit));
     field->line()->setObjectName(object);
     place(name, field, columns);
     fields_.emplace_back(field, std::move(show));
@@ -118,7 +118,7 @@ void AskedSheet::add_combo(QComboBox* combo, std::function<int(const job::Job&)>
 }
 
 void AskedSheet::add_terms() {
-    auto text = [this](const QString& label, const char* at) -> Field::Commit {
+    auto text = [this](const QString& label, const char* at) -> EntryField::Commit {
         return [this, label, at](const QString& typed) {
             return context_.session.edit(label, job::write_at(at, typed.toStdString()));
         };
@@ -183,7 +183,7 @@ void AskedSheet::add_terms() {
         });
 }
 
-Field::Commit AskedSheet::minutes(const QString& label, const char* at) {
+EntryField::Commit AskedSheet::minutes(const QString& label, const char* at) {
     return [this, label, at](const QString& typed) {
         return context_.session.edit(
             label, job::all_of({job::write_at(at, typed.toStdString()), power::follow_minutes()}));

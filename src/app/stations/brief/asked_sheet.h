@@ -20,18 +20,18 @@ public:
 
 private:
     using Show = std::function<QString(const job::Job&)>;
-    void add_field(const QString& name, const char* object, Show show, Field::Commit commit,
+    void add_field(const QString& name, const char* object, Show show, EntryField::Commit commit,
                    int columns = 1);
     void add_combo(QComboBox* combo, std::function<int(const job::Job&)> show,
                    std::function<void(int)> chosen);
     void place(const QString& name, QWidget* editor, int columns);
     void add_terms();
     void add_use();
-    Field::Commit minutes(const QString& label, const char* at);
+    EntryField::Commit minutes(const QString& label, const char* at);
 
     QGridLayout* grid_;
     int at_ = 0;
-    std::vector<std::pair<Field*, Show>> fields_;
+    std::vector<std::pair<EntryField*, Show>> fields_;
     std::vector<std::pair<QComboBox*, std::function<int(const job::Job&)>>> combos_;
     WishList* wishes_;
 };

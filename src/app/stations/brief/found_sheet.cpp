@@ -77,7 +77,7 @@ FoundSheet::FoundSheet(const PageContext& context, QWidget* parent) : StationPag
                           context.appearance, right);
     right_column->addWidget(settings_, 1);
     right_column->addWidget(settings_->refusal());
-    on_ = new Field(
+    on_ = new EntryField(
         tr("Day of the snapshot"),
         [this](const QString& typed) -> Result<void> {
             const std::string day = typed.trimmed().toStdString();

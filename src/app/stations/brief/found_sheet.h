@@ -8,7 +8,7 @@ class QLabel;
 
 namespace conductus::app {
 
-class Field;
+class EntryField;
 
 /// Wiring and configuration as they were found, against the plan.
 class FoundSheet : public StationPage {
@@ -20,7 +20,7 @@ public:
 private:
     Table *wires_, *settings_;
     QLabel* new_;
-    Field* on_;
+    EntryField* on_;
 };
 
 } // namespace conductus::app

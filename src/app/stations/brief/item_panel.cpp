@@ -29,7 +29,7 @@ ItemPanel::ItemPanel(const PageContext& context, QWidget* parent) : StationPage(
 
     condition_ = word_combo<job::Condition>(this, "itemCondition", tr("Found"));
     form->addRow(tr("found"), condition_);
-    reading_ = new Field(
+    reading_ = new EntryField(
         tr("Reading"), [this](const QString& t) { return take_reading(t); }, this);
     reading_->line()->setObjectName("itemReading");
     unit_ = word_combo<job::ReadingUnit>(this, "itemUnit", tr("Unit of the reading"));
@@ -51,7 +51,7 @@ ItemPanel::ItemPanel(const PageContext& context, QWidget* parent) : StationPage(
     feeds_->setWordWrap(true);
     form->addRow(QString(), feeds_);
     auto text = [this](const QString& name, const char* object, const char* key) {
-        auto* field = new Field(
+        auto* field = new EntryField(
             name, [this, key](const QString& typed) { return write(key, typed.left(4000)); }, this);
         field->line()->setObjectName(object);
         return field;
@@ -131,7 +131,7 @@ void ItemPanel::show_item(int index) {
     fate_->setCurrentIndex(static_cast<int>(item.fate));
     note_->show_value(QString::fromStdString(item.note));
     why_->show_value(QString::fromStdString(item.why));
-    for (Field* field : {note_, why_})
+    for (EntryField* field : {note_, why_})
         if (!field->line()->hasFocus()) field->line()->setCursorPosition(0);
     part_->clear();
     part_->addItem(tr("none"), QString());

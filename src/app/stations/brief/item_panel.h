@@ -8,7 +8,7 @@ class QLabel;
 
 namespace conductus::app {
 
-class Field;
+class EntryField;
 class PictureStrip;
 
 /// Everything about one inspected item.
@@ -29,7 +29,7 @@ private:
     QLabel *title_, *feeds_;
     QWidget* form_;
     QComboBox *condition_, *unit_, *part_, *fate_;
-    Field *reading_, *note_, *why_;
+    EntryField *reading_, *note_, *why_;
     PictureStrip* pictures_;
 };
 

@@ -66,7 +66,7 @@ void PastSheet::make_states(QLayout* layout) {
                                      typed.trimmed());
     };
     // The note alone keeps nothing: the button does, or Enter in the note.
-    note_ = new Field(
+    note_ = new EntryField(
         tr("Note on the milestone"), [](const QString&) { return Result<void>(); }, this);
     note_->line()->setObjectName("markNote");
     note_->line()->setPlaceholderText(tr("a few words, if any"));
@@ -123,7 +123,7 @@ void PastSheet::make_states(QLayout* layout) {
 void PastSheet::make_log(QLayout* layout) {
     auto* column = static_cast<QVBoxLayout*>(layout);
     column->addWidget(label(tr("Notes by day"), "title"));
-    log_ = new Field(
+    log_ = new EntryField(
         tr("Add a note"),
         [this](const QString& typed) -> Result<void> {
             if (typed.trimmed().isEmpty()) return {};

@@ -10,7 +10,7 @@ class QPushButton;
 
 namespace conductus::app {
 
-class Field;
+class EntryField;
 
 /// The states that were kept, what changed between them, and the dated log.
 class PastSheet : public StationPage {
@@ -29,7 +29,7 @@ private:
     void go_back();
 
     QComboBox *mark_, *before_, *after_;
-    Field *note_, *log_;
+    EntryField *note_, *log_;
     QListWidget *milestones_, *words_, *entries_;
     QLabel* summary_;
     QPushButton* back_;

@@ -42,7 +42,7 @@ ReceivedSheet::ReceivedSheet(const PageContext& context, QWidget* parent)
     begin_ = new QPushButton(tr("Lay out the checklist"), left);
     begin_->setObjectName("beginInspection");
     column->addWidget(begin_);
-    add_ = new Field(
+    add_ = new EntryField(
         tr("Add an item to inspect"),
         [this](const QString& typed) -> Result<void> {
             if (typed.trimmed().isEmpty()) return {};

@@ -10,7 +10,7 @@ class QLabel;
 
 namespace conductus::app {
 
-class Field;
+class EntryField;
 class ItemPanel;
 
 /// The inspection: what was looked at and how it was found.
@@ -33,7 +33,7 @@ private:
     ItemPanel* panel_;
     QLabel* count_;
     QPushButton* begin_;
-    Field* add_;
+    EntryField* add_;
 };
 
 } // namespace conductus::app

@@ -19,7 +19,7 @@ WishRow::WishRow(const PageContext& context, std::size_t index, QWidget* parent)
     done_ = new QCheckBox(this);
     done_->setObjectName("wishDone" + n);
     done_->setAccessibleName(tr("Wish %1 is done").arg(n));
-    text_ = new Field(
+    text_ = new EntryField(
         tr("Wish %1").arg(n),
         [this](const QString& typed) {
             return context_.session.edit(tr("Wish"),
@@ -152,7 +152,7 @@ WishList::WishList(const PageContext& context, QWidget* parent) : StationPage(co
     rows_layout_ = new QVBoxLayout;
     rows_layout_->setSpacing(3);
     column->addLayout(rows_layout_);
-    add_ = new Field(
+    add_ = new EntryField(
         tr("Add a wish"), [this](const QString& typed) { return add(typed); }, this);
     add_->line()->setObjectName("addWish");
     add_->line()->setPlaceholderText(tr("Add a wish, and press Enter"));

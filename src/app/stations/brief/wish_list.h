@@ -24,7 +24,7 @@ private:
     PageContext context_;
     std::size_t index_;
     QCheckBox* done_;
-    Field* text_;
+    EntryField* text_;
     QComboBox* proof_;
     StateMark* state_;
 };
@@ -41,7 +41,7 @@ private:
     QVBoxLayout* rows_layout_;
     std::vector<WishRow*> rows_;
     QLabel* count_;
-    Field* add_;
+    EntryField* add_;
 };
 
 } // namespace conductus::app

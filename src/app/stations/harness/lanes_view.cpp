@@ -81,7 +81,7 @@ QString LanesView::told_of(const QString& wire) const {
                        .arg(words(text(w->route.length())), words(text(w->route.along)),
                             words(text(w->route.around)), words(text(w->route.ends)),
                             words(text(w->route.slack)), words(w->route.why));
-    for (const std::string& advice : w->advice)
+    for (const Message& advice : w->advice)
         said += "\n" + words(advice);
     return said;
 }

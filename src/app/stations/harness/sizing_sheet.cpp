@@ -18,7 +18,7 @@ SizingSheet::SizingSheet(const PageContext& context, QWidget* parent)
     setObjectName("backdropPage");
     auto [sheet, column] =
         paper(tr("Gauges"), tr("least copper that loses no more than is allowed"), this);
-    field_ = new Field(
+    field_ = new EntryField(
         tr("All wires together may lose, mV"),
         [this](const QString& typed) -> Result<void> {
             const auto v = parse_number(typed.toStdString(), "mV");

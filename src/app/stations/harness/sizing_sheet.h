@@ -10,7 +10,7 @@ class QPushButton;
 
 namespace conductus::app {
 
-class Field;
+class EntryField;
 
 /// Gauges of the whole harness under a budget of volts: as they are, as they would be.
 class SizingSheet : public StationPage {
@@ -24,7 +24,7 @@ private:
     void show_sized();
     PlanPtr plan_;
     double budget_ = 100; ///< mV
-    Field* field_;
+    EntryField* field_;
     QLabel* said_;
     QPushButton* make_;
     Table* table_;

@@ -47,7 +47,7 @@ SolderSheet::SolderSheet(const PageContext& context, QWidget* parent)
                      reading(tr("why"),
                              [step, wire](int row) {
                                  QStringList why{words(step(row).why)};
-                                 for (const std::string& advice : wire(row).advice)
+                                 for (const Message& advice : wire(row).advice)
                                      why << words(advice);
                                  return CellText(why.join("; "), why.join("\n"));
                              })},

@@ -134,8 +134,9 @@ Table* JointsSheet::table(QLayout* column, const QString& object, const QString&
     return t;
 }
 
-Field* JointsSheet::value_field(const QString& object, const QString& name, const std::string& at) {
-    auto* field = new Field(
+EntryField* JointsSheet::value_field(const QString& object, const QString& name,
+                                     const std::string& at) {
+    auto* field = new EntryField(
         name,
         [this, name, at](const QString& typed) {
             return context_.session.edit(name, job::write_at(at, typed.toStdString()));

@@ -20,12 +20,12 @@ private:
                  const QString& remark, const std::string& list, std::vector<Column> columns,
                  const QString& empty);
     /// A field over one value of the hilt, "/hilt/clearance_mm".
-    Field* value_field(const QString& object, const QString& name, const std::string& at);
+    EntryField* value_field(const QString& object, const QString& name, const std::string& at);
     QWidget* hilt_row();
 
     Table *joints_, *screws_, *openings_, *bores_, *carriers_;
     QComboBox *opens_, *chassis_, *material_;
-    Field *clearance_, *wall_, *nominal_;
+    EntryField *clearance_, *wall_, *nominal_;
 };
 
 } // namespace conductus::app

@@ -93,7 +93,7 @@ PassingSheet::PassingSheet(const PageContext& context, QWidget* parent)
     at_->setObjectName("sliceAt");
     at_->setAccessibleName(tr("Place of the slice"));
     at_row->addWidget(at_, 1);
-    at_field_ = new Field(
+    at_field_ = new EntryField(
         tr("Place of the slice"),
         [this](const QString& typed) -> Result<void> {
             const auto v = parse_length(typed.toStdString());

@@ -32,7 +32,7 @@ private:
     Table* places_;
     QComboBox* carrier_;
     QSlider *way_, *at_;
-    Field* at_field_;
+    EntryField* at_field_;
     DrawingView* view_;
 };
 

@@ -152,7 +152,7 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
         return context_.session.edit(tr("%1 of %2").arg(what, words(load->ref)),
                                      job::cut_strip(load->ref, length, pixels));
     };
-    pixels_ = new Field(
+    pixels_ = new EntryField(
         tr("Pixels of the strip"),
         [cut](const QString& text) {
             return cut(tr("Pixels"), [&](Millimetre&, int& pixels) -> Result<void> {
@@ -165,7 +165,7 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
             });
         },
         strip_box_);
-    length_ = new Field(
+    length_ = new EntryField(
         tr("Length of the strip"),
         [this, cut](const QString& text) {
             return cut(tr("Length"), [&](Millimetre& length, int& pixels) -> Result<void> {
@@ -205,7 +205,7 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
 
     led_box_ = new QWidget(this);
     led_box_->setLayout(new FlowLayout(12, 4));
-    ohms_ = new Field(
+    ohms_ = new EntryField(
         tr("Resistor of the LED"),
         [this](const QString& text) -> Result<void> {
             const auto ohms = parse_number(text.toStdString(), "Ω");

@@ -10,7 +10,7 @@ class QPushButton;
 
 namespace conductus::app {
 
-class Field;
+class EntryField;
 class LinkButton;
 
 /// Every load with what it draws where it draws most; the chosen one is edited below.
@@ -31,7 +31,7 @@ private:
     QLabel* none_;
     QWidget *strip_box_, *led_box_;
     QComboBox *type_, *feed_, *add_what_, *add_how_;
-    Field *pixels_, *length_, *ohms_;
+    EntryField *pixels_, *length_, *ohms_;
     QLabel* said_;
     LinkButton* pick_;
     QPushButton* remove_;

@@ -106,7 +106,7 @@ LooksSheet::LooksSheet(const PageContext& context, QWidget* parent) : StationPag
 
 void LooksSheet::make_look_editor(QBoxLayout* column) {
     auto* box = this;
-    name_ = new Field(
+    name_ = new EntryField(
         tr("Name of the look"),
         [this](const QString& text) -> Result<void> {
             const std::string name = text.trimmed().toStdString();

@@ -16,7 +16,7 @@ class QWidget;
 namespace conductus::app {
 
 class ColourField;
-class Field;
+class EntryField;
 class LookList;
 
 /// Looks, the blades they light, what they draw and what would change that.
@@ -51,7 +51,7 @@ private:
     void show_tips(const PlanPtr& plan);
 
     LookList* looks_;
-    Field* name_;
+    EntryField* name_;
     QComboBox* style_;
     QComboBox* light_;
     QPushButton* as_look_; ///< the light shows what the look shows again

@@ -20,7 +20,7 @@ ColdSheet::ColdSheet(const PageContext& context, QWidget* parent) : StationPage(
         paper(tr("Cold and warm"), tr("lit without pause; all else as it is"), this);
     setObjectName("backdropPage");
     auto temperature = [&](const QString& name, const char* object, Celsius* into) {
-        auto* field = new Field(
+        auto* field = new EntryField(
             name,
             [this, into](const QString& typed) -> Result<void> {
                 const auto number = parse_number(typed.toStdString(), "°C");

@@ -12,7 +12,7 @@ class QLabel;
 
 namespace conductus::app {
 
-class Field;
+class EntryField;
 
 /// The same build at two temperatures of the air, side by side.
 class ColdSheet : public StationPage {
@@ -26,7 +26,7 @@ private:
     void show_study(const StudyPtr& study);
     DrawingView *both_, *curves_;
     StudyPtr study_;
-    Field *cold_, *warm_;
+    EntryField *cold_, *warm_;
     QLabel* said_;
     Celsius cold_at_ = plan::usual_cold, warm_at_ = plan::usual_warm;
     PlanPtr plan_;

@@ -20,8 +20,9 @@ namespace conductus::app {
 namespace {
 
 /// A field for one number of the job's use.
-Field* use_field(const PageContext& context, const QString& name, const char* at, QWidget* parent) {
-    return new Field(
+EntryField* use_field(const PageContext& context, const QString& name, const char* at,
+                      QWidget* parent) {
+    return new EntryField(
         name,
         [&session = context.session, name, at](const QString& text) {
             return session.edit(
@@ -47,7 +48,7 @@ RuntimeSheet::RuntimeSheet(const PageContext& context, QWidget* parent)
     ignited_->line()->setObjectName("useIgnited");
     idle_->line()->setObjectName("useIdle");
     temperature_->line()->setObjectName("useTemperature");
-    volume_ = new Field(
+    volume_ = new EntryField(
         tr("loudness in percent"),
         [this](const QString& text) {
             return context_.session.edit(tr("Set the loudness"),

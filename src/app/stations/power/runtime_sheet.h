@@ -8,7 +8,7 @@ class QLabel;
 
 namespace conductus::app {
 
-class Field;
+class EntryField;
 class RibbonAxis;
 class RibbonList;
 class StepsView;
@@ -25,7 +25,7 @@ private:
     void fit(std::size_t row);
     void show_steps_head();
     QComboBox* look_;
-    Field *clean_, *ignited_, *idle_, *temperature_, *volume_;
+    EntryField *clean_, *ignited_, *idle_, *temperature_, *volume_;
     RibbonList* ribbons_;
     RibbonAxis* axis_;
     StepsView* steps_;

@@ -189,7 +189,7 @@ int main(int argc, char** argv) {
         };
         static const std::vector<Station> stations{
             {"briefSheets", {"brief", "agreed", "received", "found", "past", "owner"}},
-            {"hiltSheets", {"hilt", "joints", "passing", "assembly", "arrange"}},
+            {"hiltSheets", {"hilt", "joints", "passing", "assembly", "arrange", "tray"}},
             {"lightsSheets", {"lights", "loads", "currents", "time", "lines", "variants"}},
             {"powerSheets",
              {"power", "day", "spares", "discharge", "cold", "options", "tenths", "charging"}},
@@ -239,6 +239,11 @@ int main(int argc, char** argv) {
             auto* time = window.findChild<QSlider*>("filmTime");
             time->setValue(time->maximum() / 3);
             settle(100);
+        }
+        if (view == "tray") {
+            v->selection().choose("K1");
+            window.findChild<QLineEdit*>("trayWords")->setText("switch 5 A");
+            settle(200);
         }
         if (view == "passing") {
             auto* way = window.findChild<QSlider*>("slideWay");

@@ -15,8 +15,11 @@ namespace conductus::app {
 QColor fill_of(const plan::Plan& plan, const std::string& ref, const Inks& inks) {
     const job::Part* part = job::find_ref(plan.job->parts, ref);
     const auto* type = part ? plan.parts->find(part->type) : nullptr;
-    if (!type) return inks.paper;
-    switch (catalogue::kind_of(type->figures).fill) {
+    return type ? fill_of(*type, inks) : inks.paper;
+}
+
+QColor fill_of(const catalogue::PartType& type, const Inks& inks) {
+    switch (catalogue::kind_of(type.figures).fill) {
     case catalogue::Fill::cell:
         return inks.cell;
     case catalogue::Fill::board:

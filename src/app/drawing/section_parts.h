@@ -10,7 +10,9 @@
 
 namespace conductus::app {
 
-/// The fill of a fitted part, by its kind.
+/// The fill of a type, by its kind.
+QColor fill_of(const catalogue::PartType& type, const Inks& inks);
+/// The same of a fitted part.
 QColor fill_of(const plan::Plan& plan, const std::string& ref, const Inks& inks);
 
 /// Millimetres to pixels: the same scale both ways, the hilt's axis on one line.

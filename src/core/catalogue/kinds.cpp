@@ -70,17 +70,17 @@ struct Facts;
 
 template <>
 struct Facts<Cell> : Plain {
-    static constexpr Kind kind{"cell", "cell", "cells", "cell", Stands::bore, Fill::cell};
+    static constexpr Kind kind{"cell", "B", "cell", "cells", "cell", Stands::bore, Fill::cell};
     static TerminalPlace place(const Cell&, std::string_view) { return TerminalPlace::plus_end; }
     static std::optional<Ampere> rating(const Cell& c) { return c.continuous; }
 };
 template <>
 struct Facts<Protection> : Plain {
-    static constexpr Kind kind{"protection", "protection", "protections", "", Stands::apart};
+    static constexpr Kind kind{"protection", "PR", "protection", "protections", "", Stands::apart};
 };
 template <>
 struct Facts<Board> : Plain {
-    static constexpr Kind kind{"board", "board", "boards", "board", Stands::bore, Fill::board};
+    static constexpr Kind kind{"board", "U", "board", "boards", "board", Stands::bore, Fill::board};
     static Takes takes(const Board&, std::string_view t) {
         if (t == "bat") return {true};
         if (t == "gnd") return {true, true, false, true, true};
@@ -93,15 +93,15 @@ struct Facts<Board> : Plain {
 };
 template <>
 struct Facts<Speaker> : Plain {
-    static constexpr Kind kind{"speaker",    "speaker",     "speakers", "speaker",
-                               Stands::bore, Fill::speaker, false};
+    static constexpr Kind kind{"speaker", "SP",         "speaker",     "speakers",
+                               "speaker", Stands::bore, Fill::speaker, false};
     static Takes takes(const Speaker&, std::string_view) {
         return {false, false, false, false, true};
     }
 };
 template <>
 struct Facts<Kill> : InARow {
-    static constexpr Kind kind{"kill", "kill", "kills", "kill"};
+    static constexpr Kind kind{"kill", "K", "kill", "kills", "kill"};
     static std::vector<Pass> passes(const Kill&) {
         return {{"in", "out", Carries::supply, How::switched}};
     }
@@ -109,7 +109,7 @@ struct Facts<Kill> : InARow {
 };
 template <>
 struct Facts<Button> : Plain {
-    static constexpr Kind kind{"button", "button", "buttons", "button", Stands::wall};
+    static constexpr Kind kind{"button", "S", "button", "buttons", "button", Stands::wall};
     static Takes takes(const Button&, std::string_view t) {
         return t == "a" || t == "b" ? Takes{false, true, false, true} : supply_or_back;
     }
@@ -117,8 +117,8 @@ struct Facts<Button> : Plain {
 };
 template <>
 struct Facts<Connector> : Plain {
-    static constexpr Kind kind{"connector",  "connector",     "connectors", "pins",
-                               Stands::bore, Fill::connector, false};
+    static constexpr Kind kind{"connector", "P",          "connector",     "connectors",
+                               "pins",      Stands::bore, Fill::connector, false};
     static Takes takes(const Connector&, std::string_view t) {
         return t == "data" ? data_wire : supply_or_back;
     }
@@ -129,36 +129,36 @@ struct Facts<Connector> : Plain {
 };
 template <>
 struct Facts<Pixel> : Chained {
-    static constexpr Kind kind{"pixel", "pixel", "pixels of their own", "pixel"};
+    static constexpr Kind kind{"pixel", "A", "pixel", "pixels of their own", "pixel"};
     static std::optional<PixelsIn> pixels(const Pixel&) { return PixelsIn{}; }
 };
 template <>
 struct Facts<Strip> : Plain {
-    static constexpr Kind kind{"strip", "strip", "strips", "", Stands::apart};
+    static constexpr Kind kind{"strip", "ST", "strip", "strips", "", Stands::apart};
 };
 template <>
 struct Facts<Spacer> : Plain {
-    static constexpr Kind kind{"spacer", "spacer", "spacers", "spacer"};
+    static constexpr Kind kind{"spacer", "SC", "spacer", "spacers", "spacer"};
 };
 template <>
 struct Facts<PixelGroup> : Chained {
-    static constexpr Kind kind{"pixels", "pixels", "groups of pixels", "pixels"};
+    static constexpr Kind kind{"pixels", "A", "pixels", "groups of pixels", "pixels"};
     static std::optional<PixelsIn> pixels(const PixelGroup& g) {
         return PixelsIn{g.pixel, g.count};
     }
 };
 template <>
 struct Facts<Led> : Plain {
-    static constexpr Kind kind{"led", "LED", "LEDs", "LED"};
+    static constexpr Kind kind{"led", "L", "LED", "LEDs", "LED"};
     static const Led* led(const Led& l) { return &l; }
 };
 template <>
 struct Facts<SegmentedString> : Plain {
-    static constexpr Kind kind{"led-string", "LED string", "LED strings", "", Stands::apart};
+    static constexpr Kind kind{"led-string", "LS", "LED string", "LED strings", "", Stands::apart};
 };
 template <>
 struct Facts<Resistor> : InARow {
-    static constexpr Kind kind{"resistor", "resistor", "resistors", "resistor", Stands::wire};
+    static constexpr Kind kind{"resistor", "R", "resistor", "resistors", "resistor", Stands::wire};
     static std::vector<Pass> passes(const Resistor&) {
         return {{"a", "b", Carries::both, How::limits}};
     }
@@ -166,7 +166,7 @@ struct Facts<Resistor> : InARow {
 };
 template <>
 struct Facts<Driver> : InARow {
-    static constexpr Kind kind{"driver", "LED driver", "LED drivers", "driver"};
+    static constexpr Kind kind{"driver", "DR", "LED driver", "LED drivers", "driver"};
     static std::vector<Pass> passes(const Driver& d) {
         const bool linear = d.method == Driver::Method::linear;
         return {{"in", "out", Carries::supply, linear ? How::limits : How::converts}};
@@ -174,24 +174,24 @@ struct Facts<Driver> : InARow {
 };
 template <>
 struct Facts<Regulator> : InARow {
-    static constexpr Kind kind{"regulator", "regulator", "regulators", "regulator"};
+    static constexpr Kind kind{"regulator", "V", "regulator", "regulators", "regulator"};
     static std::vector<Pass> passes(const Regulator&) {
         return {{"in", "out", Carries::supply, How::converts}};
     }
 };
 template <>
 struct Facts<Fuse> : InARow {
-    static constexpr Kind kind{"fuse", "fuse", "fuses", "fuse", Stands::wire};
+    static constexpr Kind kind{"fuse", "F", "fuse", "fuses", "fuse", Stands::wire};
     static std::vector<Pass> passes(const Fuse&) { return {{"a", "b"}}; }
     static std::optional<Ampere> rating(const Fuse& f) { return f.hold; }
 };
 template <>
 struct Facts<Display> : Plain {
-    static constexpr Kind kind{"display", "display", "displays", "display"};
+    static constexpr Kind kind{"display", "DY", "display", "displays", "display"};
 };
 template <>
 struct Facts<Shifter> : InARow {
-    static constexpr Kind kind{"shifter", "level shifter", "level shifters", "shifter"};
+    static constexpr Kind kind{"shifter", "LV", "level shifter", "level shifters", "shifter"};
     static std::vector<Pass> passes(const Shifter&) {
         return {{"in", "out", Carries::data, How::converts}};
     }
@@ -201,22 +201,24 @@ struct Facts<Shifter> : InARow {
 };
 template <>
 struct Facts<Port> : Plain {
-    static constexpr Kind kind{"port", "recharge port", "recharge ports", "port", Stands::wall};
+    static constexpr Kind kind{"port",           "J",    "recharge port",
+                               "recharge ports", "port", Stands::wall};
     static const Led* led(const Port& p) { return p.light.dies.empty() ? nullptr : &p.light; }
     static std::optional<Ampere> rating(const Port& p) { return p.rating; }
 };
 template <>
 struct Facts<Adapter> : Plain {
-    static constexpr Kind kind{"adapter", "adapter", "adapters", "", Stands::apart};
+    static constexpr Kind kind{"adapter", "AD", "adapter", "adapters", "", Stands::apart};
 };
 template <>
 struct Facts<Charger> : Plain {
-    static constexpr Kind kind{"charger", "charger", "chargers", "", Stands::apart};
+    static constexpr Kind kind{"charger", "CH", "charger", "chargers", "", Stands::apart};
 };
 
 template <>
 struct Facts<Jack> : Plain {
-    static constexpr Kind kind{"jack", "switched jack", "switched jacks", "jack", Stands::wall};
+    static constexpr Kind kind{"jack",           "J",    "switched jack",
+                               "switched jacks", "jack", Stands::wall};
     static std::vector<Pass> passes(const Jack&) {
         return {{"minus", "out", Carries::supply, How::switched}};
     }

@@ -27,6 +27,7 @@ enum class Fill { cell, board, speaker, connector, switches };
 
 struct Kind {
     std::string_view key;       ///< in files: "led-string"
+    std::string_view stem;      ///< of references: "B" as in B1
     std::string_view word;      ///< "LED string"
     std::string_view words;     ///< "LED strings"
     std::string_view lettering; ///< inside drawings: "LED"; empty: only the reference

@@ -182,6 +182,8 @@ Edit remove_part(std::string ref) {
             return w.from.starts_with(ref + ".") || w.to.starts_with(ref + ".");
         });
         std::erase_if(job.parts, [&](const Part& p) { return p.ref == ref; });
+        // What the board was told of its pads goes with it.
+        std::erase_if(job.lines, [&](const Line& l) { return split_terminal(l.pad).first == ref; });
         forget_light(job, ref);
         for (Opening& o : job.hilt.openings)
             if (o.part == ref) o.part.clear();

@@ -6,6 +6,7 @@
 #include "app/stations/hilt/joints_sheet.h"
 #include "app/stations/hilt/passing_sheet.h"
 #include "app/stations/hilt/survey_sheet.h"
+#include "app/stations/hilt/tray_sheet.h"
 
 namespace conductus::app {
 
@@ -16,6 +17,7 @@ HiltPage::HiltPage(const PageContext& context, QWidget* parent)
     add_sheet(tr("Passing"), new PassingSheet(context, this));
     add_sheet(tr("Assembly"), new AssemblySheet(context, this));
     add_sheet(tr("Arrange"), new ArrangeSheet(context, this));
+    add_sheet(tr("Parts"), new TraySheet(context, this));
 }
 
 } // namespace conductus::app

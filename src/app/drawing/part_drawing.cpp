@@ -1,0 +1,122 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/drawing/part_drawing.h"
+
+#include <algorithm>
+
+#include "app/drawing/section_parts.h"
+#include "app/session/words.h"
+#include "core/catalogue/deciding.h"
+#include "core/catalogue/kinds.h"
+
+namespace conductus::app {
+namespace {
+
+/// One solid of the body: along from its start, across from the middle.
+struct Piece {
+    bool round;
+    double from, length, width, height, up, side; // mm
+};
+
+std::vector<Piece> pieces_of(const catalogue::Body& body) {
+    using Shape = catalogue::Body::Shape;
+    std::vector<Piece> all;
+    if (body.shape != Shape::compound) {
+        const bool round = body.shape == Shape::cylinder;
+        const double w = (round ? body.diameter : body.width).value();
+        const double h = (round ? body.diameter : body.height).value();
+        all.push_back({round, 0, body.length.value(), w, h, 0, 0});
+        return all;
+    }
+    for (const catalogue::BodyPiece& p : body.pieces) {
+        const bool round = p.shape == Shape::cylinder;
+        all.push_back({round, p.from.value(), p.length.value(),
+                       (round ? p.diameter : p.width).value(),
+                       (round ? p.diameter : p.height).value(), p.up.value(), p.side.value()});
+    }
+    return all;
+}
+
+void paint_dimension(QPainter& p, QPointF a, QPointF b, const QString& said, const Inks& inks) {
+    p.setPen(QPen(inks.second, 0.9));
+    p.drawLine(a, b);
+    const QPointF along = (b - a) / std::max(1.0, QLineF(a, b).length());
+    const QPointF across(-along.y(), along.x());
+    for (const auto& [end, sign] : {std::pair{a, 1.0}, std::pair{b, -1.0}}) {
+        p.drawLine(end, end + along * 6 * sign + across * 2.4);
+        p.drawLine(end, end + along * 6 * sign - across * 2.4);
+    }
+    const QFontMetricsF metrics(p.font());
+    const QRectF box(QPointF(0, 0), QSizeF(metrics.horizontalAdvance(said) + 8, metrics.height()));
+    QRectF at = box;
+    at.moveCenter((a + b) / 2);
+    p.fillRect(at, inks.paper);
+    p.setPen(inks.ink);
+    p.drawText(at, Qt::AlignCenter, said);
+}
+
+} // namespace
+
+QSizeF PartDrawing::size(double lettering) const { return {lettering * 30, lettering * 12}; }
+
+std::vector<HitBox> PartDrawing::paint(const Surface& on) const {
+    const auto pieces = pieces_of(type_.body);
+    double length = 0, left = 0, right = 0, low = 0, high = 0;
+    for (const Piece& piece : pieces) {
+        length = std::max(length, piece.from + piece.length);
+        left = std::min(left, piece.side - piece.width / 2);
+        right = std::max(right, piece.side + piece.width / 2);
+        low = std::min(low, piece.up - piece.height / 2);
+        high = std::max(high, piece.up + piece.height / 2);
+    }
+    if (!(length > 0) || !(right > left) || !(high > low)) {
+        paint_words(on, tr("%1 has no body of its own.").arg(words(type_.name)));
+        return {};
+    }
+    const InFrame corner(on);
+    QPainter& p = on.p;
+    const double text = on.lettering, width = on.frame.width(), height = on.frame.height();
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setFont(drawing_font(text));
+    // Side view at the left, seen from its end at the right, both at one scale.
+    const double gap = text * 3, below = text * 2.4, beside = text * 4.5;
+    const double scale = std::min((width - gap - beside - 16) / (length + right - left),
+                                  (height - below - 10) / (high - low));
+    const double drawn = (length + right - left) * scale + gap;
+    const double x0 = std::max(8.0, (width - drawn - beside) / 2);
+    const double axis = high * scale + std::max(4.0, (height - (high - low) * scale - below) / 2);
+    const double end_x = x0 + length * scale + gap - left * scale;
+    p.setPen(QPen(on.inks.ink, 1.2));
+    p.setBrush(fill_of(type_, on.inks));
+    for (const Piece& piece : pieces) {
+        const double h = piece.height * scale, w = piece.width * scale;
+        const double y = axis - piece.up * scale - h / 2;
+        p.drawRect(QRectF(x0 + piece.from * scale, y, piece.length * scale, h));
+        const QRectF face(end_x + piece.side * scale - w / 2, y, w, h);
+        piece.round ? p.drawEllipse(face) : p.drawRect(face);
+    }
+    QPen centre(on.inks.second, 0.8, Qt::CustomDashLine);
+    centre.setDashPattern({12, 4, 3, 4});
+    p.setPen(centre);
+    p.drawLine(QPointF(x0 - 6, axis), QPointF(x0 + length * scale + 6, axis));
+    const double foot = axis - low * scale;
+    const auto mm = [](double value) { return QString::number(value, 'g', 4); };
+    paint_dimension(p, {x0, foot + below * 0.6}, {x0 + length * scale, foot + below * 0.6},
+                    mm(length), on.inks);
+    paint_dimension(
+        p, {end_x + left * scale, foot + below * 0.6}, {end_x + right * scale, foot + below * 0.6},
+        (pieces.size() == 1 && pieces.front().round ? QString::fromUtf8("ø ") : QString()) +
+            mm(right - left),
+        on.inks);
+    if (pieces.size() > 1 || !pieces.front().round) {
+        const double x = end_x + right * scale + text * 1.6;
+        paint_dimension(p, {x, axis - high * scale}, {x, foot}, mm(high - low), on.inks);
+    }
+    return {};
+}
+
+QString PartDrawing::description() const {
+    return tr("%1: %2, %3 long")
+        .arg(words(type_.name), words(catalogue::deciding_text(type_)), words(type_.body.length));
+}
+
+} // namespace conductus::app

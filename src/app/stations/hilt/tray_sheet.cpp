@@ -1,0 +1,268 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/hilt/tray_sheet.h"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include "app/drawing/part_drawing.h"
+#include "app/session/words.h"
+#include "app/shell/fields.h"
+#include "app/shell/flow_layout.h"
+#include "core/catalogue/deciding.h"
+#include "core/catalogue/kinds.h"
+#include "core/harness/derive.h"
+#include "core/job/edits.h"
+#include "core/job/lookup.h"
+
+namespace conductus::app {
+
+TraySheet::TraySheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
+    setObjectName("backdropPage");
+    auto [left, left_column] = paper(tr("Parts to fit"), {}, this);
+    words_ = new QLineEdit(left);
+    words_->setObjectName("trayWords");
+    words_->setAccessibleName(tr("Find parts by words and figures"));
+    words_->setPlaceholderText(tr("18650 15 A, 5 pins, fuse"));
+    words_->setClearButtonEnabled(true);
+    kind_ = new QComboBox(left);
+    kind_->setObjectName("trayKind");
+    kind_->setAccessibleName(tr("Kind of the parts"));
+    kind_->addItem(tr("every kind"), QString());
+    for (const catalogue::Kind& kind : catalogue::kinds())
+        kind_->addItem(term(kind.words), words(kind.key));
+    keep_least_width(kind_, context.appearance, 11);
+    auto* top = new QHBoxLayout;
+    top->setSpacing(8);
+    top->addWidget(words_, 1);
+    top->addWidget(kind_);
+    const auto type = [this](int row) -> const catalogue::PartType& { return *type_in(row); };
+    table_ = new Table(
+        {.object = "trayParts",
+         .name = tr("Parts to fit"),
+         .columns = {reading(tr("part"), [type](int row) { return words(type(row).name); }),
+                     reading(tr("figures that decide"),
+                             [type](int row) {
+                                 return CellText(words(catalogue::deciding_text(type(row))),
+                                                 CellInk::second);
+                             }),
+                     reading(tr("where it goes"),
+                             [this, type](int row) {
+                                 const auto stands = catalogue::kind_of(type(row).figures).stands;
+                                 if (stands == catalogue::Stands::apart)
+                                     return CellText(tr("on what it belongs to"), CellInk::second);
+                                 const hilt::NewPlace& place = place_of(type(row));
+                                 if (!place.free) return CellText(words(place.why), CellInk::warn);
+                                 if (stands == catalogue::Stands::wire)
+                                     return CellText(tr("in its wire"), CellInk::fine);
+                                 return CellText(place.opening.empty()
+                                                     ? tr("free at %1").arg(words(place.at))
+                                                     : tr("in %1").arg(words(place.opening)),
+                                                 CellInk::fine);
+                             })},
+         .rows = {[this] { return static_cast<int>(found_.size()); },
+                  [type](int row) { return words(type(row).id); }},
+         .wide = 0,
+         .dense = true,
+         .least_rows = 4,
+         .empty = tr("No part is so. A few letters of each word are enough; a number takes its "
+                     "unit.")},
+        context.appearance, left);
+    left_column->addLayout(top);
+    left_column->addWidget(table_, 1);
+
+    auto [right, right_column] = paper(tr("The part"), {}, this);
+    drawing_ = new DrawingView(
+        "trayDrawing", tr("The part, to scale"), context.appearance,
+        [this]() -> DrawingPtr {
+            const auto* shown = chosen_type();
+            return shown ? std::make_shared<const PartDrawing>(*shown) : nullptr;
+        },
+        right);
+    const auto button = [right = right](const char* object, const QString& text) {
+        auto* b = new QPushButton(text, right);
+        b->setObjectName(object);
+        return b;
+    };
+    fit_ = button("trayFit", tr("Fit it"));
+    replace_ = button("trayReplace", {});
+    again_ = button("trayAgain", {});
+    remove_ = button("trayRemove", {});
+    wire_ = button("trayWire", {});
+    chosen_ = label({}, "second", right);
+    chosen_->setObjectName("trayChosen");
+    chosen_->setWordWrap(true);
+    said_ = label({}, "second", right);
+    said_->setObjectName("traySaid");
+    said_->setWordWrap(true);
+    right_column->addWidget(drawing_, 1);
+    const auto side_by_side_as_they_fit =
+        [&, column = right_column](std::initializer_list<QWidget*> buttons) {
+            auto* holder = new QWidget(right);
+            auto* flow = new FlowLayout(8, 6);
+        holder->setLayout(flow);
+            for (QWidget* b : buttons)
+                flow->addWidget(b);
+            column->addWidget(holder);
+        };
+    side_by_side_as_they_fit({fit_, replace_});
+    right_column->addWidget(chosen_);
+    side_by_side_as_they_fit({again_, remove_, wire_});
+    right_column->addWidget(said_);
+    right_column->addStretch();
+
+    row_ = new QBoxLayout(QBoxLayout::LeftToRight, this);
+    row_->setContentsMargins(0, 0, 0, 0);
+    row_->setSpacing(8);
+    row_->addWidget(left, 7);
+    row_->addWidget(right, 4);
+
+    connect(words_, &QLineEdit::textChanged, this, &TraySheet::find);
+    connect(words_, &QLineEdit::returnPressed, this,
+            [this] { fit(std::max(0, table_->chosen())); });
+    connect(kind_, &QComboBox::activated, this, &TraySheet::find);
+    connect(table_, &Table::row_chosen, this, [this] { follow(); });
+    connect(table_, &Table::row_activated, this, &TraySheet::fit);
+    connect(fit_, &QPushButton::clicked, this, [this] { fit(table_->chosen()); });
+    connect(replace_, &QPushButton::clicked, this, &TraySheet::replace);
+    connect(again_, &QPushButton::clicked, this, [this] {
+        if (const job::Part* part = chosen_part())
+            context_.session.change(tr("Another like %1").arg(words(part->ref)),
+                                    hilt::duplicate_part(part->ref, context_.session.parts()));
+    });
+    connect(remove_, &QPushButton::clicked, this, [this] {
+        if (const job::Part* part = chosen_part())
+            context_.session.change(tr("Take %1 out").arg(words(part->ref)),
+                                    job::remove_part(part->ref));
+    });
+    connect(wire_, &QPushButton::clicked, this, [this] {
+        context_.session.change(tr("Wire what is missing"),
+                                harness::wire_missing(context_.session.parts()));
+    });
+    connect(&context.selection, &Selection::changed, this, &TraySheet::follow);
+    find();
+}
+
+void TraySheet::resizeEvent(QResizeEvent* event) {
+    StationPage::resizeEvent(event);
+    // Side by side while both have room to be read; else what can be done stands under the table.
+    const bool narrow = width() < context_.appearance.text() * 56;
+    row_->setDirection(narrow ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
+    row_->setStretch(1, narrow ? 0 : 4);
+    drawing_->setVisible(!narrow);
+}
+
+const catalogue::PartType* TraySheet::type_in(int row) const {
+    return row >= 0 && row < static_cast<int>(found_.size()) ? found_[static_cast<std::size_t>(row)]
+                                                             : nullptr;
+}
+
+const catalogue::PartType* TraySheet::chosen_type() const { return type_in(table_->chosen()); }
+
+const job::Part* TraySheet::chosen_part() const {
+    return job::find_ref(context_.session.job().parts,
+                         context_.selection.options().chosen.toStdString());
+}
+
+const hilt::NewPlace& TraySheet::place_of(const catalogue::PartType& type) const {
+    const auto [it, fresh] = places_.try_emplace(type.id);
+    if (fresh)
+        it->second = hilt::place_for(context_.session.job(), context_.session.parts(), type.id);
+    return it->second;
+}
+
+void TraySheet::find() {
+    const std::string asked = words_->text().toStdString();
+    const std::string kind = kind_->currentData().toString().toStdString();
+    const std::string before = chosen_type() ? chosen_type()->id : std::string();
+    found_.clear();
+    for (const std::string& id : context_.session.parts().ids()) {
+        const catalogue::PartType* type = context_.session.parts().find(id);
+        if (!kind.empty() && catalogue::kind_of(type->figures).key != kind) continue;
+        if (catalogue::is_asked_for(*type, asked)) found_.push_back(type);
+    }
+    table_->refresh();
+    int row = 0;
+    for (std::size_t i = 0; i < found_.size(); ++i)
+        if (found_[i]->id == before) row = static_cast<int>(i);
+    if (!found_.empty()) table_->choose(row);
+    follow();
+}
+
+void TraySheet::follow() {
+    const catalogue::PartType* type = chosen_type();
+    const job::Part* part = chosen_part();
+    const bool apart = type && catalogue::kind_of(type->figures).stands == catalogue::Stands::apart;
+    fit_->setEnabled(type);
+    const QString ref = part ? words(part->ref) : QString();
+    replace_->setVisible(part);
+    replace_->setText(tr("In place of %1").arg(ref));
+    replace_->setEnabled(part && type && !apart && type->id != part->type);
+    again_->setVisible(part);
+    again_->setText(tr("Another like %1").arg(ref));
+    remove_->setVisible(part);
+    remove_->setText(tr("Take %1 out").arg(ref));
+    if (part) {
+        const auto* of = context_.session.parts().find(part->type);
+        chosen_->setText(
+            tr("Chosen in the hilt: %1, %2").arg(ref, of ? words(of->name) : words(part->type)));
+    } else {
+        chosen_->setText(tr("Choose a part of the section above to replace it, take it out, or fit "
+                            "another like it."));
+    }
+    drawing_->redraw();
+}
+
+void TraySheet::fit(int row) {
+    const catalogue::PartType* type = type_in(row);
+    if (!type) return;
+    const std::size_t before = context_.session.job().parts.size();
+    const auto ok =
+        context_.session.edit(tr("Fit a %1").arg(words(type->name)),
+                              hilt::add_part(type->id, std::nullopt, context_.session.parts()));
+    if (!ok) return said_->setText(words(ok.error()));
+    const auto& parts = context_.session.job().parts;
+    if (parts.size() > before) context_.selection.choose(words(parts.back().ref));
+    said_->setText(parts.size() > before
+                       ? tr("%1 is fitted as %2.").arg(words(type->name), words(parts.back().ref))
+                       : tr("%1 is fitted.").arg(words(type->name)));
+}
+
+void TraySheet::replace() {
+    const catalogue::PartType* type = chosen_type();
+    const job::Part* part = chosen_part();
+    if (!type || !part) return;
+    const QString ref = words(part->ref);
+    const auto replacement =
+        hilt::replace_part(context_.session.job(), part->ref, type->id, context_.session.parts());
+    const auto ok = context_.session.edit(tr("%1 in place of %2").arg(words(type->name), ref),
+                                          replacement.edit);
+    if (!ok) return said_->setText(words(ok.error()));
+    QStringList lost;
+    for (const Message& one : replacement.lost)
+        lost << words(one);
+    said_->setText(
+        lost.isEmpty()
+            ? tr("%1 is now a %2; its place and its wires stay.").arg(ref, words(type->name))
+            : tr("%1 is now a %2. It could not keep: %3.")
+                  .arg(ref, words(type->name), lost.join("; ")));
+}
+
+void TraySheet::show_job() {
+    places_.clear();
+    table_->refresh();
+    follow();
+}
+
+void TraySheet::show_plan(const PlanPtr& plan) {
+    plan_ = plan;
+    const auto missing = plan->harness.missing.size();
+    wire_->setVisible(missing > 0);
+    wire_->setText(counted(static_cast<int>(missing), tr("Wire what is missing: %1 wire"),
+                           tr("Wire what is missing: %1 wires")));
+}
+
+} // namespace conductus::app

@@ -77,6 +77,16 @@ int size_wires(const catalogue::Catalogue& parts, const std::string& job, double
 int export_harness(const catalogue::Catalogue& parts, const std::string& job,
                    const std::string& format, const std::string& out);
 
+/// What is asked of the catalogue.
+struct CatalogueChoice {
+    std::string action;   ///< list, show or check
+    std::string argument; ///< words, id or file, by the action
+    std::string kind;     ///< key of a kind; empty: all
+    bool json = false;
+};
+/// The parts that words and figures ask for; one of them; whether a file of own parts can be used.
+int catalogue_of(const catalogue::Catalogue& parts, const CatalogueChoice& choice);
+
 /// What is asked of a shop book.
 struct ShopChoice {
     std::string book, action;

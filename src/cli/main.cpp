@@ -12,6 +12,7 @@
 #include "cli/commands.h"
 #include "cli/numbers.h"
 #include "core/base/nearest.h"
+#include "core/catalogue/kinds.h"
 #include "files/catalogue_json.h"
 
 namespace {
@@ -123,6 +124,32 @@ CLI::App* add_shop(CLI::App& app, conductus::cli::ShopChoice& choice,
     return shop;
 }
 
+CLI::App* add_catalogue(CLI::App& app, conductus::cli::CatalogueChoice& choice,
+                        std::vector<std::string>& words) {
+    auto* catalogue = app.add_subcommand("catalogue", "the parts there are: list, show, check");
+    catalogue->require_subcommand(1);
+    auto action = [&](const char* name, const char* what) {
+        auto* sub = catalogue->add_subcommand(name, what);
+        sub->add_flag("--json", choice.json, "JSON on standard output");
+        sub->callback([&choice, name] { choice.action = name; });
+        return sub;
+    };
+    auto* list = action("list", "parts by words and figures: 18650 15 A, 5 pins, fuse");
+    list->add_option("WORDS", words, "beginnings of words, and figures with their units");
+    std::vector<std::string> kinds;
+    for (const auto& kind : conductus::catalogue::kinds())
+        kinds.emplace_back(kind.key);
+    list->add_option("--kind", choice.kind, "parts of that kind alone")
+        ->check(CLI::IsMember(kinds));
+    action("show", "one part, with its figures")
+        ->add_option("ID", choice.argument, "as of list")
+        ->required();
+    action("check", "whether a file of parts of one's own can be used")
+        ->add_option("FILE", choice.argument, "a catalogue file")
+        ->required();
+    return catalogue;
+}
+
 } // namespace
 
 namespace {
@@ -225,6 +252,9 @@ int run(int argc, char** argv) {
     std::vector<std::string> words;
     auto* shop = add_shop(app, shop_choice, words);
 
+    cli::CatalogueChoice parts_asked;
+    auto* catalogue = add_catalogue(app, parts_asked, words);
+
     auto* write = app.add_subcommand("export", "write the network, cut list, labels, settings");
     add_state(*write, state);
     write->add_option("--as", format, "spice, cutlist, labels or config")
@@ -241,6 +271,8 @@ int run(int argc, char** argv) {
         if (e.get_exit_code() != 0 && argc > 1) unknown = unknown_command(app, "command", argv[1]);
         if (unknown.empty() && *shop && argc > 3 && shop->get_subcommands().empty())
             unknown = unknown_command(*shop, "action", argv[3]);
+        if (unknown.empty() && *catalogue && argc > 2 && catalogue->get_subcommands().empty())
+            unknown = unknown_command(*catalogue, "action", argv[2]);
         if (!unknown.empty()) {
             fmt::print(stderr, "conductus-cli: {}\n", unknown);
             return cli::usage;
@@ -283,6 +315,10 @@ int run(int argc, char** argv) {
     if (*cap) return cli::cap(*parts, job, minutes, json);
     if (*brief) return cli::brief(*parts, job, json);
     if (*diff) return cli::diff(*parts, job, other, json);
+    if (*catalogue) {
+        if (parts_asked.action == "list") parts_asked.argument = conductus::joined(words, " ");
+        return cli::catalogue_of(*parts, parts_asked);
+    }
     if (*shop) {
         for (const std::string& word : words)
             shop_choice.argument += (shop_choice.argument.empty() ? "" : " ") + word;

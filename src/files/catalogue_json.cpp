@@ -116,8 +116,7 @@ Result<catalogue::PartType> parse_part(std::string_view text, const std::string&
     const auto json = parse_json(text, name);
     if (!json) return tl::unexpected(json.error());
     if (!json->is_object())
-        return problem(name, say("{}{}, not a part", std::string("this is "), kind_of(*json)),
-                       "Write it in { }");
+        return problem(name, say("this is {}, not a part", kind_of(*json)), "Write it in { }");
     return read_object<catalogue::PartType>(*json, name);
 }
 
@@ -170,6 +169,19 @@ Result<Catalogues> read_catalogues(const std::filesystem::path& data) {
             skip(ok.error());
     }
     return all;
+}
+
+Result<catalogue::Catalogue> with_file(const catalogue::Catalogue& parts,
+                                       const std::filesystem::path& file,
+                                       std::vector<std::string>& added) {
+    auto read = read_one(file);
+    if (!read) return tl::unexpected(read.error());
+    added.clear();
+    for (const Read& r : *read)
+        added.push_back(r.part.id);
+    catalogue::Catalogue with = parts;
+    if (auto ok = add_all(std::move(*read), true, with); !ok) return tl::unexpected(ok.error());
+    return with;
 }
 
 Result<std::filesystem::path> find_data(const std::filesystem::path& executable) {

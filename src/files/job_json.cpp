@@ -19,7 +19,7 @@ constexpr const char* format_name = "conductus-job";
 /// The two keys around the job itself.
 Result<void> check_head(const Json& json, const std::string& name) {
     if (!json.is_object())
-        return problem(name + " /", say("{}{}, not a job", std::string("this is "), kind_of(json)),
+        return problem(name + " /", say("this is {}, not a job", kind_of(json)),
                        "Open a file that Conductus exported");
     const auto format = json.find("format");
     if (format == json.end() || !format->is_string() || *format != format_name)
@@ -53,7 +53,7 @@ Result<job::Job> judged(Result<job::Job> job, const catalogue::Catalogue& parts,
 Result<Attachment> picture_of(const std::string& id, const Json& value, const std::string& where) {
     constexpr std::string_view mark = ";base64,";
     if (!value.is_string())
-        return problem(where, say("{}{}, not a picture", std::string("this is "), kind_of(value)),
+        return problem(where, say("this is {}, not a picture", kind_of(value)),
                        "Write it as data:image/png;base64,…");
     const auto& text = value.get_ref<const std::string&>();
     const auto at = text.find(mark);
@@ -80,8 +80,7 @@ Result<void> each_entry(const Json& json, const char* key, const std::string& na
     if (found == json.end()) return {};
     const std::string where = fmt::format("{} /{}", name, key);
     if (!found->is_object())
-        return problem(where, say("{}{}, not an object", std::string("this is "), kind_of(*found)),
-                       "Write it in { }");
+        return problem(where, say("this is {}, not an object", kind_of(*found)), "Write it in { }");
     for (const auto& [id, value] : found->items())
         if (auto ok = take(id, value, where + "/" + shown(id, 60)); !ok) return ok;
     return {};

@@ -176,7 +176,7 @@ Result<void> check_end(const std::string& name, const std::string& where,
     const auto& known = owner->second;
     if (std::find(known.begin(), known.end(), terminal) == known.end())
         return problem(where, say("{} has no terminal '{}'", ref, terminal),
-                       say("It has {}", say("{}", conductus::joined(known, ", "))));
+                       say("It has {}", conductus::joined(known, ", ")));
     return {};
 }
 

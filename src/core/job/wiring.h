@@ -10,6 +10,7 @@
 #include <unordered_map>
 #include <vector>
 
+#include "core/catalogue/catalogue.h"
 #include "core/catalogue/kinds.h"
 #include "core/job/job.h"
 

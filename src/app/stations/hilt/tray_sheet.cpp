@@ -88,10 +88,10 @@ TraySheet::TraySheet(const PageContext& context, QWidget* parent) : StationPage(
         return b;
     };
     fit_ = button("trayFit", tr("Fit it"));
-    replace_ = button("trayReplace", {});
-    again_ = button("trayAgain", {});
-    remove_ = button("trayRemove", {});
-    wire_ = button("trayWire", {});
+    replace_ = button("trayReplace", tr("In its place"));
+    again_ = button("trayAgain", tr("Another like it"));
+    remove_ = button("trayRemove", tr("Take it out"));
+    wire_ = button("trayWire", tr("Wire what is missing"));
     chosen_ = label({}, "second", right);
     chosen_->setObjectName("trayChosen");
     chosen_->setWordWrap(true);
@@ -103,7 +103,7 @@ TraySheet::TraySheet(const PageContext& context, QWidget* parent) : StationPage(
         [&, column = right_column](std::initializer_list<QWidget*> buttons) {
             auto* holder = new QWidget(right);
             auto* flow = new FlowLayout(8, 6);
-        holder->setLayout(flow);
+            holder->setLayout(flow);
             for (QWidget* b : buttons)
                 flow->addWidget(b);
             column->addWidget(holder);

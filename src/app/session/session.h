@@ -32,7 +32,6 @@ public:
     [[nodiscard]] const job::Job& job() const { return *job_; }
     [[nodiscard]] JobPtr job_ptr() const { return job_; }
     [[nodiscard]] const catalogue::Catalogue& parts() const { return *parts_; }
-    [[nodiscard]] CataloguePtr parts_ptr() const { return parts_; }
     /// The newest finished plan; null until the first is there. May be older than the job.
     [[nodiscard]] PlanPtr plan() const { return plan_; }
     /// The newest figures and findings: a plan without options, there before plan().
@@ -85,8 +84,6 @@ public:
     [[nodiscard]] QString redo_label() const;
     void undo();
     void redo();
-
-    [[nodiscard]] bool analysing() const { return running_; }
 
     /// Asks what the plan does not hold, of the newest figures there are; as of Asking::ask(). As
     /// long as there are none only Between is asked at all.

@@ -18,9 +18,6 @@ public:
     [[nodiscard]] const std::vector<JobCard*>& cards() const { return cards_; }
     [[nodiscard]] int columns() const;
 
-signals:
-    void height_changed();
-
 protected:
     void resizeEvent(QResizeEvent*) override;
     bool eventFilter(QObject*, QEvent*) override;

@@ -23,13 +23,6 @@ struct Candidate {
 double price_of(const catalogue::Catalogue& parts, const std::string& id);
 double mass_of(const catalogue::Catalogue& parts, const std::string& id);
 
-/// The type of the first fitted part of a kind; empty: none is fitted.
-template <class T>
-std::string fitted_id(const job::Job& job, const catalogue::Catalogue& parts) {
-    const auto fitted = job::first_of<T>(job, parts);
-    return fitted ? fitted.part->type : std::string();
-}
-
 /// Types of a kind that fit where the fitted one is, that one first.
 template <class T, class Good>
 std::vector<Candidate> candidates(const Plan& plan, Good&& good) {

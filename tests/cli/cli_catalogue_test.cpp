@@ -68,7 +68,7 @@ TEST(CliCatalogue, ChecksAFileOfOwnParts) {
     EXPECT_EQ(cli("catalogue check " + file).code, 3);
     write_file(folder / "own.json", "garbage");
     EXPECT_EQ(cli("catalogue check " + file).code, 3);
-    EXPECT_EQ(cli("catalogue check " + (folder / "not there").string()).code, 3);
+    EXPECT_EQ(cli("catalogue check " + (folder / "not-there.json").string()).code, 3);
 }
 
 TEST(CliCatalogue, AnUnknownActionIsNamed) {

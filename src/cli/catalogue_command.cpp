@@ -7,6 +7,7 @@
 #include "core/catalogue/kinds.h"
 #include "files/catalogue_json.h"
 #include "files/json_text.h"
+#include "files/part_fields.h"
 
 namespace conductus::cli {
 namespace {
@@ -15,17 +16,11 @@ using catalogue::Body;
 using catalogue::PartType;
 using files::Json;
 
-const char* shape_word(Body::Shape shape) {
-    return shape == Body::Shape::cylinder ? "cylinder"
-           : shape == Body::Shape::box    ? "box"
-                                          : "compound";
-}
-
 Json part_json(const catalogue::Catalogue& parts, const PartType& type) {
     Json figures = Json::array();
     for (const catalogue::Deciding& figure : catalogue::deciding_figures(type))
         figures.push_back({{"value", figure.value}, {"unit", figure.unit}});
-    Json body{{"shape", shape_word(type.body.shape)}, {"length_mm", type.body.length.value()}};
+    Json body{{"shape", job::word(type.body.shape)}, {"length_mm", type.body.length.value()}};
     if (type.body.shape == Body::Shape::cylinder) body["diameter_mm"] = type.body.diameter.value();
     if (type.body.shape == Body::Shape::box) {
         body["width_mm"] = type.body.width.value();

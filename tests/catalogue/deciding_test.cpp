@@ -64,6 +64,18 @@ TEST(Deciding, ARatingServesWhoAsksForLess) {
     EXPECT_EQ(found("18650 15000 mA"), cells);
 }
 
+TEST(Deciding, AWidthIsFoundByMillimetres) {
+    // A strip tells its width itself, and so does every body; the word behind the unit is left out.
+    const auto ten = found("strip 10 mm");
+    for (const PartType* type : parts().all<Strip>()) {
+        const bool is = std::get<Strip>(type->figures).width == Millimetre(10) ||
+                        type->body.width == Millimetre(10);
+        EXPECT_EQ(ten.contains(type->id), is) << type->id;
+    }
+    EXPECT_EQ(found("speaker 28 mm"), found("speaker 28mm"));
+    EXPECT_FALSE(found("speaker 28 mm").empty());
+}
+
 TEST(Deciding, WhatIsCountedIsThatManyAndNoMore) {
     const auto five = found("5 pins");
     EXPECT_TRUE(five.contains("connector.pins-5"));

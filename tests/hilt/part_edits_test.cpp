@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <random>
 
+#include "core/catalogue/count.h"
 #include "core/catalogue/kinds.h"
 #include "core/harness/derive.h"
 #include "core/hilt/part_edits.h"
@@ -126,6 +127,49 @@ TEST(AddPart, ItsWiresFollow) {
     EXPECT_TRUE(harness::wire_conflicts(job, parts()).empty());
     EXPECT_TRUE(job::validate(job, parts()));
     EXPECT_EQ(job.blades.at(0).connector, "P1");
+}
+
+TEST(AddPart, AStripHasThePixelsThatItsLengthTakes) {
+    // As many as the finding and the field beside a strip's length count, whatever the length.
+    for (const double length : {178.0, 500.0, 610.0, 813.0, 914.0})
+        for (const catalogue::PartType* type : parts().all<catalogue::Strip>()) {
+            job::Job job = job::blank("New", job::Kind::conversion);
+            job::Blade last;
+            last.ref = "BL1";
+            last.length = Millimetre(length);
+            last.outer = Millimetre(22.2);
+            job.blades.push_back(last);
+            ASSERT_TRUE(add_part(type->id, {}, parts())(job));
+            const job::Strip& strip = job.blades.back().strips.at(0);
+            const auto& density = std::get<catalogue::Strip>(type->figures).density;
+            EXPECT_EQ(strip.pixels, catalogue::pixels_on(strip.length, density)) << type->id;
+            EXPECT_EQ(strip.length, Millimetre(length));
+            EXPECT_EQ(strip.lead, job::usual_strip_lead);
+        }
+}
+
+TEST(AddPart, ABuildFromNothingGivesAllEightFigures) {
+    job::Job job = job::blank("New", job::Kind::conversion);
+    job.hilt.sections = {
+        {"grip", Millimetre(0), Millimetre(240), Millimetre(28.4), Millimetre(35), {}, {}},
+        {"socket", Millimetre(240), Millimetre(290), Millimetre(25.7), Millimetre(35), {}, {}}};
+    for (const char* type :
+         {"speaker.24-8ohm", "cell.18650-power", "kill.slide-10a", "board.standard",
+          "button.momentary-12", "connector.pins-7", "strip.rgb-144-wide"})
+        ASSERT_TRUE(add_part(type, {}, parts())(job)) << type;
+    ASSERT_TRUE(harness::wire_missing(parts())(job));
+    job::Look look{"Blue", {0, 0, 1, 0}, job::Style::steady, 0.8};
+    ASSERT_TRUE(job::add_look(look)(job));
+    job.use.volume = 0.7;
+    job.use.ignited = Minute(60);
+    job.use.idle = Minute(120);
+    const plan::Plan plan = plan_of(job);
+    for (const Explained& figure : plan.figures)
+        EXPECT_TRUE(figure.value) << figure.id << ": " << figure.reason;
+    // What was put where there is room lies in nothing's way, and nothing is forgotten.
+    for (const findings::Finding& f : plan.findings)
+        for (const char* family : {"fit.", "harness.", "strip.", "line.", "supply.not"})
+            EXPECT_NE(f.id.rfind(family, 0), 0u) << f.id << ": " << f.text;
 }
 
 TEST(ReplacePart, KeepsPlaceAndWiresOfAPartLikeIt) {

@@ -3,8 +3,8 @@
 #include <gtest/gtest.h>
 #include <random>
 
+#include "core/catalogue/count.h"
 #include "core/lights/colour.h"
-#include "core/lights/count.h"
 #include "core/lights/scene.h"
 #include "support/fixtures.h"
 
@@ -251,10 +251,10 @@ TEST(Effects, AnIgnitionRunsFromFootToTip) {
 }
 
 TEST(Count, NearestWholePixel) {
-    EXPECT_EQ(pixels_on(Millimetre(813), PerMetre(144)), 117);
-    EXPECT_EQ(pixels_on(Millimetre(810), PerMetre(144)), 117);
-    EXPECT_EQ(pixels_on(Millimetre(1000), PerMetre(60)), 60);
-    EXPECT_EQ(pixels_on(Millimetre(610), PerMetre(144)), 88);
+    EXPECT_EQ(catalogue::pixels_on(Millimetre(813), PerMetre(144)), 117);
+    EXPECT_EQ(catalogue::pixels_on(Millimetre(810), PerMetre(144)), 117);
+    EXPECT_EQ(catalogue::pixels_on(Millimetre(1000), PerMetre(60)), 60);
+    EXPECT_EQ(catalogue::pixels_on(Millimetre(610), PerMetre(144)), 88);
 }
 
 } // namespace

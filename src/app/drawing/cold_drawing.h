@@ -9,32 +9,34 @@
 
 namespace conductus::app {
 
-/// A ribbon for each temperature.
-class ColdRibbonsDrawing : public Drawing {
-    Q_DECLARE_TR_FUNCTIONS(ColdRibbonsDrawing)
+/// What is drawn of a study; null: it is not answered yet.
+class StudyDrawing : public Drawing {
 public:
-    explicit ColdRibbonsDrawing(plan::AnswerPtr<plan::UseLivedThrough> study)
+    explicit StudyDrawing(plan::AnswerPtr<plan::UseLivedThrough> study)
         : study_(std::move(study)) {}
-    [[nodiscard]] QSizeF size(double lettering) const override;
-    std::vector<HitBox> paint(const Surface& on) const override;
-    [[nodiscard]] QString description() const override;
 
-private:
+protected:
     plan::AnswerPtr<plan::UseLivedThrough> study_;
 };
 
-/// A curve for each temperature.
-class ColdCurvesDrawing : public Drawing {
-    Q_DECLARE_TR_FUNCTIONS(ColdCurvesDrawing)
+/// A ribbon for each temperature.
+class ColdRibbonsDrawing : public StudyDrawing {
+    Q_DECLARE_TR_FUNCTIONS(ColdRibbonsDrawing)
 public:
-    explicit ColdCurvesDrawing(plan::AnswerPtr<plan::UseLivedThrough> study)
-        : study_(std::move(study)) {}
+    using StudyDrawing::StudyDrawing;
     [[nodiscard]] QSizeF size(double lettering) const override;
     std::vector<HitBox> paint(const Surface& on) const override;
     [[nodiscard]] QString description() const override;
+};
 
-private:
-    plan::AnswerPtr<plan::UseLivedThrough> study_;
+/// A curve for each temperature.
+class ColdCurvesDrawing : public StudyDrawing {
+    Q_DECLARE_TR_FUNCTIONS(ColdCurvesDrawing)
+public:
+    using StudyDrawing::StudyDrawing;
+    [[nodiscard]] QSizeF size(double lettering) const override;
+    std::vector<HitBox> paint(const Surface& on) const override;
+    [[nodiscard]] QString description() const override;
 };
 
 } // namespace conductus::app

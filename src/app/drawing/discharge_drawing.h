@@ -12,13 +12,6 @@ namespace conductus::app {
 class DischargeDrawing : public Drawing {
     Q_DECLARE_TR_FUNCTIONS(DischargeDrawing)
 public:
-    struct Shown {
-        plan::AnswerPtr<plan::UseLivedThrough> study; ///< null: not answered yet
-        Volt need;                                    ///< of the sound; 0: none
-        Volt cut_off;                                 ///< of the board; 0: none
-        bool clock = false;  ///< along the clock instead of the minutes lit
-        std::size_t now = 0; ///< sample under the cursor
-    };
     /// Need and cut-off are the plan's.
     DischargeDrawing(const plan::Plan& plan, plan::AnswerPtr<plan::UseLivedThrough> study,
                      bool clock, std::size_t now);
@@ -36,6 +29,13 @@ public:
 private:
     [[nodiscard]] double minutes_of(const power::DaySample& s) const;
     static QRectF box(const QRectF& frame, double lettering);
+    struct Shown {
+        plan::AnswerPtr<plan::UseLivedThrough> study; ///< null: not answered yet
+        Volt need;                                    ///< of the sound; 0: none
+        Volt cut_off;                                 ///< of the board; 0: none
+        bool clock = false;  ///< along the clock instead of the minutes lit
+        std::size_t now = 0; ///< sample under the cursor
+    };
     Shown shown_;
 };
 

@@ -5,23 +5,11 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/drawing/plot.h"
+#include "app/session/words.h"
 #include "core/base/format.h"
 
 namespace conductus::app {
-namespace {
-
-/// A round step that divides `most` into three to six.
-double step_for(double most) {
-    const double decade = std::pow(10, std::floor(std::log10(std::max(most, 1e-6))));
-    for (const double s : {0.2, 0.5, 1.0, 2.0})
-        if (most / (s * decade) <= 6) return s * decade;
-    return 5 * decade;
-}
-
-QString ref_text(const std::string& ref) { return QString::fromStdString(ref); }
-
-} // namespace
-
 FilmDrawing::FilmDrawing(std::shared_ptr<const job::Job> job,
                          std::shared_ptr<const plan::Film> film, std::size_t now)
     : job_(std::move(job)), film_(std::move(film)), now_(now) {
@@ -64,8 +52,8 @@ std::vector<HitBox> FilmDrawing::paint(const Surface& on) const {
                                .toRect();
         paint_blade(p, QRectF(tube), now.blades[i], inks);
         if (i >= job_->blades.size()) continue;
-        names[place.line] << ref_text(job_->blades[i].ref);
-        boxes.push_back({ref_text(job_->blades[i].ref), QRectF(tube)});
+        names[place.line] << words(job_->blades[i].ref);
+        boxes.push_back({words(job_->blades[i].ref), QRectF(tube)});
     }
     p.setPen(inks.second);
     const double room = box.left() - left - 6;
@@ -80,7 +68,7 @@ std::vector<HitBox> FilmDrawing::paint(const Surface& on) const {
         return QPointF(box.left() + seconds / last * box.width(),
                        box.bottom() - amps / most * box.height());
     };
-    const double step = step_for(most);
+    const double step = round_step(most, 6);
     for (double a = 0; a <= most; a += step) {
         p.setPen(QPen(inks.hair, 1));
         p.drawLine(at(0, a), at(last, a));
@@ -89,7 +77,7 @@ std::vector<HitBox> FilmDrawing::paint(const Surface& on) const {
                    Qt::AlignRight | Qt::AlignVCenter,
                    QString("%1").arg(a, 0, 'g', 3) + QChar(0x202f) + "A");
     }
-    const double tick = step_for(last);
+    const double tick = round_step(last, 6);
     for (double t = 0; t <= last; t += tick) {
         p.setPen(QPen(inks.ink, 1));
         p.drawLine(at(t, 0), at(t, 0) + QPointF(0, 4));
@@ -120,7 +108,7 @@ QString FilmDrawing::description() const {
     const plan::Frame& now = film_->frames[now_];
     return tr("after %1 s the cell gives %2; mean %3, peak %4")
         .arg(now.seconds, 0, 'f', 2)
-        .arg(ref_text(text(now.amps)), ref_text(text(film_->mean)), ref_text(text(film_->peak)));
+        .arg(words(text(now.amps)), words(text(film_->mean)), words(text(film_->peak)));
 }
 
 std::size_t FilmDrawing::frame_at(QPointF at, const QRectF& frame, double lettering) const {

@@ -69,4 +69,20 @@ void paint_hatch(QPainter& p, const QPolygonF& outline, double spacing) {
     }
 }
 
+void paint_dimension(QPainter& p, QPointF from, QPointF to, const QString& words, const QColor& ink,
+                     const Inks& inks) {
+    const QPointF along = (to - from) / std::max(1.0, QLineF(from, to).length());
+    const QPointF across(-along.y(), along.x());
+    p.setPen(QPen(ink, 1));
+    p.drawLine(from, to);
+    for (const auto& [end, inward] : {std::pair{from, along}, std::pair{to, -along}})
+        for (const double side : {2.5, -2.5})
+            p.drawLine(end, end + inward * 6 + across * side);
+    const QFontMetricsF metrics(p.font());
+    QRectF box(0, 0, metrics.horizontalAdvance(words) + 8, metrics.height());
+    box.moveCenter((from + to) / 2);
+    p.fillRect(box, inks.paper);
+    p.drawText(box, Qt::AlignCenter, words);
+}
+
 } // namespace conductus::app

@@ -15,6 +15,10 @@ void paint_mark(QPainter& p, const QRectF& box, findings::Severity severity, con
                 int count = 0);
 void paint_tick(QPainter& p, const QRectF& box, const Inks& inks);
 
+/// A dimension: a line with arrows at its ends, and its words on the paper in its middle.
+void paint_dimension(QPainter& p, QPointF from, QPointF to, const QString& words, const QColor& ink,
+                     const Inks& inks);
+
 /// 45° hatch inside a rectangle, clipped by arithmetic: vector formats know no clip.
 void paint_hatch(QPainter& p, const QRectF& box, double spacing);
 /// The same inside a convex outline.

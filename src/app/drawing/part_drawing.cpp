@@ -3,6 +3,7 @@
 
 #include <algorithm>
 
+#include "app/drawing/marks.h"
 #include "app/drawing/section_parts.h"
 #include "app/session/words.h"
 #include "core/catalogue/deciding.h"
@@ -34,24 +35,6 @@ std::vector<Piece> pieces_of(const catalogue::Body& body) {
                        (round ? p.diameter : p.height).value(), p.up.value(), p.side.value()});
     }
     return all;
-}
-
-void paint_dimension(QPainter& p, QPointF a, QPointF b, const QString& said, const Inks& inks) {
-    p.setPen(QPen(inks.second, 0.9));
-    p.drawLine(a, b);
-    const QPointF along = (b - a) / std::max(1.0, QLineF(a, b).length());
-    const QPointF across(-along.y(), along.x());
-    for (const auto& [end, sign] : {std::pair{a, 1.0}, std::pair{b, -1.0}}) {
-        p.drawLine(end, end + along * 6 * sign + across * 2.4);
-        p.drawLine(end, end + along * 6 * sign - across * 2.4);
-    }
-    const QFontMetricsF metrics(p.font());
-    const QRectF box(QPointF(0, 0), QSizeF(metrics.horizontalAdvance(said) + 8, metrics.height()));
-    QRectF at = box;
-    at.moveCenter((a + b) / 2);
-    p.fillRect(at, inks.paper);
-    p.setPen(inks.ink);
-    p.drawText(at, Qt::AlignCenter, said);
 }
 
 } // namespace
@@ -99,17 +82,18 @@ std::vector<HitBox> PartDrawing::paint(const Surface& on) const {
     p.setPen(centre);
     p.drawLine(QPointF(x0 - 6, axis), QPointF(x0 + length * scale + 6, axis));
     const double foot = axis - low * scale;
-    const auto mm = [](double value) { return QString::number(value, 'g', 4); };
+    const auto mm = [](double value) { return words(Millimetre(value)); };
     paint_dimension(p, {x0, foot + below * 0.6}, {x0 + length * scale, foot + below * 0.6},
-                    mm(length), on.inks);
+                    mm(length), on.inks.ink, on.inks);
     paint_dimension(
         p, {end_x + left * scale, foot + below * 0.6}, {end_x + right * scale, foot + below * 0.6},
         (pieces.size() == 1 && pieces.front().round ? QString::fromUtf8("ø ") : QString()) +
             mm(right - left),
-        on.inks);
+        on.inks.ink, on.inks);
     if (pieces.size() > 1 || !pieces.front().round) {
         const double x = end_x + right * scale + text * 1.6;
-        paint_dimension(p, {x, axis - high * scale}, {x, foot}, mm(high - low), on.inks);
+        paint_dimension(p, {x, axis - high * scale}, {x, foot}, mm(high - low), on.inks.ink,
+                        on.inks);
     }
     return {};
 }

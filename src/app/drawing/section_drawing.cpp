@@ -411,23 +411,39 @@ void LongSectionDrawing::paint_small(QPainter& p, const QRectF& frame, const Ink
     p.restore();
 }
 
+namespace {
+
+/// As the drawing stands in a view: a little inside its frame, in lettering a little smaller than
+/// running text.
+QRectF inside(const QRectF& frame) { return frame.adjusted(3, 2, -3, -2); }
+LongSectionDrawing lettered(std::shared_ptr<const plan::Plan> plan, LongSectionOptions options,
+                            double lettering) {
+    options.lettering = lettering * 0.98;
+    return {std::move(plan), std::move(options)};
+}
+
+} // namespace
+
+Scale section_scale(std::shared_ptr<const plan::Plan> plan, LongSectionOptions options,
+                    const QRectF& frame, double lettering, const Inks& inks) {
+    return lettered(std::move(plan), std::move(options), lettering).scale(inside(frame), inks);
+}
+
 DrawingPtr section_drawing(std::shared_ptr<const plan::Plan> plan, LongSectionOptions options) {
-    return make_drawing([](double lettering) { return QSizeF(lettering * 86, lettering * 19); },
-                        [plan, options](const Surface& on) {
-                            LongSectionOptions now = options;
-                            now.lettering = on.lettering * 0.98;
-                            return LongSectionDrawing(plan, now).paint(
-                                on.p, on.frame.adjusted(3, 2, -3, -2), on.inks);
-                        },
-                        [plan] {
-                            QStringList said;
-                            for (const hilt::PlacedBody& b : plan->fit.bodies)
-                                said << Section::tr("%1 from %2 to %3")
-                                            .arg(QString::fromStdString(b.ref),
-                                                 QString::fromStdString(text(b.from)),
-                                                 QString::fromStdString(text(b.to)));
-                            return said.join(", ");
-                        });
+    return make_drawing(
+        [](double lettering) { return QSizeF(lettering * 86, lettering * 19); },
+        [plan, options](const Surface& on) {
+            return lettered(plan, options, on.lettering).paint(on.p, inside(on.frame), on.inks);
+        },
+        [plan] {
+            QStringList said;
+            for (const hilt::PlacedBody& b : plan->fit.bodies)
+                said << Section::tr("%1 from %2 to %3")
+                            .arg(QString::fromStdString(b.ref),
+                                 QString::fromStdString(text(b.from)),
+                                 QString::fromStdString(text(b.to)));
+            return said.join(", ");
+        });
 }
 
 } // namespace conductus::app

@@ -49,8 +49,10 @@ private:
     LongSectionOptions options_;
 };
 
-/// The section as a drawing.
+/// The section as a drawing, and where the hilt's axis lies in it.
 DrawingPtr section_drawing(std::shared_ptr<const plan::Plan> plan, LongSectionOptions options);
+Scale section_scale(std::shared_ptr<const plan::Plan> plan, LongSectionOptions options,
+                    const QRectF& frame, double lettering, const Inks& inks);
 
 /// Writes a drawing to a file; its ending says how: svg, png or pdf. Size in pixels. `paint` is
 /// given the painter and the frame.

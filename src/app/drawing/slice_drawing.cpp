@@ -7,6 +7,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "app/drawing/marks.h"
 #include "app/drawing/section_parts.h"
 #include "core/base/format.h"
 #include "core/hilt/circles.h"
@@ -181,17 +182,9 @@ void SliceDrawing::paint(QPainter& p, const QRectF& frame, const Inks& inks) con
     const auto dimension = [&](double y, double from, double to, const QString& words,
                                const QColor& ink) {
         p.setPen(QPen(ink, 1));
-        for (const double x : {from, to}) {
+        for (const double x : {from, to})
             p.drawLine(QPointF(x, middle.y()), QPointF(x, y + 4));
-            const double s = x == from ? 1 : -1;
-            p.drawLine(QPointF(x, y), QPointF(x + 6 * s, y - 2.5));
-            p.drawLine(QPointF(x, y), QPointF(x + 6 * s, y + 2.5));
-        }
-        p.drawLine(QPointF(from, y), QPointF(to, y));
-        const double w = metrics.horizontalAdvance(words) + 8;
-        const QRectF box((from + to) / 2 - w / 2, y - line / 2, w, line);
-        p.fillRect(box, inks.paper);
-        p.drawText(box, Qt::AlignCenter, words);
+        paint_dimension(p, {from, y}, {to, y}, words, ink, inks);
     };
     double y = middle.y() + widest / 2 * scale + line * 0.9;
     dimension(y, at(-bore / 2, 0).x(), at(bore / 2, 0).x(),

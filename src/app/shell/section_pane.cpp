@@ -45,10 +45,8 @@ void SectionView::follow() {
 void SectionView::paintEvent(QPaintEvent* event) {
     DrawingView::paintEvent(event);
     if (!plan_ || !selection_.options().sliding.isEmpty()) return;
-    LongSectionOptions options = selection_.options();
-    options.lettering = lettering() * 0.98;
-    const Scale s = LongSectionDrawing(plan_, options)
-                        .scale(frame().adjusted(3, 2, -3, -2), appearance_.inks());
+    const Scale s =
+        section_scale(plan_, selection_.options(), frame(), lettering(), appearance_.inks());
     selection_.lay_axis(
         {to_widget({s.x0, 0}).x() + mapTo(window(), QPoint(0, 0)).x(), s.per_mm * zoom()});
 }

@@ -45,6 +45,8 @@ std::string with_unit(double value, std::string_view unit) {
     } else if (unit == "Ohm") {
         shown = small ? "mΩ" : "Ω";
         if (small) value *= 1e3;
+    } else if (unit == "Ohm/m") {
+        shown = "Ω/m";
     } else if (unit == "degC") {
         return fmt::format("{}{}°C", three_figures(std::round(value)), thin_space);
     } else if (unit == "mm") {

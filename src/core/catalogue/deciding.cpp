@@ -18,7 +18,11 @@ using Decide = std::vector<Deciding>;
 
 Deciding rating(Ampere a) { return {a.value(), "A", true}; }
 Deciding ohms(Ohm r) { return {r.value(), "Ohm"}; }
-Deciding counted(int n, const char* what) { return {static_cast<double>(n), what}; }
+/// `what` in the plural.
+Deciding counted(int n, std::string what) {
+    if (n == 1) what.pop_back();
+    return {static_cast<double>(n), std::move(what)};
+}
 
 int pads(const PartType& type, char first) {
     return static_cast<int>(
@@ -30,8 +34,7 @@ int pads(const PartType& type, char first) {
 Decide of_led(const Led& led) {
     Decide all;
     if (led.dies.empty()) return all;
-    all.push_back(
-        counted(static_cast<int>(led.dies.size()), led.dies.size() == 1 ? "die" : "dies"));
+    all.push_back(counted(static_cast<int>(led.dies.size()), "dies"));
     all.push_back({led.dies.front().stated.value(), "A"});
     all.push_back({led.dies.front().forward.value(), "V"});
     return all;
@@ -83,8 +86,10 @@ std::optional<double> in_unit(double value, const std::string& typed, const std:
     if (own == "w" && typed == "mw") return value * 1e-3;
     if (own == "ohm" && (typed == "mohm" || typed == "mΩ")) return value * 1e-3;
     if (own == "mah" && typed == "ah") return value * 1e3;
-    // "pin" for "pins".
-    if (!own.empty() && own.back() == 's' && typed == own.substr(0, own.size() - 1)) return value;
+    // The unit alone of what says more: "mm" for "mm wide".
+    if (own.find(' ') != std::string::npos && typed == own.substr(0, own.find(' '))) return value;
+    // "pin" for "pins", and the other way round.
+    if (own.size() > 1 && (typed + "s" == own || typed == own + "s")) return value;
     return std::nullopt;
 }
 
@@ -101,83 +106,80 @@ std::string Deciding::text() const { return with_unit(value, unit); }
 std::vector<Deciding> deciding_figures(const PartType& type) {
     const Body& body = type.body;
     Decide all = std::visit(
-        EachKind{[](const Cell& c) {
-                     Decide f{{c.capacity.value(), "mAh", true},
-                               rating(c.continuous),
-                               ohms(c.resistance)};
-                     if (c.series > 1) f.push_back(counted(c.series, "cells"));
-                     return f;
-                 },
-                 [](const Protection& p) {
-                     return Decide{rating(p.trip), {p.cut_off.value(), "V"}, ohms(p.resistance)};
-                 },
-                 [](const Board& b) {
-                     return Decide{rating(b.total_rating),
-                                    counted(b.max_pixels, "pixels"),
-                                    {b.clean_min.value(), "V"}};
-                 },
-                 [](const Speaker& s) {
-                     return Decide{ohms(s.impedance), {s.power.value(), "W", true}};
-                 },
-                 [](const Kill& k) {
-                     return Decide{rating(k.rating), ohms(k.contact)};
-                 },
-                 [](const Button& b) { return of_led(b.light); },
-                 [](const Connector& c) {
-                     Decide f{counted(c.plus_pins + c.minus_pins + c.data_pins, "pins"),
-                               rating(c.pin_rating), ohms(c.pin_resistance)};
-                     if (c.pixels > 0) f.push_back(counted(c.pixels, "pixels"));
-                     return f;
-                 },
-                 [](const Pixel& p) {
-                     double amps = 0;
-                     for (const Channel& channel : p.channels)
-                         amps += channel.full.value();
-                     return Decide{counted(static_cast<int>(p.channels.size()), "colours"),
-                                    {amps, "A"}};
-                 },
-                 [](const Strip& s) {
-                     return Decide{{s.density.value(), "per metre"},
-                                    {s.width.value(), "mm"},
-                                    {s.rail.value(), "Ohm/m"}};
-                 },
-                 [](const Spacer&) { return Decide{}; },
-                 [](const PixelGroup& g) { return Decide{counted(g.count, "pixels")}; },
-                 [](const Led& l) { return of_led(l); },
-                 [](const SegmentedString& s) { return Decide{counted(s.segments, "segments")}; },
-                 [](const Resistor& r) {
-                     return Decide{ohms(r.usual), {r.power.value(), "W", true}};
-                 },
-                 [](const Driver& d) { return Decide{rating(d.most)}; },
-                 [](const Regulator& r) {
-                     return Decide{{r.volts.value(), "V"}, rating(r.limit)};
-                 },
-                 [](const Fuse& f) {
-                     return Decide{rating(f.hold), {f.trip.value(), "A"}};
-                 },
-                 [](const Display& d) {
-                     return Decide{{d.lit.value(), "A"}};
-                 },
-                 [](const Shifter& s) {
-                     return Decide{{s.quiet.value(), "A"}};
-                 },
-                 [](const Port& p) { return Decide{rating(p.rating)}; },
-                 [](const Adapter&) { return Decide{}; },
-                 [](const Charger& c) {
-                     return Decide{rating(c.current), counted(c.cells, "cells")};
-                 },
-                 [](const Jack& j) {
-                     return Decide{rating(j.rating), ohms(j.contact)};
-                 }},
+        EachKind{
+            [](const Cell& c) {
+                Decide f{
+                    {c.capacity.value(), "mAh", true}, rating(c.continuous), ohms(c.resistance)};
+                if (c.series > 1) f.push_back(counted(c.series, "cells"));
+                return f;
+            },
+            [](const Protection& p) {
+                return Decide{rating(p.trip), {p.cut_off.value(), "V"}, ohms(p.resistance)};
+            },
+            [](const Board& b) {
+                return Decide{rating(b.total_rating),
+                              counted(b.max_pixels, "pixels"),
+                              {b.clean_min.value(), "V"}};
+            },
+            [](const Speaker& s) {
+                return Decide{ohms(s.impedance), {s.power.value(), "W", true}};
+            },
+            [](const Kill& k) {
+                return Decide{rating(k.rating), ohms(k.contact)};
+            },
+            [](const Button& b) { return of_led(b.light); },
+            [](const Connector& c) {
+                Decide f{counted(c.plus_pins + c.minus_pins + c.data_pins, "pins"),
+                         rating(c.pin_rating), ohms(c.pin_resistance)};
+                if (c.pixels > 0) f.push_back(counted(c.pixels, "pixels"));
+                return f;
+            },
+            [](const Pixel& p) {
+                double amps = 0;
+                for (const Channel& channel : p.channels)
+                    amps += channel.full.value();
+                return Decide{counted(static_cast<int>(p.channels.size()), "colours"), {amps, "A"}};
+            },
+            [](const Strip& s) {
+                return Decide{{s.density.value(), "per metre"}, {s.rail.value(), "Ohm/m"}};
+            },
+            [](const Spacer&) { return Decide{}; },
+            [](const PixelGroup& g) { return Decide{counted(g.count, "pixels")}; },
+            [](const Led& l) { return of_led(l); },
+            [](const SegmentedString& s) { return Decide{counted(s.segments, "segments")}; },
+            [](const Resistor& r) {
+                return Decide{ohms(r.usual), {r.power.value(), "W", true}};
+            },
+            [](const Driver& d) { return Decide{rating(d.most)}; },
+            [](const Regulator& r) {
+                return Decide{{r.volts.value(), "V"}, rating(r.limit)};
+            },
+            [](const Fuse& f) {
+                return Decide{rating(f.hold), {f.trip.value(), "A"}};
+            },
+            [](const Display& d) {
+                return Decide{{d.lit.value(), "A"}};
+            },
+            [](const Shifter& s) {
+                return Decide{{s.quiet.value(), "A"}};
+            },
+            [](const Port& p) { return Decide{rating(p.rating)}; },
+            [](const Adapter&) { return Decide{}; },
+            [](const Charger& c) {
+                return Decide{rating(c.current), counted(c.cells, "cells")};
+            },
+            [](const Jack& j) {
+                return Decide{rating(j.rating), ohms(j.contact)};
+            }},
         type.figures);
     if (std::holds_alternative<Board>(type.figures)) {
         all.push_back(counted(pads(type, 'l'), "pads"));
         all.push_back(counted(pads(type, 's'), "buttons"));
     }
     if (body.diameter > Millimetre(0))
-        all.push_back({body.diameter.value(), "mm"});
+        all.push_back({body.diameter.value(), "mm wide"});
     else if (body.width > Millimetre(0))
-        all.push_back({body.width.value(), "mm"});
+        all.push_back({body.width.value(), "mm wide"});
     return all;
 }
 

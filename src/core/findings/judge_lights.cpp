@@ -4,10 +4,10 @@
 #include <fmt/format.h>
 
 #include "core/base/format.h"
+#include "core/catalogue/count.h"
 #include "core/circuit/solver.h"
 #include "core/findings/facts.h"
 #include "core/job/lookup.h"
-#include "core/lights/count.h"
 #include "core/power/luminance.h"
 #include "core/power/state.h"
 
@@ -100,7 +100,7 @@ void count_mismatch(const Facts& f, std::vector<Finding>& out) {
     for (const job::Blade& blade : f.job->blades)
         for (const job::Strip& strip : blade.strips) {
             const auto* type = f.parts->find_as<catalogue::Strip>(strip.type);
-            const int follows = lights::pixels_on(strip.length, type->density);
+            const int follows = catalogue::pixels_on(strip.length, type->density);
             if (follows == strip.pixels || follows < 1) continue;
             out.push_back({
                 .id = "strip.count-mismatch",

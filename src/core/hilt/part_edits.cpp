@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/catalogue/count.h"
 #include "core/catalogue/kinds.h"
 #include "core/hilt/start_places.h"
 #include "core/job/edits.h"
@@ -127,9 +128,8 @@ void add_lit_blade(Job& job, const PartType& type, const Catalogue& parts) {
         one.ref = job::free_ref(job, catalogue::kind_of(type.figures).stem);
         one.type = type.id;
         one.length = added.length;
-        one.pixels = std::max(
-            1, static_cast<int>(std::floor(one.length.value() * 1e-3 * strip->density.value())));
-        one.lead = Ohm(0.04);
+        one.pixels = std::max(1, catalogue::pixels_on(one.length, strip->density));
+        one.lead = job::usual_strip_lead;
         added.strips.push_back(std::move(one));
         return;
     }

@@ -313,7 +313,8 @@ void fit_usual_parts(Job& job) {
 
     Blade blade{"BL1", Millimetre(813), Millimetre(25.4), "P1", {}};
     for (const char* ref : {"ST1", "ST2"})
-        blade.strips.push_back({ref, "strip.rgb-144-wide", 117, Millimetre(813), Ohm(0.05), {}});
+        blade.strips.push_back(
+            {ref, "strip.rgb-144-wide", 117, Millimetre(813), usual_strip_lead, {}});
     job.blades.push_back(std::move(blade));
 
     int n = 0;

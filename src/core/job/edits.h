@@ -140,6 +140,9 @@ Edit put_on_carrier(std::size_t index, std::string refs);
 /// tapers from its start to its end.
 Edit measure_section(std::size_t index, bool outer, std::string typed);
 
+/// From a blade's foot pad to the first pixel and back, where nothing is measured.
+inline constexpr Ohm usual_strip_lead{0.05};
+
 /// Fits what a plain single-blade job has, wired the usual way, where nothing is fitted yet: cell,
 /// kill, board, speaker, button, connector, blade, looks, and a survey to correct.
 void fit_usual_parts(Job& job);

@@ -124,8 +124,8 @@ private:
     Found& found_;
 };
 
-/// A visitor of Walk that is after lists: values are passed over.
-struct ListsOnly {
+/// A visitor of Walk that passes over everything: what it is after it says anew.
+struct PassesOver {
     template <class T>
     void text(const T&) {}
     template <class T>
@@ -138,6 +138,8 @@ struct ListsOnly {
     void flag(bool) {}
     template <class E>
     void word(const E&) {}
+    template <class T>
+    void list(const T&) {}
 };
 
 } // namespace conductus::job

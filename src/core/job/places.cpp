@@ -113,26 +113,15 @@ struct Shows {
 };
 
 /// Collects the words a value can be.
-struct Offers {
+struct Offers : PassesOver {
     std::vector<std::string_view> out;
 
-    template <class T>
-    void text(const T&) {}
-    template <class T>
-    void optional_text(const T&) {}
-    template <class T>
-    void number(std::string_view, const T&, limits::Range) {}
-    template <class T>
-    void optional_number(std::string_view, const T&, limits::Range) {}
-    void integer(std::string_view, int, limits::Range) {}
     void flag(bool) { out = {"yes", "no"}; }
     template <class E>
     void word(const E&) {
         for (const auto& [value, known] : Words<E>::table)
             out.push_back(known);
     }
-    template <class T>
-    void list(const T&) {}
 };
 
 /// Whether the word begins with what was typed, in any case.

@@ -84,7 +84,7 @@ Phase fresh(const Job&, const std::vector<Phase>&) {
     return p;
 }
 
-struct Counts : ListsOnly {
+struct Counts : PassesOver {
     std::size_t out = 0;
 
     template <class T>
@@ -94,7 +94,7 @@ struct Counts : ListsOnly {
 };
 
 /// Changes a list of the job: adds to it, or takes one out.
-struct Changes : ListsOnly {
+struct Changes : PassesOver {
     explicit Changes(const Job& of, std::optional<std::size_t> which = {}) : job(of), out(which) {}
     const Job& job;
     std::optional<std::size_t> out; ///< which one to take out; nothing: one is added

@@ -26,16 +26,18 @@ SurveySheet::SurveySheet(const PageContext& context, QWidget* parent)
         context.appearance, this);
     TableRows fitted = list_rows(session, "/parts", "ref");
     fitted.add = {};
-    parts_ = new Table({.object = "parts",
-                        .name = tr("Parts in the hilt"),
-                        .what = tr("Part"),
-                        .columns = part_columns(session, plan_),
-                        .rows = std::move(fitted),
-                        .wide = 1,
-                        .dense = true,
-                        .empty = tr("Nothing is fitted yet."),
-                        .session = &session},
-                       context.appearance, this);
+    parts_ =
+        new Table({.object = "parts",
+                   .name = tr("Parts in the hilt"),
+                   .what = tr("Part"),
+                   .columns = part_columns(session, plan_),
+                   .rows = std::move(fitted),
+                   .wide = 1,
+                   .dense = true,
+                   .empty = tr("Nothing is fitted yet. The sheet Parts has every part there is; a "
+                               "plain build is wired below."),
+                   .session = &session},
+                  context.appearance, this);
     cells_ = new FitList(context.appearance, this);
 
     auto [left, left_column] = paper(tr("Survey"), tr("caliper readings, mm or in"), this);

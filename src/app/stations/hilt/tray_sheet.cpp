@@ -258,7 +258,6 @@ void TraySheet::show_job() {
 }
 
 void TraySheet::show_plan(const PlanPtr& plan) {
-    plan_ = plan;
     const auto missing = plan->harness.missing.size();
     wire_->setVisible(missing > 0);
     wire_->setText(counted(static_cast<int>(missing), tr("Wire what is missing: %1 wire"),

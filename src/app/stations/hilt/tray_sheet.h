@@ -47,7 +47,6 @@ private:
     QPushButton *fit_, *replace_, *again_, *remove_, *wire_;
     std::vector<const catalogue::PartType*> found_;
     mutable std::map<std::string, hilt::NewPlace> places_; ///< of the job as it stands
-    PlanPtr plan_;
 };
 
 } // namespace conductus::app

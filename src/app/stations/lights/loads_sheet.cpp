@@ -12,10 +12,10 @@
 #include "app/shell/flow_layout.h"
 #include "core/base/format.h"
 #include "core/base/parse.h"
+#include "core/catalogue/count.h"
 #include "core/circuit/feeds.h"
 #include "core/job/limits.h"
 #include "core/job/lookup.h"
-#include "core/lights/count.h"
 
 namespace conductus::app {
 namespace {
@@ -177,8 +177,8 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
                 const auto* strip = strip_named(context_.session.job(), chosen()->ref);
                 const auto density =
                     context_.session.parts().find_as<catalogue::Strip>(strip->type)->density;
-                if (pixels == lights::pixels_on(length, density))
-                    pixels = std::max(1, lights::pixels_on(*l, density));
+                if (pixels == catalogue::pixels_on(length, density))
+                    pixels = std::max(1, catalogue::pixels_on(*l, density));
                 length = *l;
                 return {};
             });

@@ -29,7 +29,8 @@ using namespace conductus;
 
 struct Options {
     std::string book;
-    std::string job, drawing = "section", overlay = "body", look, effect, figure, variant, out, at;
+    std::string job, drawing = "section", overlay = "body", look, effect, figure, variant, part,
+                     out, at;
     int width = 0, height = 0;
     std::optional<int> text_percent;
     bool night = false, list = false;
@@ -68,7 +69,7 @@ int picture(const Options& options, const Ground& g) {
     const app::DrawingEntry& entry = *app::drawing_named(options.drawing);
     const auto drawing = entry.make(
         {plan, app::overlay_named(options.overlay)->overlay, options.look, options.effect,
-         options.figure, options.variant, options.at,
+         options.figure, options.variant, options.part, options.at,
          [&](const plan::Question& question) { return app::answer_here(question, *plan); }});
     if (!drawing) return refuse(drawing.error());
     constexpr double lettering = 13;
@@ -148,7 +149,8 @@ int window(const Options& options, const Ground& g, QApplication& app) {
 /// Options that say nothing of the drawing that is asked for are not passed over in silence.
 std::string idle_option(const CLI::App& picture, const std::string& drawing) {
     const auto* entry = app::drawing_named(drawing);
-    for (const char* option : {"--at", "--overlay", "--look", "--effect", "--figure", "--variant"})
+    for (const char* option :
+         {"--at", "--overlay", "--look", "--effect", "--figure", "--variant", "--part"})
         if (picture.count(option) > 0 &&
             std::find(entry->takes.begin(), entry->takes.end(), option) == entry->takes.end())
             return option;
@@ -182,6 +184,7 @@ int main(int argc, char** argv) {
     pic->add_option("--figure", options.figure, "figure to explain; the first crackle if not given")
         ->check(CLI::IsMember(plan::figures_to_ask()));
     pic->add_option("--variant", options.variant, "name of a way of building that is kept");
+    pic->add_option("--part", options.part, "id of a part of the catalogue");
     pic->add_option("--width", options.width, "pixels")->check(CLI::Range(200, 8000));
     pic->add_option("--height", options.height, "pixels")->check(CLI::Range(120, 8000));
     pic->add_flag("--night", options.night, "dark paper");

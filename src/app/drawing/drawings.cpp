@@ -3,6 +3,7 @@
 
 #include <algorithm>
 
+#include "app/drawing/cells_drawing.h"
 #include "app/drawing/chains_drawing.h"
 #include "app/drawing/choices_drawing.h"
 #include "app/drawing/cold_drawing.h"
@@ -13,6 +14,7 @@
 #include "app/drawing/film_drawing.h"
 #include "app/drawing/lanes_drawing.h"
 #include "app/drawing/looks_drawing.h"
+#include "app/drawing/part_drawing.h"
 #include "app/drawing/ribbons_drawing.h"
 #include "app/drawing/slice_drawing.h"
 #include "app/drawing/steps_drawing.h"
@@ -51,6 +53,47 @@ Made steps(R r) {
     const plan::LookPlan* look = look_of(r);
     if (!look) return problem("", "no look is solved", "See the findings of the job");
     return steps_drawing(std::make_shared<const plan::View>(look->views[plan::full]), {});
+}
+
+Made part(R r) {
+    const std::string id =
+        !r.part.empty() || r.plan->job->parts.empty() ? r.part : r.plan->job->parts.front().type;
+    const auto* type = r.plan->parts->find(id);
+    if (!type)
+        return problem("--part", say("no part is called '{}'", shown(id, 60)),
+                       "See conductus-cli catalogue list");
+    return std::make_shared<const PartDrawing>(*type);
+}
+
+/// Every arrangement that goes in, one under the other.
+Made arrangements(R r) {
+    const auto found = r.answer(plan::OrdersInTheBore{});
+    if (!*found) return tl::unexpected(found->error());
+    std::vector<DrawingPtr> rows;
+    for (const auto& drawn : (*found)->drawn)
+        rows.push_back(small_section_drawing(drawn));
+    if (rows.empty()) return problem("", "no arrangement goes in", "See the sheet Arrange");
+    return make_drawing(
+        [rows](double lettering) {
+            QSizeF all = rows.front()->size(lettering);
+            all.rheight() *= static_cast<double>(rows.size());
+            return all;
+        },
+        [rows](const Surface& on) {
+            const double height = on.frame.height() / static_cast<double>(rows.size());
+            QRectF row(on.frame.topLeft(), QSizeF(on.frame.width(), height));
+            for (const DrawingPtr& one : rows) {
+                (void)one->paint({on.p, row, on.lettering, on.inks, on.exposed});
+                row.translate(0, height);
+            }
+            return std::vector<HitBox>{};
+        },
+        [rows] {
+            QStringList said;
+            for (const DrawingPtr& one : rows)
+                said << one->description();
+            return said.join("; ");
+        });
 }
 
 Made looks(R r) {
@@ -168,6 +211,19 @@ const std::vector<DrawingEntry>& drawings() {
     static const std::vector<DrawingEntry> all{
         {"section", QT_TRANSLATE_NOOP("Drawing", "Long section"), {"--overlay", "--look"}, section},
         {"slice", QT_TRANSLATE_NOOP("Drawing", "Slice"), {"--at"}, slice},
+        {"small",
+         QT_TRANSLATE_NOOP("Drawing", "Long section, small"),
+         {},
+         [](R r) -> Made { return small_section_drawing(r.plan); }},
+        {"part", QT_TRANSLATE_NOOP("Drawing", "A part by itself"), {"--part"}, part},
+        {"cells",
+         QT_TRANSLATE_NOOP("Drawing", "Which cells go in"),
+         {},
+         [](R r) -> Made { return std::make_shared<const CellsDrawing>(r.plan); }},
+        {"arrangements",
+         QT_TRANSLATE_NOOP("Drawing", "Arrangements along the bore"),
+         {},
+         arrangements},
         {"looks",
          QT_TRANSLATE_NOOP("Drawing", "Looks, blades and what they draw"),
          {"--look"},

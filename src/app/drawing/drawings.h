@@ -32,6 +32,7 @@ struct DrawingRequest {
     std::string effect;  ///< to be filmed; empty: the look is
     std::string figure;  ///< to be explained; empty: the first crackle
     std::string variant; ///< to be compared with; empty: the first
+    std::string part;    ///< id of a type; empty: of the job's first part
     std::string at;      ///< place or time, as it is typed
     /// Answers questions beside the plan, here and now.
     std::function<std::shared_ptr<const void>(const plan::Question&)> ask;

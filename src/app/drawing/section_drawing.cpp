@@ -446,4 +446,15 @@ DrawingPtr section_drawing(std::shared_ptr<const plan::Plan> plan, LongSectionOp
         });
 }
 
+DrawingPtr small_section_drawing(std::shared_ptr<const plan::Plan> plan) {
+    const auto describe = section_drawing(plan, {});
+    return make_drawing([](double lettering) { return QSizeF(lettering * 34, lettering * 4.2); },
+                        [plan](const Surface& on) {
+                            LongSectionDrawing(plan, {}).paint_small(
+                                on.p, on.frame.adjusted(1, 2, -1, -2), on.inks);
+                            return std::vector<HitBox>{};
+                        },
+                        [describe] { return describe->description(); });
+}
+
 } // namespace conductus::app

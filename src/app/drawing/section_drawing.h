@@ -54,6 +54,9 @@ DrawingPtr section_drawing(std::shared_ptr<const plan::Plan> plan, LongSectionOp
 Scale section_scale(std::shared_ptr<const plan::Plan> plan, LongSectionOptions options,
                     const QRectF& frame, double lettering, const Inks& inks);
 
+/// The small one as a drawing.
+DrawingPtr small_section_drawing(std::shared_ptr<const plan::Plan> plan);
+
 /// Writes a drawing to a file; its ending says how: svg, png or pdf. Size in pixels. `paint` is
 /// given the painter and the frame.
 Result<void> write_picture(const std::function<void(QPainter&, const QRectF&)>& paint,

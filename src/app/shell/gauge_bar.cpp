@@ -5,6 +5,7 @@
 #include <QPainter>
 #include <cmath>
 
+#include "app/session/words.h"
 #include "core/base/format.h"
 
 namespace conductus::app {

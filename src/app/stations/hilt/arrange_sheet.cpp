@@ -1,40 +1,16 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/hilt/arrange_sheet.h"
 
-#include <QPainter>
 #include <QPushButton>
 
 #include "app/drawing/section_drawing.h"
 #include "app/session/words.h"
+#include "app/shell/drawing_view.h"
 #include "app/shell/fields.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
 
 namespace conductus::app {
-namespace {
-
-/// A small section of the hilt with its parts so arranged.
-class Small : public QWidget {
-public:
-    Small(PlanPtr plan, const Appearance& appearance, QWidget* parent)
-        : QWidget(parent), plan_(std::move(plan)), appearance_(appearance) {
-        setFixedHeight(qRound(appearance.text() * 4.2));
-    }
-
-protected:
-    void paintEvent(QPaintEvent*) override {
-        QPainter p(this);
-        LongSectionDrawing(plan_, {}).paint_small(p, QRectF(rect()).adjusted(1, 2, -1, -2),
-                                                  appearance_.inks());
-    }
-
-private:
-    PlanPtr plan_;
-    const Appearance& appearance_;
-};
-
-} // namespace
-
 ArrangeSheet::ArrangeSheet(const PageContext& context, QWidget* parent)
     : StationPage(context, parent) {
     setObjectName("paper");
@@ -112,8 +88,16 @@ void ArrangeSheet::show_found(const plan::OrdersInTheBore::Answer& found) {
         figures->setWordWrap(true);
         lines->addWidget(figures);
         row->addWidget(said, 6);
-        row->addWidget(
-            new Small(found.drawn[static_cast<std::size_t>(n - 1)], context_.appearance, list_), 5);
+        auto* drawn = new DrawingView(
+            "arrangeDrawing", tr("Arrangement %1").arg(n), context_.appearance,
+            [plan = found.drawn[static_cast<std::size_t>(n - 1)]] {
+                return small_section_drawing(plan);
+            },
+            list_);
+        drawn->setFocusPolicy(Qt::ClickFocus); // Tab leads to the button beside it
+        drawn->setFixedHeight(qRound(context_.appearance.text() * 4.2));
+        drawn->redraw();
+        row->addWidget(drawn, 5);
         auto* take = new QPushButton(tr("Take it"), list_);
         take->setObjectName(QString("arrange%1").arg(n));
         take->setAccessibleName(tr("Take arrangement %1: %2").arg(n).arg(cell));

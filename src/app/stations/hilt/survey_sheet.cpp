@@ -4,8 +4,8 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "app/drawing/cells_drawing.h"
 #include "app/shell/fields.h"
-#include "app/stations/hilt/fit_list.h"
 #include "app/stations/hilt/survey_columns.h"
 #include "core/job/places.h"
 
@@ -38,7 +38,14 @@ SurveySheet::SurveySheet(const PageContext& context, QWidget* parent)
                                "plain build is wired below."),
                    .session = &session},
                   context.appearance, this);
-    cells_ = new FitList(context.appearance, this);
+    cells_ = new DrawingView(
+        "fitList", tr("What goes in"), context.appearance,
+        [this]() -> DrawingPtr {
+            return plan_ ? std::make_shared<const CellsDrawing>(plan_) : nullptr;
+        },
+        this);
+    cells_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    cells_->keep_height();
 
     auto [left, left_column] = paper(tr("Survey"), tr("caliper readings, mm or in"), this);
     left_column->addWidget(survey_);
@@ -110,7 +117,7 @@ void SurveySheet::show_job() {
 void SurveySheet::show_plan(const PlanPtr& plan) {
     plan_ = plan;
     parts_->refresh();
-    cells_->show_plan(plan);
+    cells_->redraw();
 }
 
 } // namespace conductus::app

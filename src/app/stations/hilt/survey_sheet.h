@@ -3,14 +3,13 @@
 
 #include <QBoxLayout>
 
+#include "app/shell/drawing_view.h"
 #include "app/stations/station_page.h"
 #include "app/table/table.h"
 
 class QPushButton;
 
 namespace conductus::app {
-
-class FitList;
 
 /// Survey, parts and what goes in.
 class SurveySheet : public StationPage {
@@ -27,7 +26,7 @@ private:
     QBoxLayout* row_;
     PlanPtr plan_;
     Table *survey_, *parts_;
-    FitList* cells_;
+    DrawingView* cells_;
     QPushButton* usual_;
 };
 

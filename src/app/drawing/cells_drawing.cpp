@@ -1,41 +1,40 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/stations/hilt/fit_list.h"
+#include "app/drawing/cells_drawing.h"
 
-#include <QPainter>
 #include <algorithm>
 
 #include "app/drawing/marks.h"
+#include "app/session/words.h"
 
 namespace conductus::app {
+namespace {
 
-FitList::FitList(const Appearance& appearance, QWidget* parent)
-    : QWidget(parent), appearance_(appearance) {
-    setObjectName("fitList");
-    setAccessibleName(tr("What goes in"));
-    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+constexpr double row_lines = 2.75; // height of a cell's row in running text
+
+} // namespace
+
+QSizeF CellsDrawing::size(double lettering) const {
+    const auto rows = static_cast<double>(std::max<std::size_t>(1, plan_->options.size()));
+    return {lettering * 34, rows * row_lines * lettering};
 }
 
-QSize FitList::sizeHint() const {
-    const auto rows = plan_ ? static_cast<double>(plan_->options.size()) : 9.0;
-    return {qRound(appearance_.text() * 24), qRound(rows * row_height())};
-}
-
-void FitList::show_plan(const PlanPtr& plan) {
-    plan_ = plan;
+QString CellsDrawing::description() const {
     QStringList said;
-    for (const auto& o : plan->options)
+    for (const auto& o : plan_->options)
         said << words(o.name) + ": " + words(o.remark);
-    setAccessibleDescription(said.join("; "));
-    updateGeometry();
-    update();
+    return said.join("; ");
 }
 
-void FitList::paintEvent(QPaintEvent*) {
-    if (!plan_) return;
-    QPainter p(this);
+std::vector<HitBox> CellsDrawing::paint(const Surface& on) const {
+    if (plan_->options.empty()) {
+        paint_words(on, tr("Fit a cell to see which others go in."));
+        return {};
+    }
+    const InFrame corner(on);
+    QPainter& p = on.p;
+    const Inks& inks = on.inks;
+    const double text = on.lettering, row = row_lines * text, width = on.frame.width();
     p.setRenderHint(QPainter::Antialiasing);
-    const Inks& inks = appearance_.inks();
-    const double text = appearance_.text(), row = row_height();
     // Small to large, as in the catalogue, at one scale.
     std::vector<const plan::CellOption*> options;
     double longest = 1;
@@ -45,7 +44,7 @@ void FitList::paintEvent(QPaintEvent*) {
             if (o.type == type->id) options.push_back(&o);
     }
     const double names = text * 9.0;
-    const double scale = std::min((row - 6) / 27.0, width() * 0.14 / longest);
+    const double scale = std::min((row - 6) / 27.0, width * 0.14 / longest);
     const double marks = names + longest * scale + text * 0.7;
     double y = 0;
     for (const plan::CellOption* o : options) {
@@ -75,12 +74,13 @@ void FitList::paintEvent(QPaintEvent*) {
             paint_tick(p, mark, inks);
         }
         p.setPen(o->fits ? inks.second : inks.stop);
-        const QRectF remark(marks + m + 6, y, width() - marks - m - 8, row);
+        const QRectF remark(marks + m + 6, y, width - marks - m - 8, row);
         const QFontMetricsF metrics(p.font());
         p.drawText(remark, Qt::AlignVCenter,
                    metrics.elidedText(words(o->remark), Qt::ElideRight, remark.width()));
         y += row;
     }
+    return {};
 }
 
 } // namespace conductus::app

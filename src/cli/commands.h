@@ -77,6 +77,18 @@ int size_wires(const catalogue::Catalogue& parts, const std::string& job, double
 int export_harness(const catalogue::Catalogue& parts, const std::string& job,
                    const std::string& format, const std::string& out);
 
+/// What is said of a new job; empty: the usual.
+struct NewChoice {
+    std::string name, kind = "conversion", occasion;
+    std::string length, bore, blade, blade_outer;             ///< lengths as typed
+    std::string strip, board, cell, speaker, kill, connector; ///< ids, or "later"
+    int strips = -1, buttons = -1;                            ///< −1: the usual
+    std::string out;
+    bool json = false;
+};
+/// Makes a whole job from a few readings and choices, writes it, and says what plan says of it.
+int new_job(const catalogue::Catalogue& parts, const NewChoice& choice);
+
 /// What is asked of the catalogue.
 struct CatalogueChoice {
     std::string action;   ///< list, show or check

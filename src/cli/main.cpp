@@ -13,6 +13,8 @@
 #include "cli/numbers.h"
 #include "core/base/nearest.h"
 #include "core/catalogue/kinds.h"
+#include "core/job/words.h"
+#include "core/plan/start.h"
 #include "files/catalogue_json.h"
 
 namespace {
@@ -150,9 +152,36 @@ CLI::App* add_catalogue(CLI::App& app, conductus::cli::CatalogueChoice& choice,
     return catalogue;
 }
 
-} // namespace
+template <class E>
+std::vector<std::string> words_of() {
+    std::vector<std::string> words;
+    for (const auto& [value, word] : conductus::job::Words<E>::table)
+        words.emplace_back(word);
+    return words;
+}
 
-namespace {
+CLI::App* add_new(CLI::App& app, conductus::cli::NewChoice& choice) {
+    auto* made = app.add_subcommand("new", "a whole job from a few readings and choices");
+    made->add_option("NAME", choice.name, "what the job is called")->required();
+    made->add_option("--kind", choice.kind, "conversion, repair or upgrade")
+        ->check(CLI::IsMember(words_of<conductus::job::Kind>()));
+    made->add_option("--for", choice.occasion, "what it is for: 'stage', 'bout' …")
+        ->check(CLI::IsMember(words_of<conductus::job::Occasion>()));
+    made->add_option("--length", choice.length, "of the hilt: 280, or '11 in'");
+    made->add_option("--bore", choice.bore, "of the hilt: 28.4, or '1.1 in'");
+    made->add_option("--blade", choice.blade, "its length: 813, '32 in', or later");
+    made->add_option("--blade-diameter", choice.blade_outer, "25.4, or '7/8 in'");
+    add_number(*made, "--strips", choice.strips, 0, conductus::plan::most_strips, "in the blade");
+    add_number(*made, "--buttons", choice.buttons, 0, conductus::plan::most_buttons, "fitted");
+    const std::tuple<const char*, std::string*> parts[] = {
+        {"strip", &choice.strip},     {"board", &choice.board}, {"cell", &choice.cell},
+        {"speaker", &choice.speaker}, {"kill", &choice.kill},   {"connector", &choice.connector}};
+    for (const auto& [kind, id] : parts)
+        made->add_option(std::string("--") + kind, *id, "id of the catalogue, or later");
+    not_empty(made->add_option("-o", choice.out, "job file to write")->required());
+    made->add_flag("--json", choice.json, "JSON on standard output");
+    return made;
+}
 
 int run(int argc, char** argv) {
     namespace cli = conductus::cli;
@@ -252,6 +281,9 @@ int run(int argc, char** argv) {
     std::vector<std::string> words;
     auto* shop = add_shop(app, shop_choice, words);
 
+    cli::NewChoice begun;
+    auto* made = add_new(app, begun);
+
     cli::CatalogueChoice parts_asked;
     auto* catalogue = add_catalogue(app, parts_asked, words);
 
@@ -315,6 +347,7 @@ int run(int argc, char** argv) {
     if (*cap) return cli::cap(*parts, job, minutes, json);
     if (*brief) return cli::brief(*parts, job, json);
     if (*diff) return cli::diff(*parts, job, other, json);
+    if (*made) return cli::new_job(*parts, begun);
     if (*catalogue) {
         if (parts_asked.action == "list") parts_asked.argument = conductus::joined(words, " ");
         return cli::catalogue_of(*parts, parts_asked);

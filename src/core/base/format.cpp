@@ -53,6 +53,8 @@ std::string with_unit(double value, std::string_view unit) {
         return fmt::format("{}{}mm", three_figures(std::round(value * 10) / 10), thin_space);
     } else if (unit == "deg") {
         return three_figures(value) + "°";
+    } else if (unit == "cells" && value == 1) {
+        shown = "cell";
     } else if (unit.empty()) {
         return three_figures(value);
     }

@@ -251,8 +251,13 @@ std::vector<Explained> figures_of(const Plan& plan) {
     std::vector<Explained> all{peak_current(plan),  board_sag(plan),   tip_brightness(plan),
                                first_crackle(plan), dim(plan),         cells_per_day(plan),
                                tightest_fit(plan),  hottest_part(plan)};
+    if (!plan.trouble) return all;
+    // A place in the document is for programs.
+    const Problem& p = *plan.trouble;
+    const Message reason =
+        p.where.starts_with('/') ? say("{}. {}", p.what, p.mend) : Message(p.text());
     for (Explained& e : all)
-        if (!e.value && plan.trouble && e.id != "tightest-fit") e.reason = plan.trouble->text();
+        if (!e.value && e.id != "tightest-fit") e.reason = reason;
     return all;
 }
 

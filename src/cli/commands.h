@@ -89,6 +89,17 @@ struct NewChoice {
 /// Makes a whole job from a few readings and choices, writes it, and says what plan says of it.
 int new_job(const catalogue::Catalogue& parts, const NewChoice& choice);
 
+/// What is read of a part.
+struct FitPartChoice {
+    std::string kind, readings; ///< a word of bench::specimen_words(), a CSV file
+    std::string like;           ///< id of its class; empty: the usual
+    int pixels = 0;             ///< of a strip; 0: as the readings say
+    double length_mm = 0;       ///< the same
+    bool json = false;
+};
+/// The figures of a part that fit its readings best.
+int fit_part(const catalogue::Catalogue& parts, const FitPartChoice& choice);
+
 /// What is asked of the catalogue.
 struct CatalogueChoice {
     std::string action;   ///< list, show or check

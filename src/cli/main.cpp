@@ -12,6 +12,7 @@
 #include "cli/commands.h"
 #include "cli/numbers.h"
 #include "core/base/nearest.h"
+#include "core/bench/characterise.h"
 #include "core/catalogue/kinds.h"
 #include "core/job/words.h"
 #include "core/plan/start.h"
@@ -281,6 +282,19 @@ int run(int argc, char** argv) {
     std::vector<std::string> words;
     auto* shop = add_shop(app, shop_choice, words);
 
+    cli::FitPartChoice measured;
+    auto* fit_part = app.add_subcommand("fit-part", "a part's figures from readings of it");
+    fit_part->add_option("KIND", measured.kind, "strip, pixel, cell, contact, switch, wire …")
+        ->required()
+        ->check(CLI::IsMember(conductus::bench::specimen_words()));
+    not_empty(fit_part->add_option("READINGS.csv", measured.readings, "what the meters said")
+                  ->required());
+    fit_part->add_option("--like", measured.like, "id of the part of the catalogue it is like");
+    add_number(*fit_part, "--pixels", measured.pixels, 1, 100000, "of the strip");
+    add_number(*fit_part, "--length", measured.length_mm, 0.1, 100000.0,
+               "of the strip or wire, mm");
+    fit_part->add_flag("--json", measured.json, "JSON on standard output");
+
     cli::NewChoice begun;
     auto* made = add_new(app, begun);
 
@@ -347,6 +361,7 @@ int run(int argc, char** argv) {
     if (*cap) return cli::cap(*parts, job, minutes, json);
     if (*brief) return cli::brief(*parts, job, json);
     if (*diff) return cli::diff(*parts, job, other, json);
+    if (*fit_part) return cli::fit_part(*parts, measured);
     if (*made) return cli::new_job(*parts, begun);
     if (*catalogue) {
         if (parts_asked.action == "list") parts_asked.argument = conductus::joined(words, " ");

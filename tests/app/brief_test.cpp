@@ -40,7 +40,8 @@ TEST_F(Window, AJobIsTakenInAgreedBrokenAndFoundAgainByKeyboardAlone) {
     ASSERT_TRUE(window_->job_view());
     EXPECT_EQ(session().job().name, "Sandpiper");
     EXPECT_EQ(session().job().kind, job::Kind::conversion);
-    EXPECT_TRUE(find<QAbstractButton>("station1")->isChecked()) << "a new job begins at its brief";
+    EXPECT_TRUE(find<QAbstractButton>("toStart")->isChecked()) << "a new job begins at its start";
+    keys(Qt::Key_1, Qt::AltModifier);
 
     tab_to("briefPromised");
     type("2 May 2027");
@@ -71,7 +72,9 @@ TEST_F(Window, AJobIsTakenInAgreedBrokenAndFoundAgainByKeyboardAlone) {
     EXPECT_EQ(session().job().inspection[1].condition, job::Condition::worn);
 
     keys(Qt::Key_2, Qt::AltModifier);
-    tab_to("fitUsual");
+    tab_to("toStartSheet");
+    keys(Qt::Key_Space);
+    tab_to("startMake");
     keys(Qt::Key_Space);
     settled();
     ASSERT_FALSE(session().job().parts.empty());

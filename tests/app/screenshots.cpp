@@ -56,7 +56,7 @@ int main(int argc, char** argv) {
         "assembly arrange "
         "lights loads currents time lines variants power day spares discharge cold options "
         "tenths charging wires gauges faces data solder built why changed "
-        "moved damaged aside missing importing blank later settings");
+        "moved damaged aside missing importing blank start later settings");
     CLI11_PARSE(cli, argc, argv);
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const auto data = files::find_data(files::this_executable());
@@ -146,7 +146,7 @@ int main(int argc, char** argv) {
             window.findChild<QAbstractButton*>("closeSettings")->click();
             continue;
         }
-        if (view == "blank" || view == "later settings") {
+        if (view == "blank" || view == "start" || view == "later settings") {
             // A job nothing is known of, and a station that is still to come.
             app::MainWindow other(shared, book);
             other.appearance().set_percent(percent);
@@ -159,7 +159,20 @@ int main(int argc, char** argv) {
             other.show();
             other.open_job(*own->add(nothing, "new"));
             settle(400);
-            other.job_view()->go_to(view == "blank" ? 1 : 5);
+            if (view == "start") {
+                for (const auto& [field, typed] :
+                     {std::pair{"start_length_typed", "280"}, {"start_bore_typed", "28.4"}}) {
+                    auto* line = other.findChild<QLineEdit*>(field);
+                    line->setFocus();
+                    line->setText(typed);
+                    line->setModified(true);
+                    emit line->editingFinished();
+                }
+                other.findChild<QWidget*>("start_cell")->setFocus();
+                settle(2500);
+            } else {
+                other.job_view()->go_to(view == "blank" ? 1 : 5);
+            }
             settle(400);
             other.grab().save(QString::fromStdString(out + "/" + view + ".png"));
             continue;

@@ -110,20 +110,6 @@ TEST(Inspection, AReadingGoesWithItsItemAndItsPart) {
     EXPECT_EQ(inspected(1e8, job::ReadingUnit::milliampere_hour).parts, demo("heron").parts);
 }
 
-TEST(NewJobs, UsualPartsFitSolveAndFindLittle) {
-    job::Job job = job::blank("New", job::Kind::conversion);
-    job::fit_usual_parts(job);
-    ASSERT_TRUE(job::validate(job, parts())) << job::validate(job, parts()).error().text();
-    const plan::Plan plan = plan_of(job);
-    EXPECT_FALSE(plan.trouble);
-    for (const auto& f : plan.findings)
-        EXPECT_NE(f.severity, findings::Severity::stop) << f.text;
-    EXPECT_GT(*plan.figure("first-crackle")->value, 10);
-    const job::Job once = job;
-    job::fit_usual_parts(job);
-    EXPECT_EQ(job, once) << "only where nothing is fitted";
-}
-
 TEST(NewJobs, BuiltLikeAnotherKeepsTheBuildAndNothingOfItsPast) {
     const job::Job avocet = demo("avocet");
     const job::Job copy = job::built_like(avocet, "Avocet twin", job::Kind::conversion);

@@ -86,6 +86,41 @@ TEST(Start, WhatIsLeftForLaterIsNotThereAndTheRestIs) {
     EXPECT_FALSE(plan_of(job).figure("tightest-fit")->value);
 }
 
+TEST(Start, WhatTheOwnerWantsIsTakenOver) {
+    job::Job job = job::blank("Plover", job::Kind::conversion);
+    job.brief.blades = {{Millimetre(610), Millimetre(22.2)}, {Millimetre(300), Millimetre(22.2)}};
+    (void)job::set_occasion(job::Occasion::shelf)(job);
+    const job::Brief brief = job.brief;
+    Start start;
+    start.length = Millimetre(260), start.bore = Millimetre(27);
+    ASSERT_TRUE(begin_job(start, *test::shared_parts())(job));
+    EXPECT_EQ(job.brief, brief);
+    EXPECT_EQ(job.blades.front().length, Millimetre(610));
+    EXPECT_EQ(job.hilt.socket.nominal, Millimetre(22.2));
+    start.blade = Millimetre(813); // what is said goes before what was wanted
+    EXPECT_EQ(with_the_brief(start, brief).blade, Millimetre(813));
+}
+
+TEST(Start, AJobThatIsNotWholeSaysWhatItLacksAndWhere) {
+    job::Job job = job::blank("Plover", job::Kind::conversion);
+    const Plan blank = plan_of(job);
+    ASSERT_FALSE(blank.findings.empty());
+    EXPECT_EQ(blank.findings.front().text, "Nothing is fitted yet");
+    EXPECT_EQ(blank.findings.front().severity, findings::Severity::note);
+    for (const auto station : {findings::Station::hilt, findings::Station::power})
+        EXPECT_FALSE(blank.judged(station)) << "nothing to judge yet";
+    Start start;
+    start.cell = Start::later;
+    ASSERT_TRUE(begin_job(start, *test::shared_parts())(job));
+    job.looks.clear();
+    job.use.look.clear();
+    const Plan plan = plan_of(job);
+    const auto& f = plan.findings.front();
+    EXPECT_EQ(f.severity, findings::Severity::stop);
+    EXPECT_EQ(f.station, findings::Station::hilt);
+    EXPECT_EQ(f.text, "Not whole yet: there is no cell, no look");
+}
+
 TEST(Start, ItIsRefusedWhereItCanNotBeMeant) {
     const auto refused = [](const auto& change) {
         Start start;

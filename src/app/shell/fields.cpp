@@ -91,8 +91,6 @@ void LinkButton::paintEvent(QPaintEvent*) {
     }
 }
 
-namespace {} // namespace
-
 void with_text_size(QWidget* widget, const Appearance& appearance, std::function<void()> size) {
     size();
     QObject::connect(&appearance, &Appearance::changed, widget, std::move(size));

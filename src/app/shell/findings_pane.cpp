@@ -107,8 +107,8 @@ void FindingsPane::show_plan(const PlanPtr& plan) {
     QString all;
     for (const findings::Finding& f : plan->findings)
         all += words(f.id) + words(f.text) + words(f.detail) +
-                (f.fix ? words(f.fix->text) : QString()) +
-                (f.other ? words(f.other->text) : QString()) + "\n";
+               (f.fix ? words(f.fix->text) : QString()) +
+               (f.other ? words(f.other->text) : QString()) + "\n";
     plan_ = plan;
     if (all == words_ && appearance_.percent() == percent_) return;
     words_ = all;

@@ -11,7 +11,9 @@
 #include "app/shell/page_scroll.h"
 #include "app/shell/section_pane.h"
 #include "app/shell/why_panel.h"
+#include "app/stations/start/start_page.h"
 #include "app/stations/stations.h"
+#include "core/plan/start.h"
 
 namespace conductus::app {
 
@@ -28,9 +30,13 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
     const PageContext context{*session_, selection_, appearance};
     for (std::size_t i = 0; i < station_count; ++i) {
         pages_[i] = make_station(i, context, stack_);
+        connect(pages_[i], &StationPage::start_wanted, this, &JobView::go_to_start);
         auto* scroll = new PageScroll(pages_[i], stack_);
         stack_->addWidget(scroll);
     }
+    start_ = new StartPage(context, stack_);
+    start_->setAccessibleName(tr("Start"));
+    stack_->addWidget(new PageScroll(start_, stack_));
 
     auto* lower = new QHBoxLayout;
     lower->setSpacing(10);
@@ -62,7 +68,16 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
 
     connect(rail_, &StationRail::station_chosen, this, &JobView::go_to);
     connect(rail_, &StationRail::shelf_chosen, this, &JobView::shelf_wanted);
-    connect(findings_, &FindingsPane::station_wanted, this, &JobView::go_to);
+    connect(rail_, &StationRail::start_chosen, this, &JobView::go_to_start);
+    connect(start_, &StartPage::made, this, [this] { go_to(1); });
+    connect(start_, &StartPage::skipped, this, [this] { go_to(1); });
+    connect(findings_, &FindingsPane::station_wanted, this, [this](std::size_t station) {
+        // What is said of a blank job is mended at its start.
+        if (plan::is_blank(session_->job()))
+            go_to_start();
+        else
+            go_to(station);
+    });
     connect(gauges_, &GaugeBar::why, this, &JobView::show_why);
     connect(why_, &WhyPanel::closed, this, [this] { gauges_->gauge(why_figure_)->setFocus(); });
     connect(why_, &WhyPanel::part_chosen, &selection_, &Selection::choose);
@@ -70,6 +85,7 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
         pages_[station_]->show_job();
         for (std::size_t i = 0; i < station_count; ++i)
             stale_[i] = i != station_;
+        follow_blank();
     });
     connect(session_.get(), &Session::figures_changed, this, &JobView::show_figures);
     connect(session_.get(), &Session::plan_changed, this,
@@ -77,12 +93,31 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
     connect(session_.get(), &Session::previewed, this, [this](const PlanPtr& figures) {
         gauges_->show_plan(figures, session_->figures());
         gauges_->repaint();
-        pages_[station_]->show_preview(figures);
+        (at_start() ? start_ : pages_[station_])->show_preview(figures);
         section_->show_plan(figures);
     });
     selection_.look_at(QString::fromStdString(session_->job().use.look));
-    // A job nothing is known of begins at its brief.
-    go_to(session_->job().parts.empty() ? 0 : 1);
+    follow_blank();
+    // A job nothing is known of begins at the start.
+    if (plan::is_blank(session_->job()))
+        go_to_start();
+    else
+        go_to(session_->job().parts.empty() ? 0 : 1);
+}
+
+bool JobView::at_start() const { return stack_->currentIndex() == static_cast<int>(station_count); }
+
+void JobView::follow_blank() {
+    const bool blank = plan::is_blank(session_->job());
+    rail_->offer_start(blank);
+    if (!blank && at_start()) go_to(station_);
+}
+
+void JobView::go_to_start() {
+    rail_->set_start();
+    findings_->hide();
+    stack_->setCurrentIndex(static_cast<int>(station_count));
+    start_->setFocus(Qt::OtherFocusReason);
 }
 
 JobView::~JobView() {
@@ -97,6 +132,7 @@ void JobView::go_to(std::size_t station) {
     if (stale_[station]) pages_[station]->show_job();
     stale_[station] = false;
     if (session_->plan()) pages_[station]->show_plan(session_->plan());
+    findings_->show();
     stack_->setCurrentIndex(static_cast<int>(station));
 }
 
@@ -140,6 +176,7 @@ void JobView::resizeEvent(QResizeEvent* event) {
 }
 
 void JobView::focus_rail() {
+    if (at_start()) return start_->setFocus(Qt::OtherFocusReason);
     for (auto* b : rail_->findChildren<QAbstractButton*>())
         if (b->isChecked()) b->setFocus(Qt::OtherFocusReason);
 }

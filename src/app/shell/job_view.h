@@ -15,6 +15,7 @@ namespace conductus::app {
 class FindingsPane;
 class GaugeBar;
 class SectionPane;
+class StartPage;
 class WhyPanel;
 
 /// One open job: rail, long section, the station's page, findings and gauges.
@@ -26,6 +27,8 @@ public:
     [[nodiscard]] Session& session() { return *session_; }
     [[nodiscard]] Selection& selection() { return selection_; }
     void go_to(std::size_t station);
+    /// The sheet that a blank job is begun on.
+    void go_to_start();
     /// Moves the focus to the next pane: rail, section, page, findings, gauges.
     void next_pane(bool backwards);
     void focus_rail();
@@ -38,6 +41,8 @@ protected:
 
 private:
     void show_figures();
+    void follow_blank();
+    [[nodiscard]] bool at_start() const;
     void show_why(std::size_t figure);
     void place_why();
 
@@ -48,6 +53,7 @@ private:
     SectionPane* section_;
     QStackedWidget* stack_;
     std::array<StationPage*, station_count> pages_{};
+    StartPage* start_;
     FindingsPane* findings_;
     GaugeBar* gauges_;
     WhyPanel* why_;

@@ -29,13 +29,14 @@ void RailButton::set_tail(const QString& tail) {
     update();
 }
 
-void RailButton::set_mark(std::optional<findings::Severity> worst, int count, bool fine) {
+void RailButton::set_mark(std::optional<findings::Severity> worst, int count, bool judged) {
     worst_ = worst;
     count_ = count;
-    fine_ = fine;
-    setAccessibleDescription(worst  ? tr("%1: %2").arg(QString(findings::word(*worst))).arg(count)
-                             : fine ? tr("fine")
-                                    : QString());
+    fine_ = judged && !worst;
+    nothing_ = !judged && !worst;
+    setAccessibleDescription(worst   ? tr("%1: %2").arg(QString(findings::word(*worst))).arg(count)
+                             : fine_ ? tr("judged, and fine")
+                                     : tr("nothing to judge yet"));
     setToolTip(accessibleDescription());
     update();
 }
@@ -72,6 +73,10 @@ void RailButton::paintEvent(QPaintEvent*) {
         paint_mark(p, mark, *worst_, inks, count_);
     } else if (fine_) {
         paint_tick(p, mark, inks);
+    } else if (nothing_) {
+        p.setPen(QPen(inks.second, 1.5));
+        p.drawLine(QPointF(mark.left() + m * 0.25, mark.center().y()),
+                   QPointF(mark.right() - m * 0.25, mark.center().y()));
     }
 }
 
@@ -81,6 +86,12 @@ StationRail::StationRail(const Appearance& appearance, QWidget* parent) : QWidge
     column->setContentsMargins(0, 10, 0, 10);
     column->setSpacing(0);
     auto* group = new QButtonGroup(this);
+    start_ = new RailButton(QString(), tr("Start"), appearance, this);
+    start_->setObjectName("toStart");
+    start_->hide();
+    group->addButton(start_);
+    column->addWidget(start_);
+    connect(start_, &QAbstractButton::clicked, this, &StationRail::start_chosen);
     for (std::size_t i = 0; i < station_count; ++i) {
         auto* b = new RailButton(QString::number(i + 1), station_name(i), appearance, this);
         b->setObjectName(QString("station%1").arg(i + 1));
@@ -109,11 +120,12 @@ void StationRail::show_plan(const plan::Plan& plan) {
         int count = 0;
         for (const auto& f : plan.findings)
             count += f.station == station && f.severity == worst;
-        // A tick only where there was something to judge.
-        buttons_[i]->set_mark(worst, count, plan.judged(station) && !worst);
+        buttons_[i]->set_mark(worst, count, plan.judged(station));
     }
 }
 
 void StationRail::set_station(std::size_t station) { buttons_[station]->setChecked(true); }
+void StationRail::offer_start(bool blank) { start_->setVisible(blank); }
+void StationRail::set_start() { start_->setChecked(true); }
 
 } // namespace conductus::app

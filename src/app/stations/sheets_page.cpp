@@ -39,6 +39,7 @@ void SheetsPage::add_sheet(const QString& title, StationPage* sheet) {
     static_cast<QVBoxLayout*>(layout())->setStretchFactor(sheet, 1);
     sheet->setVisible(sheets_.size() == 1);
     tabs_->addTab(title);
+    connect(sheet, &StationPage::start_wanted, this, &StationPage::start_wanted);
 }
 
 void SheetsPage::turn_to(int sheet) {

@@ -27,6 +27,10 @@ public:
     /// Figures of what is being dragged: only what moves with it.
     virtual void show_preview(const PlanPtr&) {}
 
+signals:
+    /// The sheet that a blank job is begun on.
+    void start_wanted();
+
 protected:
     PageContext context_;
 };

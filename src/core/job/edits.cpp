@@ -286,65 +286,6 @@ Edit take_variant(std::size_t index) {
     return [index](Job& job) { job = with_variant(job, index); };
 }
 
-void fit_usual_parts(Job& job) {
-    if (!job.parts.empty() || !job.blades.empty() || !job.wires.empty()) return;
-    if (job.hilt.sections.empty()) {
-        job.hilt.sections = {
-            {"pommel", Millimetre(0), Millimetre(35), Millimetre(30), Millimetre(38), {}, {}},
-            {"grip", Millimetre(35), Millimetre(195), Millimetre(28), Millimetre(35), {}, {}},
-            {"socket", Millimetre(195), Millimetre(250), Millimetre(25.6), Millimetre(35), {}, {}}};
-        job.hilt.clearance = Millimetre(0.5);
-        job.hilt.chassis_wall = Millimetre(1.5);
-    }
-    auto part = [&](const char* ref, const char* type, double at, double off_axis = 0) -> Part& {
-        Part& p = job.parts.emplace_back();
-        p.ref = ref;
-        p.type = type;
-        p.at = Millimetre(at);
-        p.off_axis = Millimetre(off_axis);
-        return p;
-    };
-    part("SP1", "speaker.24-8ohm", 6);
-    part("B1", "cell.18650-power", 38).protection = "protection.12a";
-    part("K1", "kill.slide-10a", 112);
-    part("U1", "board.standard", 130);
-    part("S1", "button.momentary-12", 150, 14);
-    part("P1", "connector.pins-7", 190);
-
-    Blade blade{"BL1", Millimetre(813), Millimetre(25.4), "P1", {}};
-    for (const char* ref : {"ST1", "ST2"})
-        blade.strips.push_back(
-            {ref, "strip.rgb-144-wide", 117, Millimetre(813), usual_strip_lead, {}});
-    job.blades.push_back(std::move(blade));
-
-    int n = 0;
-    auto wire = [&](const char* from, const char* to, Role role, int gauge, double length) {
-        job.wires.push_back(
-            {fmt::format("W{}", ++n), from, to, role, gauge, Millimetre(length), {}});
-    };
-    wire("B1.plus", "K1.in", Role::supply, 20, 40);
-    wire("K1.out", "U1.bat", Role::supply, 20, 30);
-    wire("U1.bat", "P1.plus", Role::supply, 20, 80);
-    wire("B1.minus", "U1.gnd", Role::return_path, 20, 110);
-    wire("P1.minus", "U1.l1", Role::return_path, 20, 80);
-    wire("U1.d1", "P1.data", Role::data, 28, 80);
-    wire("U1.s1", "S1.a", Role::button, 28, 40);
-    wire("U1.gnd", "S1.b", Role::button, 28, 40);
-    wire("U1.spk_plus", "SP1.plus", Role::sound, 28, 150);
-    wire("U1.spk_minus", "SP1.minus", Role::sound, 28, 150);
-
-    if (job.looks.empty())
-        job.looks = {{"Blue", {0, 0, 1, 0}, Style::steady, 0.8},
-                     {"Green", {0, 1, 0, 0}, Style::steady, 0.8},
-                     {"White", {1, 1, 1, 0}, Style::steady, 0.5}};
-    if (job.effects.empty())
-        job.effects = {{"clash flash", {1, 1, 1, 0}, 0.6, 0, 1, Second(0.15)},
-                       {"blast mark", {1, 1, 1, 0}, 1, 0.4, 0.5, Second(0.3)}};
-    if (job.use.name.empty()) job.use.name = "a day";
-    if (job.use.look.empty()) job.use.look = job.looks.front().name;
-    if (job.use.volume == 0) job.use.volume = 0.7;
-}
-
 void move_boundary(Hilt& hilt, std::size_t index, Millimetre to) {
     const Millimetre was = hilt.sections[index].to;
     hilt.sections[index].to = to;

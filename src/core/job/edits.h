@@ -143,10 +143,6 @@ Edit measure_section(std::size_t index, bool outer, std::string typed);
 /// From a blade's foot pad to the first pixel and back, where nothing is measured.
 inline constexpr Ohm usual_strip_lead{0.05};
 
-/// Fits what a plain single-blade job has, wired the usual way, where nothing is fitted yet: cell,
-/// kill, board, speaker, button, connector, blade, looks, and a survey to correct.
-void fit_usual_parts(Job& job);
-
 /// Moves the boundary after section `index`, with the next section's start; past that one's end,
 /// all that follows keeps its length and moves along.
 void move_boundary(Hilt& hilt, std::size_t index, Millimetre to);

@@ -12,6 +12,7 @@
 #include "core/plan/figures.h"
 #include "core/plan/options.h"
 #include "core/plan/plan.h"
+#include "core/plan/start.h"
 #include "core/plan/view.h"
 #include "core/power/film.h"
 #include "core/power/peaks.h"
@@ -224,7 +225,46 @@ void study_lights(Plan& plan, const std::vector<SolvedPtr>& fresh) {
     if (auto on = power::left_on(job, *plan.parts, known)) plan.left_on = std::move(*on);
 }
 
-findings::Finding trouble_finding(const Problem& p, std::size_t solved, std::size_t looks) {
+/// What a job lacks before anything electrical can be solved: what it is, and what to do about it.
+struct Lacking {
+    std::vector<Message> what, mend;
+    findings::Station station = findings::Station::hilt;
+};
+Lacking lacking(const job::Job& job, const catalogue::Catalogue& parts) {
+    Lacking l;
+    const auto lacks = [&](Message what, Message mend, findings::Station station) {
+        if (l.what.empty()) l.station = station;
+        l.what.push_back(std::move(what)), l.mend.push_back(std::move(mend));
+    };
+    if (!job::first_of<catalogue::Cell>(job, parts))
+        lacks("no cell", "fit a cell at Hilt, Parts", findings::Station::hilt);
+    if (!job::first_of<catalogue::Board>(job, parts) && job.wires.empty())
+        lacks("no board", "fit a board at Hilt, Parts", findings::Station::hilt);
+    if (job.wires.empty() && l.what.empty())
+        lacks("no wire", "wire what is missing at Hilt, Parts", findings::Station::harness);
+    if (job.looks.empty()) lacks("no look", "add one at Lights, Looks", findings::Station::lights);
+    return l;
+}
+
+/// Of a job that is not whole yet: no mistake was made.
+findings::Finding incomplete_finding(const Plan& plan) {
+    const Lacking l = lacking(*plan.job, *plan.parts);
+    const bool blank = is_blank(*plan.job);
+    return {.id = "supply.not-solved",
+            .severity = blank ? findings::Severity::note : findings::Severity::stop,
+            .station = l.station,
+            .text = blank ? Message("Nothing is fitted yet")
+                          : say("Not whole yet: there is {}", joined(l.what, ", ")),
+            .detail = blank ? Message("Begin on the start sheet: a few readings and choices make a "
+                                      "whole job. Or fit parts by hand at Hilt, Parts")
+                            : say("To get figures: {}", joined(l.mend, "; ")),
+            .fix = {}};
+}
+
+findings::Finding trouble_finding(const Plan& plan, const Problem& p, std::size_t solved,
+                                  std::size_t looks) {
+    if (p.where.starts_with('/') && !lacking(*plan.job, *plan.parts).what.empty())
+        return incomplete_finding(plan);
     // A place in the document is for programs; people are led to the station.
     const bool in_document = p.where.starts_with('/');
     // As the first words of a sentence where no place stands before them.
@@ -310,7 +350,8 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
     plan.figures = figures_of(plan);
     plan.findings = findings::judge(plan);
     if (plan.trouble) {
-        auto finding = trouble_finding(*plan.trouble, plan.looks.size(), plan.job->looks.size());
+        auto finding = trouble_finding(plan, *plan.trouble, plan.looks.size(),
+                                       plan.job->looks.size());
         // Nothing is solved because something is not wired: one mistake, one finding.
         const auto missing =
             std::find_if(plan.findings.begin(), plan.findings.end(),

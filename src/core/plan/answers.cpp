@@ -23,6 +23,30 @@ Result<Why> answer(const WhyOf& question, const Plan& plan, const Answering& by)
     return why(plan, question.figure, by.parallel_for, by.stop);
 }
 
+Result<StartsTried::Answer> answer(const StartsTried& question, const Plan& plan,
+                                   const Answering& by) {
+    StartsTried::Answer outcomes;
+    for (const Start& start : question.starts) {
+        if (by.stop && by.stop()) break;
+        StartsTried::Outcome& outcome = outcomes.emplace_back();
+        outcome.decided = decided(start, *plan.parts);
+        job::Job job = *plan.job;
+        if (const auto ok = begin_job(outcome.decided, *plan.parts)(job); !ok) {
+            outcome.worst = findings::Severity::stop;
+            outcome.said = ok.error().what;
+            continue;
+        }
+        const auto made = figures_of(std::make_shared<const job::Job>(std::move(job)), plan, by);
+        outcome.figures = made->figures;
+        for (const findings::Finding& f : made->findings)
+            if (f.severity != findings::Severity::note &&
+                (!outcome.worst || f.severity < *outcome.worst))
+                outcome.worst = f.severity, outcome.said = f.text;
+        if (by.told) by.told(outcomes.size(), question.starts.size());
+    }
+    return outcomes;
+}
+
 Result<Film> answer(const FilmOf& question, const Plan& plan, const Answering&) {
     return film_of(plan, question.name, question.look);
 }

@@ -34,6 +34,9 @@ Result<BuiltAgainstPlanned::Answer> answer(const BuiltAgainstPlanned& question, 
                                            const Answering& by = {});
 Result<VariantBuilt::Answer> answer(const VariantBuilt& question, const Plan& plan,
                                     const Answering& by = {});
+/// Stopped: as many outcomes as there are by then.
+Result<StartsTried::Answer> answer(const StartsTried& question, const Plan& plan,
+                                   const Answering& by = {});
 Result<Comparison> answer(const Between& question, const Plan& plan, const Answering& by = {});
 
 /// Of an analysed plan, whatever figure that is. Each input's tenth is analysed anew. Error: no

@@ -12,7 +12,9 @@
 #include "core/plan/choices.h"
 #include "core/plan/compare.h"
 #include "core/plan/film.h"
+#include "core/plan/plan.h"
 #include "core/plan/sized_wires.h"
+#include "core/plan/start.h"
 #include "core/plan/use_study.h"
 #include "core/plan/why.h"
 #include "core/power/day_run.h"
@@ -107,9 +109,22 @@ struct Between {
     bool operator==(const Between&) const = default;
 };
 
+/// What would each of these ways to begin a job that is still blank come to?
+struct StartsTried {
+    struct Outcome {
+        Start decided;
+        std::vector<Explained> figures; ///< the eight; empty where it is refused
+        std::optional<findings::Severity> worst;
+        Message said; ///< the worst finding, or why it is refused
+    };
+    using Answer = std::vector<Outcome>;
+    std::vector<Start> starts;
+    bool operator==(const StartsTried&) const = default;
+};
+
 using Question =
-    std::variant<WhyOf, FilmOf, UseLivedThrough, MomentOf, ManyDays, WaysToBuild, GaugesUnder,
-                 OrdersInTheBore, BuiltAgainstPlanned, VariantBuilt, Between>;
+    std::variant<StartsTried, WhyOf, FilmOf, UseLivedThrough, MomentOf, ManyDays, WaysToBuild,
+                 GaugesUnder, OrdersInTheBore, BuiltAgainstPlanned, VariantBuilt, Between>;
 
 template <class Q>
 using AnswerPtr = std::shared_ptr<const Result<typename Q::Answer>>;

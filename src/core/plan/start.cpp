@@ -39,6 +39,8 @@ constexpr Layout layouts[] = {{easy, false}, {easy, true}, {tight, false}, {tigh
 constexpr double amps_of_one_wire = 7.5;
 /// Straight from a cell the colours that starve take less than they could.
 constexpr double starved = 0.66;
+/// Of full white, what the flash of a new job shows: the most a pad carries.
+constexpr double of_the_flash = 0.9;
 
 bool is_later(const std::string& id) { return id == Start::later; }
 
@@ -115,8 +117,8 @@ std::string usual_board(const Start& start, const Catalogue& parts) {
     const auto runs = [&](const catalogue::Board& b) { return runs_on(b, cells_in(start, parts)); };
     const std::string best =
         first_that<catalogue::Board>(start, parts, [&](const auto& b, const PartType& type) {
-            return runs(b) && b.pad_rating.value() >= amps && b.max_pixels >= pixels &&
-                   buttons(type) >= *start.buttons;
+            return runs(b) && b.pad_rating.value() >= of_the_flash * amps &&
+                   b.max_pixels >= pixels && buttons(type) >= *start.buttons;
         });
     const auto* found = parts.find_as<catalogue::Board>(best);
     if (!found || runs(*found)) return best;
@@ -327,7 +329,7 @@ void light(Job& job, const Start& s, const Catalogue& parts) {
             one.lead = job::usual_strip_lead;
             job.blades.back().strips.push_back(std::move(one));
         }
-        job.brief.blades = {{*s.blade, *s.blade_outer}};
+        if (job.brief.blades.empty()) job.brief.blades = {{*s.blade, *s.blade_outer}};
         if (strip && parts.find_as<catalogue::Pixel>(strip->pixel)->channels.size() > 3)
             white = {0, 0, 0, 1};
     }
@@ -377,7 +379,8 @@ void share_the_load(Job& job, const Start& s, const Catalogue& parts) {
 /// The job of a start in which all is decided.
 Job made(Job job, const Start& s, const Catalogue& parts) {
     survey(job, s);
-    if (job.brief.occasion == job::Occasion::unsaid) (void)job::set_occasion (*s.occasion)(job);
+    const job::Edit use = job::set_occasion(*s.occasion);
+    (void)use(job);
     if (auto with_parts = laid_out(job, s, parts))
         job = std::move(*with_parts);
     else
@@ -443,6 +446,15 @@ Start decided(Start start, const Catalogue& parts) {
     return *usual;
 }
 
+Start with_the_brief(Start start, const job::Brief& brief) {
+    if (!start.occasion && brief.occasion != job::Occasion::unsaid) start.occasion = brief.occasion;
+    if (!start.blade && !brief.blades.empty()) {
+        start.blade = brief.blades.front().length;
+        if (!start.blade_outer) start.blade_outer = brief.blades.front().outer;
+    }
+    return start;
+}
+
 Result<void> check_start(const Start& s, const Catalogue& parts) {
     const auto first = [](std::initializer_list<Result<void>> all) -> Result<void> {
         for (const auto& one : all)
@@ -481,7 +493,7 @@ job::Edit begin_job(Start start, const Catalogue& parts) {
             return problem("", "something is surveyed or fitted in this job already",
                            "Begin a new job, or change this one");
         if (const auto ok = check_start(start, parts); !ok) return ok;
-        job = made(std::move(job), decided(start, parts), parts);
+        job = made(std::move(job), decided(with_the_brief(start, job.brief), parts), parts);
         return {};
     };
 }

@@ -38,6 +38,9 @@ inline constexpr int most_strips = 8, most_buttons = 3;
 /// and that fits, a board that drives the strips, a kill and pins that carry what they draw.
 Start decided(Start start, const catalogue::Catalogue& parts);
 
+/// The same with what the owner wants, where nothing else is said: the use, the first blade.
+Start with_the_brief(Start start, const job::Brief& brief);
+
 /// What stands in the way of it: ranges, ids that are not known or are of another kind. `where` is
 /// the name of the member.
 Result<void> check_start(const Start& start, const catalogue::Catalogue& parts);

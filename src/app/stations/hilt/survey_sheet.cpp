@@ -8,6 +8,7 @@
 #include "app/shell/fields.h"
 #include "app/stations/hilt/survey_columns.h"
 #include "core/job/places.h"
+#include "core/plan/start.h"
 
 namespace conductus::app {
 
@@ -34,8 +35,7 @@ SurveySheet::SurveySheet(const PageContext& context, QWidget* parent)
                    .rows = std::move(fitted),
                    .wide = 1,
                    .dense = true,
-                   .empty = tr("Nothing is fitted yet. The sheet Parts has every part there is; a "
-                               "plain build is wired below."),
+                   .empty = tr("Nothing is fitted yet. The sheet Parts has every part there is."),
                    .session = &session},
                   context.appearance, this);
     cells_ = new DrawingView(
@@ -72,16 +72,13 @@ SurveySheet::SurveySheet(const PageContext& context, QWidget* parent)
     left_column->addWidget(label(tr("Parts in the hilt"), "title", left));
     left_column->addWidget(parts_);
     left_column->addWidget(parts_->refusal());
-    usual_ = new QPushButton(tr("Fit the usual parts, wired the usual way"), left);
-    usual_->setObjectName("fitUsual");
-    usual_->setToolTip(tr("Cell, kill, board, speaker, button, connector, one blade: to be changed "
-                          "to what this job has"));
-    left_column->addWidget(usual_);
+    begin_ = new QPushButton(tr("Begin on the start sheet"), left);
+    begin_->setObjectName("toStartSheet");
+    begin_->setToolTip(tr("A few readings and choices make a whole job: cell, kill, board, "
+                          "speaker, button, connector, one blade, wired"));
+    left_column->addWidget(begin_);
     left_column->addStretch();
-    connect(usual_, &QPushButton::clicked, this, [this] {
-        context_.session.change(tr("Fit the usual parts"), job::fit_usual_parts);
-        parts_->setFocus(Qt::OtherFocusReason);
-    });
+    connect(begin_, &QPushButton::clicked, this, &StationPage::start_wanted);
 
     auto [right, right_column] = paper(tr("What goes in"), tr("in the place of the cell"), this);
     right_column->addWidget(cells_);
@@ -110,8 +107,7 @@ void SurveySheet::resizeEvent(QResizeEvent* event) {
 void SurveySheet::show_job() {
     survey_->refresh();
     parts_->refresh();
-    const job::Job& job = context_.session.job();
-    usual_->setVisible(job.parts.empty() && job.blades.empty() && job.wires.empty());
+    begin_->setVisible(plan::is_blank(context_.session.job()));
 }
 
 void SurveySheet::show_plan(const PlanPtr& plan) {

@@ -27,7 +27,7 @@ private:
     PlanPtr plan_;
     Table *survey_, *parts_;
     DrawingView* cells_;
-    QPushButton* usual_;
+    QPushButton* begin_;
 };
 
 } // namespace conductus::app

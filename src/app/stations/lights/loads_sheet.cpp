@@ -106,10 +106,10 @@ LoadsSheet::LoadsSheet(const PageContext& context, QWidget* parent) : StationPag
          .wide = 1,
          .sortable = true},
         context.appearance, this);
-    none_ =
-        label(tr("Nothing lights up yet. Start with the usual parts on the Hilt station, or add "
-                 "an accent below."),
-              "second", this);
+    none_ = label(
+        tr("Nothing lights up yet. Begin the job on its start sheet, fit a strip at Hilt, Parts, "
+           "or add an accent below."),
+        "second", this);
     none_->setWordWrap(true);
     said_ = label({}, "second", this);
     said_->setObjectName("loadSaid");

@@ -225,6 +225,12 @@ Json job_json(const job::Job& job) {
     const bool ticked = std::any_of(job.variants.begin(), job.variants.end(),
                                     [](const job::Variant& v) { return !v.soldered.empty(); });
     if (ticked) writer.json["version"] = 7;
+    const auto noted = [](const auto& build) {
+        return std::any_of(build.parts.begin(), build.parts.end(),
+                           [](const job::Part& p) { return !p.note.empty(); });
+    };
+    if (noted(job) || std::any_of(job.variants.begin(), job.variants.end(), noted))
+        writer.json["version"] = 8;
     return std::move(writer.json);
 }
 
@@ -400,7 +406,7 @@ std::string kept_text(job::Job job) {
 Json job_schema() {
     SchemaWriter writer;
     writer.constant("format", format_name);
-    writer.any_of("version", {1, 2, 3, 4, 5, 6, job_format_version});
+    writer.any_of("version", {1, 2, 3, 4, 5, 6, 7, job_format_version});
     const job::Job job;
     describe(writer, job);
     Json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"},

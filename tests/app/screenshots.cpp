@@ -53,7 +53,7 @@ int main(int argc, char** argv) {
     cli.add_option(
         "views", views,
         "shelf search new brief agreed received found past owner hilt joints passing "
-        "assembly arrange "
+        "assembly arrange tray part "
         "lights loads currents time lines variants power day spares discharge cold options "
         "tenths charging wires gauges faces data solder built why changed "
         "moved damaged aside missing importing blank start later settings");
@@ -202,7 +202,7 @@ int main(int argc, char** argv) {
         };
         static const std::vector<Station> stations{
             {"briefSheets", {"brief", "agreed", "received", "found", "past", "owner"}},
-            {"hiltSheets", {"hilt", "joints", "passing", "assembly", "arrange", "tray"}},
+            {"hiltSheets", {"hilt", "joints", "passing", "assembly", "arrange", "tray", "part"}},
             {"lightsSheets", {"lights", "loads", "currents", "time", "lines", "variants"}},
             {"powerSheets",
              {"power", "day", "spares", "discharge", "cold", "options", "tenths", "charging"}},
@@ -214,7 +214,7 @@ int main(int argc, char** argv) {
             if (it == sheets.end()) continue;
             station = i;
             window.findChild<QTabBar*>(stations[i].tabs)
-                ->setCurrentIndex(static_cast<int>(it - sheets.begin()));
+                ->setCurrentIndex(view == "part" ? 0 : static_cast<int>(it - sheets.begin()));
         }
         if (view == "assembly") v->selection().overlay(app::Overlay::sound);
         if (view == "wires") {
@@ -256,6 +256,10 @@ int main(int argc, char** argv) {
         if (view == "tray") {
             v->selection().choose("K1");
             window.findChild<QLineEdit*>("trayWords")->setText("switch 5 A");
+            settle(200);
+        }
+        if (view == "part") {
+            v->selection().open("U1");
             settle(200);
         }
         if (view == "passing") {

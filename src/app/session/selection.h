@@ -17,6 +17,11 @@ public:
     [[nodiscard]] const LongSectionOptions& options() const { return options_; }
 
     void choose(const QString& ref) { change(options_.chosen, ref); }
+    /// Chooses it and shows all of it.
+    void open(const QString& ref) {
+        choose(ref);
+        emit opened(ref);
+    }
     void light(const QStringList& refs) { change(options_.lit, refs); }
     void look_at(const QString& look) { change(options_.look, look); }
     void charge_at(plan::Charge charge) { change(options_.charge, charge); }
@@ -46,6 +51,7 @@ public:
 
 signals:
     void changed();
+    void opened(QString ref);
 
 private:
     template <class T>

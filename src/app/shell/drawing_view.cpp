@@ -189,8 +189,15 @@ void DrawingView::wheelEvent(QWheelEvent* event) {
     event->accept();
 }
 
+void DrawingView::mouseDoubleClickEvent(QMouseEvent* event) {
+    if (event->button() != Qt::LeftButton) return QWidget::mouseDoubleClickEvent(event);
+    emit pressed(to_drawing(event->position()));
+    emit opened();
+}
+
 void DrawingView::keyPressEvent(QKeyEvent* event) {
     const int key = event->key();
+    if (key == Qt::Key_Return || key == Qt::Key_Enter) return emit opened();
     const int across = key == Qt::Key_Right ? 1 : key == Qt::Key_Left ? -1 : 0;
     const int down = key == Qt::Key_Down ? 1 : key == Qt::Key_Up ? -1 : 0;
     if (across == 0 && down == 0) return QWidget::keyPressEvent(event);

@@ -55,6 +55,7 @@ signals:
     void released(QPointF at);
     void hovered(QPointF at); ///< without a button
     void left();
+    void opened();          ///< a double click, or Enter
     void stepped(int step); ///< an arrow key: +1 right or down, −1 left or up
 
 protected:
@@ -63,6 +64,7 @@ protected:
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
     void leaveEvent(QEvent* event) override;
     void wheelEvent(QWheelEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;

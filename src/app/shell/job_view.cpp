@@ -3,6 +3,7 @@
 
 #include <QApplication>
 #include <QHBoxLayout>
+#include <QShortcut>
 #include <QStackedWidget>
 #include <QTimer>
 
@@ -11,6 +12,7 @@
 #include "app/shell/page_scroll.h"
 #include "app/shell/section_pane.h"
 #include "app/shell/why_panel.h"
+#include "app/stations/part/part_page.h"
 #include "app/stations/start/start_page.h"
 #include "app/stations/stations.h"
 #include "core/plan/start.h"
@@ -37,6 +39,16 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
     start_ = new StartPage(context, stack_);
     start_->setAccessibleName(tr("Start"));
     stack_->addWidget(new PageScroll(start_, stack_));
+    part_ = new PartPage(context, stack_);
+    part_->setAccessibleName(tr("Part"));
+    stack_->addWidget(new PageScroll(part_, stack_));
+    connect(&selection_, &Selection::opened, this, &JobView::open_part);
+    auto* all_of_it = new QShortcut(QKeySequence(Qt::ALT | Qt::Key_Return), this);
+    connect(all_of_it, &QShortcut::activated, this, [this] {
+        if (const QString& chosen = selection_.options().chosen; !chosen.isEmpty())
+            selection_.open(chosen);
+    });
+    connect(part_, &PartPage::closed, this, &JobView::close_part);
 
     auto* lower = new QHBoxLayout;
     lower->setSpacing(10);
@@ -85,11 +97,15 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
         pages_[station_]->show_job();
         for (std::size_t i = 0; i < station_count; ++i)
             stale_[i] = i != station_;
+        if (at_part()) part_->show_job();
+        if (at_part() && part_->gone()) close_part();
         follow_blank();
     });
     connect(session_.get(), &Session::figures_changed, this, &JobView::show_figures);
-    connect(session_.get(), &Session::plan_changed, this,
-            [this] { pages_[station_]->show_plan(session_->plan()); });
+    connect(session_.get(), &Session::plan_changed, this, [this] {
+        pages_[station_]->show_plan(session_->plan());
+        if (at_part()) part_->show_plan(session_->plan());
+    });
     connect(session_.get(), &Session::previewed, this, [this](const PlanPtr& figures) {
         gauges_->show_plan(figures, session_->figures());
         gauges_->repaint();
@@ -106,6 +122,21 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
 }
 
 bool JobView::at_start() const { return stack_->currentIndex() == static_cast<int>(station_count); }
+
+bool JobView::at_part() const {
+    return stack_->currentIndex() == static_cast<int>(station_count) + 1;
+}
+
+void JobView::open_part(const QString& ref) {
+    if (at_start() || !part_->show_part(ref)) return;
+    if (session_->plan()) part_->show_plan(session_->plan());
+    stack_->setCurrentIndex(static_cast<int>(station_count) + 1);
+}
+
+void JobView::close_part() {
+    go_to(station_);
+    stack_->currentWidget()->setFocus(Qt::OtherFocusReason);
+}
 
 void JobView::follow_blank() {
     const bool blank = plan::is_blank(session_->job());

@@ -14,6 +14,7 @@ namespace conductus::app {
 
 class FindingsPane;
 class GaugeBar;
+class PartPage;
 class SectionPane;
 class StartPage;
 class WhyPanel;
@@ -42,7 +43,10 @@ protected:
 private:
     void show_figures();
     void follow_blank();
+    void open_part(const QString& ref);
+    void close_part();
     [[nodiscard]] bool at_start() const;
+    [[nodiscard]] bool at_part() const;
     void show_why(std::size_t figure);
     void place_why();
 
@@ -54,6 +58,7 @@ private:
     QStackedWidget* stack_;
     std::array<StationPage*, station_count> pages_{};
     StartPage* start_;
+    PartPage* part_;
     FindingsPane* findings_;
     GaugeBar* gauges_;
     WhyPanel* why_;

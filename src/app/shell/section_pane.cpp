@@ -24,6 +24,10 @@ SectionView::SectionView(Selection& selection, const Appearance& appearance, QWi
     connect(&selection, &Selection::changed, this, &SectionView::follow);
     connect(this, &DrawingView::pressed, this,
             [this](QPointF at) { selection_.choose(ref_at(at)); });
+    connect(this, &DrawingView::opened, this, [this] {
+        if (const QString& chosen = selection_.options().chosen; !chosen.isEmpty())
+            selection_.open(chosen);
+    });
     connect(this, &DrawingView::stepped, this, &SectionView::step);
     tell([this](QPointF at) {
         const QString ref = ref_at(at);

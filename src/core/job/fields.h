@@ -128,6 +128,7 @@ void describe(V& v, T& p) {
     v.optional_object("chosen", p.chosen);
     v.optional_text("adapter", p.adapter);
     v.usual_word("minus_faces", p.minus_faces);
+    v.usual_text("note", p.note);
 }
 
 template <class V, Either<Feed> T>

@@ -58,6 +58,7 @@ struct Part {
     Chosen chosen;
     std::optional<std::string> adapter; ///< cells: id of the adapter it sits in
     End minus_faces = End::pommel;      ///< cells: the end of the hilt their minus is toward
+    std::string note;
     bool operator==(const Part&) const = default;
 };
 

@@ -94,6 +94,12 @@ SurveySheet::SurveySheet(const PageContext& context, QWidget* parent)
     parts_->as_high_as_its_rows(14);
     connect(parts_, &Table::row_chosen, this,
             [this](int row) { context_.selection.choose(parts_->rows().row_name(row)); });
+    connect(parts_, &Table::row_activated, this,
+            [this](int row) { context_.selection.open(parts_->rows().row_name(row)); });
+    parts_->offer([this](QMenu& menu, int row) {
+        menu.addAction(tr("All of %1").arg(parts_->rows().row_name(row)), this,
+                       [this, row] { context_.selection.open(parts_->rows().row_name(row)); });
+    });
     show_job();
 }
 

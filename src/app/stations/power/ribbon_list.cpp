@@ -5,6 +5,7 @@
 #include <QPainter>
 
 #include "app/drawing/steps_drawing.h"
+#include "app/session/words.h"
 #include "core/base/format.h"
 
 namespace conductus::app {

@@ -22,7 +22,7 @@ constexpr std::size_t kind_index() {
 
 /// As much of a name as a narrow column takes.
 QString shortened(const QString& text) {
-    constexpr qsizetype most = 27;
+    constexpr qsizetype most = 24;
     return text.size() > most ? text.left(most - 1).trimmed() + QChar(0x2026) : text;
 }
 
@@ -123,7 +123,6 @@ StartPage::StartPage(const PageContext& context, QWidget* parent) : StationPage(
                                  return {shortened(text), text, bad ? CellInk::stop : CellInk::ink};
                              }),
                      figures(tr("crackle"), figure("first-crackle")),
-                     figures(tr("peak"), figure("peak-current")),
                      figures(tr("tip"), figure("tip-brightness")),
                      figures(tr("room"), figure("tightest-fit")),
                      reading(tr("says"),
@@ -139,12 +138,14 @@ StartPage::StartPage(const PageContext& context, QWidget* parent) : StationPage(
                   [this](int r) {
                       return choice_text(choices_[static_cast<std::size_t>(r)], lines_[asked_]);
                   }},
-         .wide = 0,
+         .wide = 4,
          .dense = true,
          .empty = tr("A length is typed as the calipers say it: 280, 28.4, 1 1/8 in.")},
         context.appearance, right);
     right_column->addWidget(beside_);
-    right_column->addWidget(table_, 1);
+    table_->as_high_as_its_rows(14);
+    right_column->addWidget(table_);
+    right_column->addStretch();
     row_ = new QBoxLayout(QBoxLayout::LeftToRight, this);
     row_->setContentsMargins(0, 0, 0, 0);
     row_->setSpacing(10);
@@ -398,11 +399,10 @@ QString StartPage::comes_of(const Line& line, const plan::Plan& plan) const {
     };
     const std::string& m = line.member;
     if (m == "length" && !plan.job->hilt.sections.empty()) {
-        const Millimetre end = plan.job->hilt.sections.back().to;
         Millimetre used;
         for (const hilt::PlacedBody& b : plan.fit.bodies)
             if (b.in_bore) used += b.to - b.from;
-        return tr("parts take %1 of %2").arg(words(used), words(end));
+        return tr("parts take %1 of it").arg(words(used));
     }
     if (m == "bore" && !figure("tightest-fit").isEmpty())
         return tr("%1 spare: %2")
@@ -457,7 +457,7 @@ void StartPage::hideEvent(QHideEvent* event) {
 
 void StartPage::resizeEvent(QResizeEvent* event) {
     StationPage::resizeEvent(event);
-    const bool narrow = width() < context_.appearance.text() * 62;
+    const bool narrow = width() < context_.appearance.text() * 70;
     row_->setDirection(narrow ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
 }
 

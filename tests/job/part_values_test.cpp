@@ -1,0 +1,77 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// What can be typed of a part is there, and can be typed.
+#include "core/job/part_values.h"
+
+#include "core/hilt/part_edits.h"
+#include "core/job/places.h"
+#include "core/job/validate.h"
+#include "support/fixtures.h"
+
+namespace conductus::job {
+namespace {
+
+using namespace test;
+
+TEST(PartValues, EveryKindsValuesAreThereAndTakeBackWhatTheyShow) {
+    Job job = demo("heron");
+    for (const std::string& id : parts().ids()) {
+        Job with = job;
+        if (!hilt::add_part(id, std::nullopt, parts())(with)) continue;
+        if (with.parts.size() == job.parts.size()) continue; // it is no part by itself
+        const std::string ref = with.parts.back().ref;
+        const auto values = values_of(with, parts(), ref);
+        ASSERT_GE(values.size(), 5u) << id;
+        for (const PartValue& v : values) {
+            const auto typed = typed_at(with, v.at, v.unit);
+            ASSERT_TRUE(typed) << id << " " << v.at;
+            Job again = with;
+            EXPECT_TRUE(write_at(v.at, *typed, v.unit)(again)) << id << " " << v.at;
+            EXPECT_EQ(again, with) << id << " " << v.at;
+        }
+    }
+}
+
+TEST(PartValues, ChoicesThatAreOfferedAreTaken) {
+    const Job job = demo("heron");
+    int taken = 0;
+    for (const Part& part : job.parts)
+        for (const PartValue& v : values_of(job, parts(), part.ref)) {
+            if (v.is_type) continue; // hilt::replace_part() has tests of its own
+            std::vector<std::string> choices = v.choices;
+            if (choices.empty())
+                for (const auto word : words_at(job, v.at))
+                    choices.emplace_back(word);
+            for (const std::string& choice : choices) {
+                Job with = job;
+                ASSERT_TRUE(write_at(v.at, choice, v.unit)(with)) << v.at << " " << choice;
+                EXPECT_EQ(typed_at(with, v.at, v.unit), choice);
+                EXPECT_TRUE(validate(with, parts())) << v.at << " " << choice;
+                ++taken;
+            }
+            if (!v.may_be_empty) continue;
+            Job without = job;
+            EXPECT_TRUE(write_at(v.at, "", v.unit)(without)) << v.at;
+            EXPECT_TRUE(validate(without, parts())) << v.at;
+        }
+    EXPECT_GT(taken, 10);
+}
+
+TEST(PartValues, APictureGoesToTheItemAboutThePart) {
+    Job job = demo("avocet");
+    const std::size_t before = job.inspection.size();
+    std::string about;
+    for (const Inspected& i : job.inspection)
+        if (!i.part.empty()) about = i.part;
+    ASSERT_FALSE(about.empty());
+    ASSERT_TRUE(picture_part(about, {"id", "front"})(job));
+    EXPECT_EQ(job.inspection.size(), before);
+    ASSERT_TRUE(picture_part("S1", {"id", "back"})(job));
+    const bool had = before == job.inspection.size();
+    if (!had) {
+        EXPECT_EQ(job.inspection.back().part, "S1");
+        EXPECT_EQ(job.inspection.back().pictures.size(), 1u);
+    }
+}
+
+} // namespace
+} // namespace conductus::job

@@ -152,7 +152,12 @@ Result<double> number(const CsvCell& cell, const std::string& name) {
 
 /// "pixels 117", "length: 813 mm": what a line that begins with # says.
 void take_comment(std::string_view line, Readings& readings) {
-    const auto words = words_of(line);
+    std::vector<std::string> words(1);
+    for (const char c : lower(line))
+        if (std::string_view(" \t#:;=").find(c) == std::string_view::npos)
+            words.back() += c;
+        else if (!words.back().empty())
+            words.emplace_back();
     for (std::size_t i = 0; i + 1 < words.size(); ++i) {
         const auto value = number_in(words[i + 1]);
         if (!value || !(*value > 0)) continue;

@@ -2,6 +2,7 @@
 // All of a part in one place, in the real window.
 #include "app/stations/part/part_page.h"
 
+#include "app/session/words.h"
 #include "app/shell/section_pane.h"
 #include "app/window.h"
 

@@ -41,7 +41,7 @@ int main(int argc, char** argv) {
     CLI::App cli("Takes pictures of the window.", "screenshots");
     std::string out, job = "Heron", look;
     int width = 1280, height = 800, percent = 100;
-    bool night = false;
+    bool night = false, folded = false;
     std::vector<std::string> views;
     cli.add_option("-o", out, "folder")->required();
     cli.add_option("--job", job);
@@ -50,6 +50,7 @@ int main(int argc, char** argv) {
     cli.add_option("--height", height);
     cli.add_option("--text-size", percent);
     cli.add_flag("--night", night);
+    cli.add_flag("--folded", folded, "section and findings");
     cli.add_option(
         "views", views,
         "shelf search new brief agreed received found past owner hilt joints passing "
@@ -227,6 +228,10 @@ int main(int argc, char** argv) {
                 harness::move_pad("U1.d1", "U1.d2")(j);
             });
         v->go_to(station);
+        if (folded) {
+            v->fold_section(true);
+            v->fold_findings(true);
+        }
         v->focus_rail();
         if (view == "why") window.findChild<QAbstractButton*>("gauge4")->click();
         if (view == "changed")

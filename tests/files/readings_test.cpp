@@ -20,7 +20,7 @@ std::string refusal(std::string_view text) {
 }
 
 TEST(Readings, ColumnsComeInAnyOrderSpellingAndUnit) {
-    const auto strip = read("Colour;Foot V;current, mA;tip_mV;pixels;length_mm\n"
+    const auto strip = read("Colour;Foot V;current mA;tip_mV;pixels;length_mm\n"
                             "R;3,5;120;3321;117;813\nwhite;4,0;5e3;3000;117;813\n");
     ASSERT_EQ(strip.rows.size(), 2u);
     EXPECT_EQ(strip.rows[0].condition, "red");

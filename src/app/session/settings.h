@@ -3,13 +3,22 @@
 
 #include <QObject>
 #include <QString>
+#include <array>
 #include <filesystem>
 #include <optional>
 
 namespace conductus::app {
 
+/// How a station's page shares the window with the long section and the findings.
+struct Room {
+    double section = 0;  ///< share of the window's height; 0: the usual
+    double findings = 0; ///< share of its width; 0: the usual
+    bool section_folded = false, findings_folded = false;
+    bool operator==(const Room&) const = default;
+};
+
 /// What a person set for the program on this machine, kept in an INI file: the name of the shop,
-/// the size of the text, day or night.
+/// the size of the text, day or night, and each station's room.
 class Settings : public QObject {
     Q_OBJECT
 public:
@@ -19,6 +28,9 @@ public:
     [[nodiscard]] const QString& shop() const { return shop_; }
     [[nodiscard]] int text_percent() const { return text_percent_; }
     [[nodiscard]] bool night() const { return night_; }
+    /// Of a station, counted from 0; the one after the last is the start sheet.
+    [[nodiscard]] const Room& room(std::size_t station) const { return rooms_.at(station); }
+    void set_room(std::size_t station, const Room& room);
     void set_shop(const QString& name);
     void set_text_percent(int percent); ///< 80 to 200
     void set_night(bool night);
@@ -32,10 +44,12 @@ signals:
 
 private:
     void keep();
+    void write();
     std::filesystem::path file_;
     QString shop_;
     int text_percent_ = 100;
     bool night_ = false;
+    std::array<Room, 9> rooms_{};
 };
 
 /// Where the settings of this person lie, and the log.

@@ -4,6 +4,7 @@
 #include <QKeyEvent>
 #include <QLabel>
 #include <QPainter>
+#include <QPushButton>
 #include <QVBoxLayout>
 
 #include "app/drawing/marks.h"
@@ -79,13 +80,53 @@ void FindingRow::paintEvent(QPaintEvent*) {
     }
 }
 
+FindingsStrip::FindingsStrip(const Appearance& appearance, QWidget* parent)
+    : QAbstractButton(parent), appearance_(appearance) {
+    setObjectName("unfoldFindings");
+    setToolTip(tr("Unfold the findings (F8)"));
+    setFocusPolicy(Qt::StrongFocus);
+    setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Expanding);
+}
+
+void FindingsStrip::show_counts(const std::array<int, 3>& counts) {
+    counts_ = counts;
+    setAccessibleName(
+        tr("Findings: %1 stop, %2 warn, %3 notes").arg(counts[0]).arg(counts[1]).arg(counts[2]));
+    update();
+}
+
+QSize FindingsStrip::sizeHint() const {
+    const int text = qRound(appearance_.text());
+    return {text * 3, text * 12};
+}
+
+void FindingsStrip::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    const Inks& inks = appearance_.inks();
+    const double m = appearance_.text() * 1.6;
+    double y = appearance_.text() * 0.8;
+    bool any = false;
+    for (std::size_t i = 0; i < counts_.size(); ++i) {
+        if (counts_[i] == 0) continue;
+        any = true;
+        paint_mark(p, QRectF((width() - m) / 2, y, m, m), static_cast<findings::Severity>(i), inks,
+                   counts_[i]);
+        y += m + appearance_.text() * 0.7;
+    }
+    if (!any) paint_tick(p, QRectF((width() - m) / 2, y, m, m), inks);
+    if (!hasFocus()) return;
+    p.setPen(QPen(inks.petrol, 1.5));
+    p.drawRect(QRectF(rect()).adjusted(1, 1, -1, -1));
+}
+
 FindingsPane::FindingsPane(Session& session, Selection& selection, const Appearance& appearance,
                            QWidget* parent)
     : QFrame(parent), session_(session), selection_(selection), appearance_(appearance),
+      whole_(new QWidget(this)), strip_(new FindingsStrip(appearance, this)),
       count_(new FlowText(this)), scroll_(new QScrollArea(this)) {
     setObjectName("paper");
     setAccessibleName(tr("Findings"));
-    auto* column = new QVBoxLayout(this);
+    auto* column = new QVBoxLayout(whole_);
     column->setContentsMargins(12, 10, 6, 8);
     auto* title = new FlowLayout(8, 0);
     title->addWidget(label(tr("Findings"), "title", this));
@@ -93,6 +134,11 @@ FindingsPane::FindingsPane(Session& session, Selection& selection, const Appeara
     title->addWidget(count_);
     auto* head = new QHBoxLayout;
     head->addLayout(title, 1);
+    auto* fold = new QPushButton(tr("Fold"), whole_);
+    fold->setObjectName("foldFindings");
+    fold->setProperty("role", "link");
+    fold->setToolTip(tr("A strip of signs, and more room for the page (F8)"));
+    head->addWidget(fold, 0, Qt::AlignTop);
     head->addSpacing(6);
     column->addLayout(head);
     scroll_->setWidgetResizable(true);
@@ -100,16 +146,39 @@ FindingsPane::FindingsPane(Session& session, Selection& selection, const Appeara
     scroll_->setFocusPolicy(Qt::NoFocus);
     scroll_->setObjectName("findingsList");
     column->addWidget(scroll_, 1);
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->addWidget(strip_);
+    row->addWidget(whole_, 1);
+    strip_->hide();
+    connect(fold, &QPushButton::clicked, this, [this] { emit fold_wanted(true); });
+    connect(strip_, &QAbstractButton::clicked, this, [this] { emit fold_wanted(false); });
+}
+
+void FindingsPane::set_folded(bool folded) {
+    whole_->setVisible(!folded);
+    strip_->setVisible(folded);
+}
+
+void FindingsPane::set_station(std::size_t station) {
+    if (station == station_) return;
+    station_ = station;
+    words_.clear();
+    if (plan_) show_rows();
 }
 
 void FindingsPane::show_plan(const PlanPtr& plan) {
+    plan_ = plan;
+    show_rows();
+}
+
+void FindingsPane::show_rows() {
     // The same words need no new rows; but a fix belongs to its plan, so the plan is kept.
     QString all;
-    for (const findings::Finding& f : plan->findings)
+    for (const findings::Finding& f : plan_->findings)
         all += words(f.id) + words(f.text) + words(f.detail) +
                (f.fix ? words(f.fix->text) : QString()) +
                (f.other ? words(f.other->text) : QString()) + "\n";
-    plan_ = plan;
     if (all == words_ && appearance_.percent() == percent_) return;
     words_ = all;
     percent_ = appearance_.percent();
@@ -117,17 +186,16 @@ void FindingsPane::show_plan(const PlanPtr& plan) {
     QString focused;
     for (QWidget* w = focusWidget(); w && w != this; w = w->parentWidget())
         if (w->objectName().startsWith("fin")) focused = w->objectName();
-    int counts[3] = {0, 0, 0};
+    std::array<int, 3> counts{};
     auto* list = new QWidget;
     auto* column = new QVBoxLayout(list);
     column->setContentsMargins(0, 0, 6, 0);
     column->setSpacing(0);
-    for (const findings::Finding& finding : plan->findings) {
-        ++counts[static_cast<int>(finding.severity)];
+    const auto add = [&](std::size_t i) {
+        const findings::Finding& finding = plan_->findings[i];
         auto* row = new FindingRow(finding, appearance_, list);
         column->addWidget(row);
         connect(row, &FindingRow::lit, &selection_, &Selection::light);
-        const auto i = static_cast<std::size_t>(&finding - plan->findings.data());
         connect(row, &FindingRow::chosen, this, [this, i] {
             const findings::Finding& f = plan_->findings[i];
             if (!f.where.empty()) selection_.choose(QString::fromStdString(f.where.front()));
@@ -137,10 +205,31 @@ void FindingsPane::show_plan(const PlanPtr& plan) {
             const findings::Finding& f = plan_->findings[i];
             apply(other ? f.other : f.fix);
         });
+    };
+    const auto here = [&](const findings::Finding& f) {
+        return static_cast<std::size_t>(f.station) == station_;
+    };
+    std::size_t of_others = 0;
+    for (std::size_t i = 0; i < plan_->findings.size(); ++i) {
+        const findings::Finding& f = plan_->findings[i];
+        ++counts[static_cast<std::size_t>(f.severity)];
+        if (here(f))
+            add(i);
+        else
+            ++of_others;
     }
-    if (plan->findings.empty()) {
-        auto* none = label(tr("Nothing to report."), "second", list);
-        column->addWidget(none);
+    if (plan_->findings.empty()) {
+        column->addWidget(label(tr("Nothing to report."), "second", list));
+    } else if (of_others > 0) {
+        auto* others =
+            label(of_others == plan_->findings.size() ? tr("Nothing at this station. At others:")
+                                                      : tr("At other stations:"),
+                  "second", list);
+        others->setObjectName("findingsElsewhere");
+        others->setContentsMargins(4, 10, 4, 4);
+        column->addWidget(others);
+        for (std::size_t i = 0; i < plan_->findings.size(); ++i)
+            if (!here(plan_->findings[i])) add(i);
     }
     column->addStretch();
     QStringList said;
@@ -148,6 +237,7 @@ void FindingsPane::show_plan(const PlanPtr& plan) {
     if (counts[1]) said << tr("%1 warn").arg(counts[1]);
     if (counts[2]) said << (counts[2] == 1 ? tr("1 note") : tr("%1 notes").arg(counts[2]));
     count_->setText(said.join(QString::fromUtf8(" · ")));
+    strip_->show_counts(counts);
     scroll_->setWidget(list);
     if (!focused.isEmpty())
         if (auto* row = list->findChild<QWidget*>(focused)) row->setFocus();

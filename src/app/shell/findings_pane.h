@@ -1,8 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <QAbstractButton>
 #include <QFrame>
 #include <QScrollArea>
+#include <array>
 
 #include "app/session/appearance.h"
 #include "app/session/selection.h"
@@ -39,17 +41,38 @@ private:
     QStringList where_;
 };
 
+/// The findings folded: a sign with its count for each severity, one above the other.
+class FindingsStrip : public QAbstractButton {
+    Q_OBJECT
+public:
+    FindingsStrip(const Appearance& appearance, QWidget* parent);
+    void show_counts(const std::array<int, 3>& counts);
+    [[nodiscard]] QSize sizeHint() const override;
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+
+private:
+    const Appearance& appearance_;
+    std::array<int, 3> counts_{}; ///< stop, warn, note
+};
+
+/// Those of the station in hand first, the others under a line. Folded, a strip of signs.
 class FindingsPane : public QFrame {
     Q_OBJECT
 public:
     FindingsPane(Session& session, Selection& selection, const Appearance& appearance,
                  QWidget* parent = nullptr);
     void show_plan(const PlanPtr& plan);
+    void set_station(std::size_t station);
+    void set_folded(bool folded);
 
 signals:
+    void fold_wanted(bool folded);
     void station_wanted(std::size_t station);
 
 private:
+    void show_rows();
     void apply(const std::optional<findings::Fix>& fix);
     Session& session_;
     Selection& selection_;
@@ -57,6 +80,9 @@ private:
     PlanPtr plan_;
     QString words_; ///< what the rows say
     int percent_ = 0;
+    std::size_t station_ = 0;
+    QWidget* whole_;
+    FindingsStrip* strip_;
     QLabel* count_;
     QScrollArea* scroll_;
 };

@@ -3,7 +3,7 @@
 
 #include <QApplication>
 #include <QHBoxLayout>
-#include <QShortcut>
+#include <QSplitter>
 #include <QStackedWidget>
 #include <QTimer>
 
@@ -19,8 +19,9 @@
 
 namespace conductus::app {
 
-JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidget* parent)
-    : QWidget(parent), session_(std::move(session)), appearance_(appearance) {
+JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, Settings& settings,
+                 QWidget* parent)
+    : QWidget(parent), session_(std::move(session)), appearance_(appearance), settings_(settings) {
     setObjectName("backdrop");
     rail_ = new StationRail(appearance, this);
     section_ = new SectionPane(selection_, appearance, this);
@@ -43,22 +44,24 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
     part_->setAccessibleName(tr("Part"));
     stack_->addWidget(new PageScroll(part_, stack_));
     connect(&selection_, &Selection::opened, this, &JobView::open_part);
-    auto* all_of_it = new QShortcut(QKeySequence(Qt::ALT | Qt::Key_Return), this);
-    connect(all_of_it, &QShortcut::activated, this, [this] {
-        if (const QString& chosen = selection_.options().chosen; !chosen.isEmpty())
-            selection_.open(chosen);
-    });
     connect(part_, &PartPage::closed, this, &JobView::close_part);
 
-    auto* lower = new QHBoxLayout;
-    lower->setSpacing(10);
-    lower->addWidget(stack_, 1);
-    lower->addWidget(findings_);
+    beside_ = new QSplitter(Qt::Horizontal, this);
+    beside_->setObjectName("pageAndFindings");
+    beside_->addWidget(stack_);
+    beside_->addWidget(findings_);
+    above_ = new QSplitter(Qt::Vertical, this);
+    above_->setObjectName("sectionAndPage");
+    above_->addWidget(section_);
+    above_->addWidget(beside_);
+    for (QSplitter* s : {beside_, above_}) {
+        s->setChildrenCollapsible(false);
+        s->setHandleWidth(10);
+        connect(s, &QSplitter::splitterMoved, this, &JobView::keep_dragged);
+    }
     auto* right = new QVBoxLayout;
     right->setContentsMargins(10, 10, 10, 8);
-    right->setSpacing(10);
-    right->addWidget(section_, 0);
-    right->addLayout(lower, 1);
+    right->addWidget(above_);
     auto* middle = new QHBoxLayout;
     middle->setSpacing(0);
     middle->addWidget(rail_);
@@ -69,14 +72,10 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
     column->addLayout(middle, 1);
     column->addWidget(gauges_);
 
-    auto lay_out = [this] {
-        const double text = appearance_.text();
-        rail_->setFixedWidth(qRound(text * 11.2));
-        section_->setFixedHeight(qRound(std::clamp(height() * 0.272, text * 13, text * 18)));
-        findings_->setFixedWidth(qRound(std::min(text * 23, width() * 0.27)));
-    };
     lay_out();
-    connect(&appearance, &Appearance::changed, this, lay_out);
+    connect(&appearance, &Appearance::changed, this, &JobView::lay_out);
+    connect(section_, &SectionPane::fold_wanted, this, &JobView::fold_section);
+    connect(findings_, &FindingsPane::fold_wanted, this, &JobView::fold_findings);
 
     connect(rail_, &StationRail::station_chosen, this, &JobView::go_to);
     connect(rail_, &StationRail::shelf_chosen, this, &JobView::shelf_wanted);
@@ -121,6 +120,66 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidg
         go_to(session_->job().parts.empty() ? 0 : 1);
 }
 
+std::size_t JobView::place() const { return at_start() ? station_count : station_; }
+
+void JobView::lay_out() {
+    const double text = appearance_.text();
+    rail_->setFixedWidth(qRound(text * 11.2));
+    const Room& r = room();
+    section_->set_folded(r.section_folded);
+    findings_->set_folded(r.findings_folded);
+    const int least = qRound(text * 9);
+    if (r.section_folded)
+        section_->setFixedHeight(section_->ribbon_height());
+    else
+        section_->setMinimumHeight(least), section_->setMaximumHeight(QWIDGETSIZE_MAX);
+    const int usual_height = qRound(std::clamp(height() * 0.272, text * 11, text * 18));
+    const int section = r.section_folded ? section_->ribbon_height()
+                        : r.section > 0  ? std::max(least, qRound(r.section * height()))
+                                         : usual_height;
+    above_->setSizes({section, std::max(100, above_->height() - section - 10)});
+    const int usual_width = qRound(std::min(text * 23, width() * 0.27));
+    if (r.findings_folded)
+        findings_->setFixedWidth(qRound(text * 3));
+    else
+        findings_->setMinimumWidth(qRound(text * 12)), findings_->setMaximumWidth(QWIDGETSIZE_MAX);
+    const int findings = r.findings_folded ? qRound(text * 3)
+                         : r.findings > 0  ? qRound(r.findings * width())
+                                           : usual_width;
+    beside_->setSizes({std::max(100, beside_->width() - findings - 10), findings});
+}
+
+void JobView::keep_dragged() {
+    Room r = room();
+    if (!r.section_folded) r.section = double(section_->height()) / std::max(1, height());
+    if (!r.findings_folded && findings_->isVisible())
+        r.findings = double(findings_->width()) / std::max(1, width());
+    settings_.set_room(place(), r);
+}
+
+void JobView::fold_section(bool folded) {
+    Room r = room();
+    r.section_folded = folded;
+    settings_.set_room(place(), r);
+    lay_out();
+    if (folded)
+        section_->findChild<QWidget*>("unfoldSection")->setFocus(Qt::OtherFocusReason);
+    else
+        section_->view()->setFocus(Qt::OtherFocusReason);
+}
+
+void JobView::fold_findings(bool folded) {
+    Room r = room();
+    r.findings_folded = folded;
+    settings_.set_room(place(), r);
+    lay_out();
+}
+
+void JobView::open_chosen() {
+    if (const QString& chosen = selection_.options().chosen; !chosen.isEmpty())
+        selection_.open(chosen);
+}
+
 bool JobView::at_start() const { return stack_->currentIndex() == static_cast<int>(station_count); }
 
 bool JobView::at_part() const {
@@ -148,6 +207,7 @@ void JobView::go_to_start() {
     rail_->set_start();
     findings_->hide();
     stack_->setCurrentIndex(static_cast<int>(station_count));
+    lay_out();
     start_->setFocus(Qt::OtherFocusReason);
 }
 
@@ -164,7 +224,9 @@ void JobView::go_to(std::size_t station) {
     stale_[station] = false;
     if (session_->plan()) pages_[station]->show_plan(session_->plan());
     findings_->show();
+    findings_->set_station(station);
     stack_->setCurrentIndex(static_cast<int>(station));
+    lay_out();
 }
 
 void JobView::show_figures() {
@@ -200,9 +262,8 @@ void JobView::place_why() {
 
 void JobView::resizeEvent(QResizeEvent* event) {
     QWidget::resizeEvent(event);
-    const double text = appearance_.text();
-    section_->setFixedHeight(qRound(std::clamp(height() * 0.272, text * 13, text * 18)));
-    findings_->setFixedWidth(qRound(std::min(text * 23, width() * 0.27)));
+    layout()->activate();
+    lay_out();
     if (why_->isVisible()) place_why();
 }
 

@@ -5,9 +5,11 @@
 #include <array>
 
 #include "app/session/selection.h"
+#include "app/session/settings.h"
 #include "app/shell/station_rail.h"
 #include "app/stations/station_page.h"
 
+class QSplitter;
 class QStackedWidget;
 
 namespace conductus::app {
@@ -23,7 +25,8 @@ class WhyPanel;
 class JobView : public QWidget {
     Q_OBJECT
 public:
-    JobView(std::unique_ptr<Session> session, Appearance& appearance, QWidget* parent);
+    JobView(std::unique_ptr<Session> session, Appearance& appearance, Settings& settings,
+            QWidget* parent);
     ~JobView() override;
     [[nodiscard]] Session& session() { return *session_; }
     [[nodiscard]] Selection& selection() { return selection_; }
@@ -33,6 +36,12 @@ public:
     /// Moves the focus to the next pane: rail, section, page, findings, gauges.
     void next_pane(bool backwards);
     void focus_rail();
+    /// Folds or unfolds the long section, or the findings, at the station in hand.
+    void fold_section(bool folded);
+    void fold_findings(bool folded);
+    [[nodiscard]] bool section_folded() const { return room().section_folded; }
+    [[nodiscard]] bool findings_folded() const { return room().findings_folded; }
+    void open_chosen();
 
 signals:
     void shelf_wanted();
@@ -49,13 +58,19 @@ private:
     [[nodiscard]] bool at_part() const;
     void show_why(std::size_t figure);
     void place_why();
+    void lay_out();
+    void keep_dragged();
+    [[nodiscard]] std::size_t place() const;
+    [[nodiscard]] const Room& room() const { return settings_.room(place()); }
 
     std::unique_ptr<Session> session_;
     Appearance& appearance_;
+    Settings& settings_;
     Selection selection_;
     StationRail* rail_;
     SectionPane* section_;
     QStackedWidget* stack_;
+    QSplitter *above_, *beside_; ///< section over the rest, page beside findings
     std::array<StationPage*, station_count> pages_{};
     StartPage* start_;
     PartPage* part_;

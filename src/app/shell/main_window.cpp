@@ -6,7 +6,7 @@
 #include <QFileDialog>
 #include <QLabel>
 #include <QLocale>
-#include <QShortcut>
+#include <QMenu>
 #include <QStackedWidget>
 #include <QToolButton>
 #include <QVBoxLayout>
@@ -90,7 +90,7 @@ MainWindow::MainWindow(CataloguePtr parts, std::filesystem::path book,
     connect(&care_, &BookCare::not_backed_up, this, &MainWindow::say);
     connect(&appearance_, &Appearance::changed, this, [this] { apply_theme(*this, appearance_); });
     apply_theme(*this, appearance_);
-    make_shortcuts();
+    make_commands();
     const auto as_set = [this] {
         if (appearance_.percent() != settings_.text_percent())
             appearance_.set_percent(settings_.text_percent());
@@ -122,6 +122,17 @@ void MainWindow::make_top_strip(QLayout* column) {
     row->addWidget(name_);
     row->addSpacing(10);
     row->addWidget(purpose_, 1);
+    auto* menu_button = new QToolButton(strip);
+    menu_button->setText(tr("Menu"));
+    menu_button->setObjectName("menu");
+    menu_button->setToolTip(tr("Every command, with its key (F10)"));
+    menu_button->setAutoRaise(true);
+    menu_button->setPopupMode(QToolButton::InstantPopup);
+    menu_ = new QMenu(menu_button);
+    menu_->setObjectName("commands");
+    menu_button->setMenu(menu_);
+    row->insertWidget(0, menu_button);
+    row->insertSpacing(1, 8);
     auto button = [&](const QString& text, const char* object) {
         auto* b = new QToolButton(strip);
         b->setText(text);
@@ -159,47 +170,6 @@ void MainWindow::export_by_dialog() {
         QFileDialog::getSaveFileName(this, tr("Export the job"), name, whole + ";;" + bare, &chosen,
                                      QFileDialog::DontUseNativeDialog);
     if (!path.isEmpty()) export_job(path, chosen != bare);
-}
-
-void MainWindow::make_shortcuts() {
-    auto on = [this](const QKeySequence& keys, auto&& act) {
-        connect(new QShortcut(keys, this), &QShortcut::activated, this, act);
-    };
-    for (std::size_t i = 0; i < station_count; ++i)
-        on(QKeySequence(Qt::ALT | static_cast<Qt::Key>(Qt::Key_1 + static_cast<int>(i))),
-           [this, i] {
-               if (job_view_) job_view_->go_to(i);
-           });
-    on(QKeySequence(Qt::ALT | Qt::Key_0), [this] { show_shelf(); });
-    on(QKeySequence(Qt::CTRL | Qt::Key_N), [this] {
-        if (job_view_) show_shelf();
-        if (!job_view_) shelf_->begin_new(false);
-    });
-    on(QKeySequence(Qt::CTRL | Qt::Key_F), [this] {
-        if (job_view_) show_shelf();
-        if (!job_view_) shelf_->focus_search();
-    });
-    on(QKeySequence(Qt::Key_F6), [this] {
-        if (job_view_) job_view_->next_pane(false);
-    });
-    on(QKeySequence(Qt::SHIFT | Qt::Key_F6), [this] {
-        if (job_view_) job_view_->next_pane(true);
-    });
-    on(QKeySequence(Qt::CTRL | Qt::Key_Z), [this] {
-        if (job_view_) job_view_->session().undo();
-    });
-    on(QKeySequence(Qt::CTRL | Qt::Key_Y), [this] {
-        if (job_view_) job_view_->session().redo();
-    });
-    on(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] {
-        if (job_view_) job_view_->session().redo();
-    });
-    for (const auto key : {Qt::Key_Plus, Qt::Key_Equal})
-        on(QKeySequence(Qt::CTRL | key),
-           [this] { settings_.set_text_percent(settings_.text_percent() + 10); });
-    on(QKeySequence(Qt::CTRL | Qt::Key_Minus),
-       [this] { settings_.set_text_percent(settings_.text_percent() - 10); });
-    on(QKeySequence(Qt::CTRL | Qt::Key_Comma), [this] { show_settings(); });
 }
 
 void MainWindow::show_settings() { (new SettingsPanel(settings_, this))->open(); }
@@ -246,7 +216,7 @@ void MainWindow::open_job(shop::JobId id) {
     if (!session) return say(session.error());
     be_quiet();
     shelf_->close();
-    job_view_ = new JobView(std::move(*session), appearance_, stack_);
+    job_view_ = new JobView(std::move(*session), appearance_, settings_, stack_);
     stack_->addWidget(job_view_);
     stack_->setCurrentWidget(job_view_);
     connect(job_view_, &JobView::shelf_wanted, this, &MainWindow::show_shelf);

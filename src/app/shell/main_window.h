@@ -11,6 +11,7 @@
 #include "app/session/settings.h"
 
 class QLabel;
+class QMenu;
 class QStackedWidget;
 class QToolButton;
 
@@ -57,7 +58,7 @@ protected:
 
 private:
     void make_top_strip(QLayout* column);
-    void make_shortcuts();
+    void make_commands();
     void follow_job();
     void say(const Problem& problem);
     void be_quiet();
@@ -79,6 +80,8 @@ private:
     Appearance appearance_;
     Settings settings_;
     QLabel *name_, *purpose_;
+    QMenu* menu_;
+    QList<QAction*> of_job_; ///< commands that take an open job
     QToolButton *undo_, *redo_, *export_, *night_;
     NoticeBar* notice_;
     BookCare care_;

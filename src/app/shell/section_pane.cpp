@@ -8,6 +8,7 @@
 #include "app/drawing/drawings.h"
 #include "app/session/words.h"
 #include "app/shell/fields.h"
+#include "app/shell/gauge_bar.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
 
@@ -88,8 +89,8 @@ void SectionView::step(int by) {
 
 SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWidget* parent)
     : QFrame(parent), selection_(selection), appearance_(appearance),
-      view_(new SectionView(selection, appearance, this)), look_(new QComboBox(this)),
-      charge_(new QComboBox(this)) {
+      view_(new SectionView(selection, appearance, this)), whole_(new QWidget(this)),
+      ribbon_(new QWidget(this)), look_(new QComboBox(this)), charge_(new QComboBox(this)) {
     setObjectName("paper");
     auto* head = new QHBoxLayout;
     head->addWidget(label(tr("Long section"), "heading", this));
@@ -124,11 +125,45 @@ SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWi
     charge_->setObjectName("sectionCharge");
     charge_->setAccessibleName(tr("Charge shown in the section"));
     charge_->addItems({tr("full"), tr("half full"), tr("at 10 %")});
-    auto* column = new QVBoxLayout(this);
+    const auto fold = [this](const char* object, const QString& text, const QString& tip) {
+        auto* b = new QPushButton(text, this);
+        b->setObjectName(object);
+        b->setProperty("role", "link");
+        b->setToolTip(tip);
+        return b;
+    };
+    auto* fold_it = fold("foldSection", tr("Fold"), tr("A ribbon, and more room below (F7)"));
+    head->addSpacing(6);
+    head->addWidget(fold_it);
+    auto* column = new QVBoxLayout(whole_);
     column->setContentsMargins(12, 6, 12, 6);
     column->setSpacing(2);
     column->addLayout(head);
     column->addWidget(view_, 1);
+    small_ = new DrawingView(
+        "sectionRibbon", tr("Long section, in small"), appearance,
+        [this]() -> DrawingPtr { return plan_ ? small_section_drawing(plan_) : nullptr; }, ribbon_);
+    small_->setMinimumHeight(0);
+    small_->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Expanding);
+    keep_width(small_, appearance, 24);
+    worst_ = label({}, "", ribbon_);
+    worst_->setObjectName("sectionWorst");
+    auto* unfold = fold("unfoldSection", tr("Unfold"), tr("The whole section (F7)"));
+    auto* row = new QHBoxLayout(ribbon_);
+    row->setContentsMargins(12, 2, 12, 2);
+    row->addWidget(label(tr("Long section"), "heading", ribbon_));
+    row->addSpacing(10);
+    row->addWidget(small_);
+    row->addSpacing(10);
+    row->addWidget(worst_, 1);
+    row->addWidget(unfold);
+    ribbon_->hide();
+    auto* both = new QVBoxLayout(this);
+    both->setContentsMargins(0, 0, 0, 0);
+    both->addWidget(whole_);
+    both->addWidget(ribbon_);
+    connect(fold_it, &QPushButton::clicked, this, [this] { emit fold_wanted(true); });
+    connect(unfold, &QPushButton::clicked, this, [this] { emit fold_wanted(false); });
     keep_least_width(look_, appearance, 10);
     keep_least_width(charge_, appearance, 7.5);
 
@@ -140,7 +175,31 @@ SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWi
     follow();
 }
 
+void SectionPane::set_folded(bool folded) {
+    whole_->setVisible(!folded);
+    ribbon_->setVisible(folded);
+}
+
+int SectionPane::ribbon_height() const { return qRound(appearance_.text() * 2.9); }
+
+void SectionPane::letter_worst() {
+    if (!plan_) return;
+    // The figure that is the worst of what each overlay letters.
+    static constexpr std::pair<Overlay, const char*> figures[] = {
+        {Overlay::body, "tightest-fit"},
+        {Overlay::amps, "peak-current"},
+        {Overlay::volts, "board-sag"},
+        {Overlay::heat, "hottest-part"},
+        {Overlay::sound, "first-crackle"}};
+    for (const auto& [overlay, id] : figures)
+        if (overlay == selection_.options().overlay)
+            if (const Explained* e = plan_->figure(id))
+                worst_->setText(e->value ? tr("%1, %2").arg(figure_text(*e), words(e->label))
+                                         : words(e->reason));
+}
+
 void SectionPane::follow() {
+    letter_worst();
     const LongSectionOptions& o = selection_.options();
     for (std::size_t i = 0; i < overlays_.size(); ++i)
         overlays_[i]->setChecked(overlays()[i].overlay == o.overlay);
@@ -167,8 +226,10 @@ void SectionPane::show_plan(const PlanPtr& plan) {
         selection_.look_at(plan->job->use.look.empty()
                                ? names.front()
                                : QString::fromStdString(plan->job->use.look));
+    plan_ = plan;
     follow();
     view_->show_plan(plan);
+    small_->redraw();
 }
 
 } // namespace conductus::app

@@ -38,12 +38,23 @@ public:
     SectionPane(Selection& selection, const Appearance& appearance, QWidget* parent = nullptr);
     void show_plan(const PlanPtr& plan);
     [[nodiscard]] SectionView* view() const { return view_; }
+    /// Folded it is a ribbon: the hilt in small, and the worst of what the overlay letters.
+    void set_folded(bool folded);
+    [[nodiscard]] int ribbon_height() const;
+
+signals:
+    void fold_wanted(bool folded);
 
 private:
     void follow();
+    void letter_worst();
     Selection& selection_;
     const Appearance& appearance_;
     SectionView* view_;
+    PlanPtr plan_;
+    QWidget *whole_, *ribbon_;
+    DrawingView* small_;
+    QLabel* worst_;
     std::vector<QPushButton*> overlays_; ///< as in the list of overlays
     QComboBox *look_, *charge_;
     QLabel* moment_;

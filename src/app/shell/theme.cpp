@@ -85,6 +85,14 @@ QScrollBar:horizontal { background: @paper; height: 10px; margin: 0; }
 QScrollBar::handle:horizontal { background: @hair; min-width: 24px; }
 QScrollBar::add-line:horizontal, QScrollBar::sub-line:horizontal { width: 0; }
 #why { background: @paper; border: 2px solid @petrol; }
+QSplitter::handle { background: @backdrop; }
+QSplitter::handle:hover { background: @hair; }
+QMenu { background: @paper; color: @ink; border: 1px solid @second; }
+QMenu::item { padding: 4px 26px 4px 12px; }
+QMenu::item:selected { background: @petrol; color: @paper; }
+QMenu::item:disabled { color: @second; }
+QMenu::separator { height: 1px; background: @hair; margin: 3px 8px; }
+#topStrip QToolButton::menu-indicator { image: none; }
 QToolTip { background: @paper; color: @ink; border: 1px solid @second; padding: 3px; }
 )";
 

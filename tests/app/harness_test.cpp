@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The Harness station, driven by keyboard: from parts to the cut list, and back from a mistake.
+#include <QScrollArea>
 #include <QClipboard>
 #include <QComboBox>
 #include <QFileDialog>
@@ -168,7 +169,15 @@ TEST_F(HarnessTest, AWireIsChosenInTheLanesTheTableAndTheFindings) {
     // A copy: what is pointed at is painted anew, with new spots.
     const auto place = [lanes](const QString& ref) {
         for (const HitBox& spot : lanes->boxes())
-            if (spot.ref == ref) return spot.box.center().toPoint();
+            if (spot.ref == ref) {
+                // Further down than there is room for, it is scrolled to.
+                const QPoint at = spot.box.center().toPoint();
+                for (QWidget* p = lanes->parentWidget(); p; p = p->parentWidget())
+                    if (auto* scroll = qobject_cast<QScrollArea*>(p))
+                        scroll->ensureVisible(at.x(), at.y());
+                turn();
+                return at;
+            }
         return QPoint();
     };
     QTest::mouseClick(lanes, Qt::LeftButton, {}, place("W3"));

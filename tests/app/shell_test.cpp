@@ -51,7 +51,7 @@ TEST_F(Window, StationsByKeyAndWhatComesLaterSaysSo) {
 TEST_F(Window, ATickIsWhereSomethingWasJudgedAlone) {
     const auto fine = [&](int n) {
         return find<QAbstractButton>(QString("station%1").arg(n))->accessibleDescription() ==
-               "fine";
+               "judged, and fine";
     };
     open_card("Bittern");
     EXPECT_TRUE(fine(5)) << "its wires are judged, and nothing is wrong with them";
@@ -65,8 +65,16 @@ TEST_F(Window, ATickIsWhereSomethingWasJudgedAlone) {
         EXPECT_FALSE(fine(n)) << n << " of a blank job";
     const auto& findings = session().plan()->findings;
     ASSERT_EQ(findings.size(), 1u);
-    EXPECT_EQ(findings[0].text, "The job has no look");
-    EXPECT_EQ(findings[0].station, findings::Station::lights);
+    EXPECT_EQ(findings[0].text, "Nothing is fitted yet");
+    EXPECT_EQ(findings[0].severity, findings::Severity::note);
+    EXPECT_EQ(find<QAbstractButton>("station4")->accessibleDescription(), "nothing to judge yet");
+    // It leads to where a job is begun.
+    keys(Qt::Key_4, Qt::AltModifier);
+    auto* row = find<QWidget>("finding:supply.not-solved");
+    ASSERT_TRUE(row);
+    row->setFocus();
+    QTest::keyClick(row, Qt::Key_Return);
+    EXPECT_TRUE(find<QAbstractButton>("toStart")->isChecked());
 }
 
 TEST_F(Window, F6GoesRoundThePanes) {

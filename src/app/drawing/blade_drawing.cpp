@@ -64,6 +64,12 @@ void paint_pixels(QPainter& p, const QRectF& box, const std::vector<lights::Rgb>
 
 void paint_blade(QPainter& p, const QRectF& box, const std::vector<lights::Rgb>& paint,
                  const Inks& inks) {
+    // A tube that is drawn very thin has no wall that could be drawn.
+    constexpr double thin = 8;
+    if (box.height() < thin) {
+        p.fillRect(box, QColor("#11181c"));
+        return paint_pixels(p, box, paint, 0, 1);
+    }
     p.save();
     p.setPen(QPen(inks.night ? inks.second : inks.ink, 1));
     p.setBrush(QColor("#11181c"));

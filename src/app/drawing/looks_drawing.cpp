@@ -61,14 +61,16 @@ double LooksDrawing::largest(const plan::Plan& plan) {
 }
 
 double LooksDrawing::row_height(double text) const {
-    return std::max(text * 3.0, lane(plan::low, rows_.lines - 1, text).top + text * 1.1);
+    return std::max(text * 2.35, lane(plan::low, rows_.lines - 1, text).top +
+                                     lane(plan::low, 0, text).height + text * 0.2);
 }
 
 LooksDrawing::Lane LooksDrawing::lane(plan::Charge charge, std::size_t line, double text) const {
     const auto n = static_cast<double>(rows_.lines);
-    const double h = n > 1 ? text * 0.72 : text * 1.1;
-    const double gap = n > 1 ? 1 : 3, all = n * (h + gap);
-    const double edge = n > 1 ? text * 0.45 : (text * 3.0 - 2 * all + gap) / 2;
+    // Two lines of blades share the height of one; of more each keeps what can be seen.
+    const double gap = n > 1 ? 1 : 2, room = text * (n > 1 ? 1.95 : 1.8);
+    const double h = std::max(text * 0.35, (room - 3) / (2 * n) - gap), all = n * (h + gap);
+    const double edge = n > 1 ? text * 0.2 : (text * 2.35 - 2 * all + gap) / 2;
     return {edge + (charge == plan::full ? 0 : all + (n > 1 ? 3 : 0)) +
                 static_cast<double>(line) * (h + gap),
             h};
@@ -119,14 +121,14 @@ void LooksDrawing::paint_row(const Surface& on, const plan::LookPlan& look, doub
     p.setBrush(colour(look.swatch));
     p.drawEllipse(QPointF(text * 1.2, y + row / 2), r, r);
     p.setPen(inks.ink);
-    const QRectF words(text * 2.4, y + row / 2 - text * 1.35, c.blade - text * 2.9, text * 1.4);
+    const QRectF words(text * 2.4, y + row / 2 - text * 1.15, c.blade - text * 2.9, text * 1.2);
     p.setFont(page_font(text, chosen));
     p.drawText(words, Qt::AlignVCenter,
                QFontMetricsF(p.font()).elidedText(QString::fromStdString(look.name), Qt::ElideRight,
                                                   words.width()));
     p.setFont(page_font(text * 0.86));
     p.setPen(inks.second);
-    p.drawText(words.translated(0, text * 1.35), Qt::AlignVCenter, term(job::word(look.style)));
+    p.drawText(words.translated(0, text * 1.1), Qt::AlignVCenter, term(job::word(look.style)));
 
     for (const plan::Charge charge : {plan::full, plan::low}) {
         const plan::View& view = look.views[charge];
@@ -137,16 +139,15 @@ void LooksDrawing::paint_row(const Surface& on, const plan::LookPlan& look, doub
         }
         // Only a strip's tip is solved: how a string or a tube carries light is not.
         const bool solved = !view.pixel_volts.empty();
-        const double top = y + lane(charge, 0, text).top,
-                     bottom =
-                         y + lane(charge, rows_.lines - 1, text).top + lane(charge, 0, text).height;
+        const double half = row / 2, top = y + (charge == plan::full ? 0 : half) + 1,
+                     bottom = top + half - 2;
         p.setFont(page_font(text * 0.92));
         p.setPen(solved && view.tip < power::dim_share ? inks.warn : inks.ink);
         p.drawText(QRectF(c.tip, top, text * 3.4, bottom - top), Qt::AlignRight | Qt::AlignVCenter,
                    solved ? QString("%1").arg(qRound(view.tip * 100)) + QChar(0x202f) + "%"
                           : QString(QChar(0x2013)));
     }
-    const double room = c.end - c.bars - text * 4.6, h = text * 1.1;
+    const double room = c.end - c.bars - text * 4.6, h = text * 1.0;
     auto bar = [&](double top, double height, double amps, const QColor& fill, bool bold) {
         p.fillRect(QRectF(c.bars, top + (h - height) / 2, room * amps / most, height), fill);
         p.setFont(page_font(text * 0.92, bold));
@@ -154,8 +155,8 @@ void LooksDrawing::paint_row(const Surface& on, const plan::LookPlan& look, doub
         p.drawText(QRectF(c.bars + room * amps / most + 6, top, text * 4.6, h), Qt::AlignVCenter,
                    QString::fromStdString(conductus::text(Ampere(amps))));
     };
-    bar(y + row / 2 - h - 1.5, h * 0.8, look.mean.value(), inks.clean, true);
-    bar(y + row / 2 + 1.5, h * 0.55, look.peak.value(), inks.clean_pale, false);
+    bar(y + row / 2 - h - 0.5, h * 0.8, look.mean.value(), inks.clean, true);
+    bar(y + row / 2 + 0.5, h * 0.55, look.peak.value(), inks.clean_pale, false);
 }
 
 std::vector<HitBox> LooksDrawing::paint(const Surface& on) const {

@@ -26,12 +26,21 @@ public:
         emit changed();
     }
 
+    /// Rows that the main table of a page keeps in sight.
+    [[nodiscard]] int rows() const { return rows_; }
+    void set_rows(int rows) {
+        if (rows == rows_) return;
+        rows_ = rows;
+        emit rows_changed();
+    }
+
 signals:
     void changed();
+    void rows_changed();
 
 private:
     Inks inks_ = Inks::day();
-    int percent_ = 100;
+    int percent_ = 100, rows_ = 8;
 };
 
 } // namespace conductus::app

@@ -126,6 +126,10 @@ void JobView::lay_out() {
     const double text = appearance_.text();
     rail_->setFixedWidth(qRound(text * 11.2));
     const Room& r = room();
+    // Rows of a page's main table: more where the window is higher, twice as many under a ribbon.
+    const double letters = height() / text;
+    const int rows = letters > 50 ? 8 : letters > 44 ? 5 : 4;
+    appearance_.set_rows(r.section_folded ? 2 * rows : rows);
     section_->set_folded(r.section_folded);
     findings_->set_folded(r.findings_folded);
     const int least = qRound(text * 9);

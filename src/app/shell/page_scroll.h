@@ -8,35 +8,29 @@
 namespace conductus::app {
 
 /// Gives its page the whole view, and scrolls only where the page's least height is more. (A plain
-/// resizable scroll area would give a page with wrapping rows its preferred height instead.)
+/// resizable scroll area would give a page with wrapping rows its preferred height instead.) In a
+/// page that scrolls no table scrolls: each is as high as all its rows. What yields (make_yield())
+/// gives its room up where the view is low.
 class PageScroll : public QScrollArea {
+    Q_OBJECT
 public:
-    PageScroll(QWidget* page, QWidget* parent) : QScrollArea(parent) {
-        setObjectName("pageScroll");
-        setFrameShape(QFrame::NoFrame);
-        setFocusPolicy(Qt::NoFocus);
-        setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-        setWidget(page);
-        page->installEventFilter(this);
-    }
+    PageScroll(QWidget* page, QWidget* parent);
 
 protected:
-    void resizeEvent(QResizeEvent* event) override {
-        QScrollArea::resizeEvent(event);
-        fit();
-    }
-    bool eventFilter(QObject* object, QEvent* event) override {
-        if (event->type() == QEvent::LayoutRequest) fit();
-        return QScrollArea::eventFilter(object, event);
-    }
+    void resizeEvent(QResizeEvent* event) override;
+    bool eventFilter(QObject* object, QEvent* event) override;
 
 private:
-    void fit() {
-        const int w = viewport()->width();
-        const int least = widget()->layout() ? widget()->layout()->minimumHeightForWidth(w) : 0;
-        widget()->resize(w, std::max({viewport()->height(), least,
-                                      widget()->minimumSizeHint().height() * (least <= 0)}));
-    }
+    void fit();
+    [[nodiscard]] int least_height(int width) const;
+    bool fitting_ = false;
+    QVector<int> decided_; ///< what it was last found out for
 };
+
+/// A list that keeps `least` pixels, and is `whole` pixels high in a page that scrolls.
+void keep_height_in_page(QScrollArea* list, int least, int whole);
+
+/// A picture that is left out where the page's view is lower than so many letter heights.
+void make_yield(QWidget* picture, double below_letters);
 
 } // namespace conductus::app

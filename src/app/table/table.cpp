@@ -52,10 +52,12 @@ Table::Table(Setup setup, const Appearance& appearance, QWidget* parent)
     header->setSectionResizeMode(setup.wide < 0 ? QHeaderView::Stretch
                                                 : QHeaderView::ResizeToContents);
     if (setup.wide >= 0) header->setSectionResizeMode(setup.wide, QHeaderView::Stretch);
-    if (setup.least_rows > 0)
-        with_text_size(this, appearance, [this, &appearance, n = setup.least_rows] {
-            setMinimumHeight(qRound(appearance.text() * 1.85 * (n + 1.3)));
-        });
+    main_ = setup.main;
+    with_text_size(this, appearance, [this, &appearance, n = setup.least_rows] {
+        least_ = n > 0 ? qRound(appearance.text() * 1.85 * (n + 1.3)) : 0;
+        keep_rows_in_sight();
+    });
+    connect(&appearance, &Appearance::rows_changed, this, &Table::keep_rows_in_sight);
     connect(model_, &TableModel::refused_or_mended, this, &Table::say_refusal);
     connect(this, &QTableView::doubleClicked, this, [this](const QModelIndex& index) {
         if (!model_->is_typed(index)) emit row_activated(model_->source_row(index.row()));
@@ -92,9 +94,39 @@ void Table::refresh() {
             quiet_ = false;
         }
     }
-    if (fit_most_ > 0) as_high_as_its_rows(fit_most_);
+    keep_rows_in_sight();
     say_refusal();
     viewport()->update();
+}
+
+int Table::height_of(int rows) const {
+    const int all = model_->rowCount();
+    // Rows that wrap are as high as their words ask.
+    const int high = rows < all ? rows * verticalHeader()->defaultSectionSize()
+                                : std::max(verticalHeader()->length(),
+                                           rows * verticalHeader()->defaultSectionSize());
+    // Columns may turn out too wide later: their scroll bar has its room.
+    const int below = whole_ || horizontalScrollBar()->maximum() > 0
+                          ? horizontalScrollBar()->sizeHint().height()
+                          : 0;
+    return horizontalHeader()->sizeHint().height() + 8 + high + below;
+}
+
+void Table::keep_rows_in_sight() {
+    const int all = model_->rowCount();
+    int least = least_;
+    if (main_) least = std::max(least, height_of(std::min(all, appearance_.rows())));
+    if (whole_) least = std::max(least, height_of(std::max(all, 1)));
+    if (fit_most_ > 0 && !whole_) return as_high_as_its_rows(fit_most_);
+    if (fit_most_ > 0) least = std::max(least, minimumHeight());
+    if (least != minimumHeight()) setMinimumHeight(least);
+    if (fit_most_ > 0 && maximumHeight() != least) setMaximumHeight(least);
+}
+
+void Table::show_whole(bool whole) {
+    if (whole == whole_) return;
+    whole_ = whole;
+    keep_rows_in_sight();
 }
 
 void Table::as_high_as_its_rows(int most) {

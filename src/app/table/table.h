@@ -30,6 +30,7 @@ public:
         bool sortable = false;      ///< a click on a header orders the rows
         bool wrap = false;          ///< rows as high as their words ask
         double least_rows = 0;      ///< so many rows are in sight at least; 0: as the page gives
+        bool main = false;          ///< the page's main table: Appearance::rows() are in sight
         QString empty = {};         ///< what an empty table says: what belongs there, how to begin
         Session* session = nullptr; ///< null: nothing is typed
     };
@@ -53,6 +54,10 @@ public:
     }
     /// As high as its rows, up to `most`, so that it does not scroll in a page that scrolls.
     void as_high_as_its_rows(int most);
+    /// All its rows, whatever the page gives: in a page that scrolls a table does not scroll.
+    void show_whole(bool whole);
+    /// So many rows it keeps in sight, if it is its page's main table.
+    [[nodiscard]] int rows_in_sight() const { return main_ ? appearance_.rows() : 0; }
 
 signals:
     void row_chosen(int source_row);    ///< by mouse or keyboard
@@ -86,7 +91,10 @@ private:
     std::function<void(QMenu&, int)> more_;
     std::function<bool(int, int)> letter_;
     int begun_ = -1; ///< the column a run of Tabs began in, for Enter to go back to
-    int fit_most_ = 0;
+    void keep_rows_in_sight();
+    [[nodiscard]] int height_of(int rows) const;
+    int fit_most_ = 0, least_ = 0; ///< least_: pixels of Setup::least_rows
+    bool main_ = false, whole_ = false;
     bool quiet_ = false;
 };
 

@@ -43,7 +43,7 @@ FoundSheet::FoundSheet(const PageContext& context, QWidget* parent) : StationPag
                              })},
          .rows = std::move(found),
          .wide = 3,
-         .least_rows = 8,
+         .main = true,
          .empty = tr("Type where each wire begins and ends, before anything is cut."),
          .session = &session},
         context.appearance, left);

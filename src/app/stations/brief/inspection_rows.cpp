@@ -103,7 +103,7 @@ Table::Setup inspection_setup(Session& session, const std::vector<int>& order) {
                                 [item](int row) { return words(item(row).item); }},
                        .wide = 1,
                        .dense = true,
-                       .least_rows = 8,
+                       .main = true,
                        .session = &session};
     setup.rows.take_out = [index](int row) {
         return job::take_out_at(fmt::format("/inspection/{}", index(row)));

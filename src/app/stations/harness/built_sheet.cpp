@@ -29,6 +29,7 @@ BuiltSheet::BuiltSheet(const PageContext& context, QWidget* parent) : StationPag
                           .rows = std::move(planned_rows),
                           .wide = wire_to,
                           .dense = true,
+                          .main = true,
                           .empty = tr("Nothing is planned yet.")},
                          context.appearance, sheet);
     column->addWidget(planned_, 1);

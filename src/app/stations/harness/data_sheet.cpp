@@ -30,6 +30,7 @@ DataSheet::DataSheet(const PageContext& context, QWidget* parent) : StationPage(
                         .rows = {[this] { return static_cast<int>(wired_rows_.size()); }},
                         .wide = 1,
                         .dense = true,
+                        .main = true,
                         .empty = tr("No pad leads anywhere yet: wire the lights and buttons.")},
                        context.appearance, top);
     top_column->addWidget(wired_, 1);

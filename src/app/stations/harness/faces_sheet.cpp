@@ -69,6 +69,7 @@ FacesSheet::FacesSheet(const PageContext& context, QWidget* parent) : StationPag
                       const Pin& pin = pins_of_[static_cast<std::size_t>(row)];
                       return words(pin.ref + "." + pin.name);
                   }},
+         .main = true,
          .empty = tr("No connector is fitted."),
          .session = &context.session},
         context.appearance, below);

@@ -42,7 +42,7 @@ SizingSheet::SizingSheet(const PageContext& context, QWidget* parent)
     top->addWidget(label(tr("all wires together may lose"), "second", sheet));
     top->addWidget(field_);
     top->addWidget(label(tr("mV"), "second", sheet));
-    top->addWidget(said_, 1);
+    top->addStretch();
     top->addWidget(make_);
     const auto sized = [this](int row) -> const plan::SizedWire& {
         return sized_->wires[static_cast<std::size_t>(row)];
@@ -78,10 +78,12 @@ SizingSheet::SizingSheet(const PageContext& context, QWidget* parent)
                   [sized](int row) { return words(sized(row).ref); }},
          .wide = 1,
          .sortable = true,
+         .main = true,
          .empty = tr("Nothing is wired yet.")},
         context.appearance, sheet);
     column->addLayout(top);
     column->addWidget(table_, 1);
+    column->addWidget(said_);
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     all->addWidget(sheet);

@@ -54,6 +54,7 @@ SolderSheet::SolderSheet(const PageContext& context, QWidget* parent)
          .rows = {[this] { return static_cast<int>(steps_.size()); },
                   [step](int row) { return words(step(row).wire); }},
          .wide = 6,
+         .main = true,
          .empty = tr("Nothing is wired yet."),
          .session = &context.session},
         context.appearance, sheet);

@@ -19,6 +19,7 @@
 #include "app/drawing/section_drawing.h"
 #include "app/session/words.h"
 #include "app/shell/fields.h"
+#include "app/shell/page_scroll.h"
 #include "app/stations/harness/wire_columns.h"
 #include "core/base/format.h"
 #include "core/harness/rewire.h"
@@ -118,12 +119,14 @@ WiresSheet::WiresSheet(const PageContext& context, QWidget* parent) : StationPag
                         .wide = wire_to,
                         .dense = true,
                         .sortable = true,
-                        .least_rows = 3,
+                        .main = true,
                         .empty = tr("Type the terminals that the first wire joins, like B1.plus."),
                         .session = &context.session},
                        context.appearance, sheet);
     table_->setToolTip(
         tr("Type in the last row for another wire. Cut to: empty, as its route asks"));
+    scroll->setMinimumHeight(qRound(context.appearance.text() * 4.4));
+    make_yield(scroll, 26);
     column->addWidget(scroll, 7);
     column->addLayout(tools);
     column->addWidget(table_, 4);

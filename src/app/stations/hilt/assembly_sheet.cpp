@@ -46,7 +46,7 @@ AssemblySheet::AssemblySheet(const PageContext& context, QWidget* parent)
          }},
          .wide = 2,
          .wrap = true,
-         .least_rows = 10,
+         .main = true,
          .empty = tr("Nothing is fitted yet.")},
         context.appearance, left);
     steps_->horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);

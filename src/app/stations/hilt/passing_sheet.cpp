@@ -67,7 +67,7 @@ PassingSheet::PassingSheet(const PageContext& context, QWidget* parent)
                                      value_column(session, tr("side"), "/parts", "side_mm"),
                                      value_column(session, tr("turn"), "/parts", "turn_deg")},
                          .rows = std::move(fitted),
-                         .least_rows = 6,
+                         .main = true,
                          .empty = tr("Nothing is fitted yet."),
                          .session = &session},
                         context.appearance, left);

@@ -67,7 +67,7 @@ TraySheet::TraySheet(const PageContext& context, QWidget* parent) : StationPage(
                   [type](int row) { return words(type(row).id); }},
          .wide = 0,
          .dense = true,
-         .least_rows = 4,
+         .main = true,
          .empty = tr("No part is so. A few letters of each word are enough; a number takes its "
                      "unit.")},
         context.appearance, left);

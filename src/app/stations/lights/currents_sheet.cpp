@@ -126,7 +126,8 @@ CurrentsSheet::CurrentsSheet(const PageContext& context, QWidget* parent)
                       return words(p.ref) + " " + words(p.label);
                   }},
          .wide = share_column,
-         .sortable = true},
+         .sortable = true,
+         .main = true},
         context.appearance, this);
     table_->setItemDelegateForColumn(share_column, new ShareBar(context.appearance, table_));
     none_ = label(tr("Nothing is solved yet: see the findings."), "second", this);

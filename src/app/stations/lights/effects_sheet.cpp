@@ -45,7 +45,7 @@ EffectsSheet::EffectsSheet(const PageContext& context, QWidget* parent)
                                                        static_cast<std::size_t>(time_->value()));
         },
         sheet);
-    view_->setMinimumHeight(qRound(context.appearance.text() * 13));
+    view_->setMinimumHeight(qRound(context.appearance.text() * 9));
     clock_ = new QTimer(this);
     clock_->setObjectName("filmClock");
     clock_->setInterval(16);
@@ -90,6 +90,7 @@ EffectsSheet::EffectsSheet(const PageContext& context, QWidget* parent)
          .rows = list_rows(session, list, "name"),
          .wide = 0,
          .dense = true,
+         .main = true,
          .empty = tr("Name an effect: a clash flash, a blast mark, a lock-up."),
          .session = &session},
         context.appearance, below);

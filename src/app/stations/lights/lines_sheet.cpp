@@ -101,7 +101,8 @@ LinesSheet::LinesSheet(const PageContext& context, QWidget* parent) : StationPag
                              })},
          .rows = {[this] { return plan_ ? static_cast<int>(plan_->hops.size()) : 0; }},
          .wide = 0,
-         .dense = true},
+         .dense = true,
+         .main = true},
         context.appearance, right);
     right_column->addWidget(hops_, 1);
     auto [middle, middle_column] = paper(tr("Stretches"), tr("type in the empty row"), this);

@@ -104,7 +104,8 @@ LoadsSheet::LoadsSheet(const PageContext& context, QWidget* parent) : StationPag
          .rows = {[this] { return plan_ ? static_cast<int>(plan_->lights.loads.size()) : 0; },
                   [load](int row) { return words(load(row).ref); }},
          .wide = 1,
-         .sortable = true},
+         .sortable = true,
+         .main = true},
         context.appearance, this);
     none_ = label(
         tr("Nothing lights up yet. Begin the job on its start sheet, fit a strip at Hilt, Parts, "

@@ -56,6 +56,11 @@ void LookList::rank(bool by_demand) {
     redraw();
 }
 
+int LookList::height_of(int rows) const {
+    const auto now = drawn();
+    return now ? qCeil(now->row_box(rows, width(), lettering()).top()) + 2 : 0;
+}
+
 QRect LookList::row_box(int row) const {
     return drawn()->row_box(row, width(), lettering()).adjusted(0, 0, 0, 1).toAlignedRect();
 }

@@ -18,6 +18,8 @@ public:
     /// A plan of what is being dragged: rows stay where they are.
     void show_preview(const PlanPtr& plan);
     void rank(bool by_demand);
+    /// Pixels of so many rows and their head.
+    [[nodiscard]] int height_of(int rows) const;
     /// What hovering over that place tells; empty where there is nothing lit.
     [[nodiscard]] QString told_at(const QPointF& place) const;
 

@@ -14,6 +14,7 @@
 
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
+#include "app/shell/page_scroll.h"
 #include "app/stations/lights/colour_field.h"
 #include "app/stations/lights/look_list.h"
 #include "core/base/format.h"
@@ -42,7 +43,9 @@ LooksSheet::LooksSheet(const PageContext& context, QWidget* parent) : StationPag
     scroll->setFocusPolicy(Qt::NoFocus);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll->setWidget(looks_);
-    scroll->setMinimumHeight(qRound(context.appearance.text() * 8.5));
+    list_ = scroll;
+    for (const auto changes : {&Appearance::changed, &Appearance::rows_changed})
+        connect(&context.appearance, changes, this, &LooksSheet::keep_rows_in_sight);
     connect(looks_, &LookList::row_moved, scroll, [scroll](QRect box) {
         scroll->ensureVisible(box.center().x(), box.center().y(), 0, box.height());
     });
@@ -80,6 +83,7 @@ LooksSheet::LooksSheet(const PageContext& context, QWidget* parent) : StationPag
     changes_->setLayout(new FlowLayout(12, 2));
     column->addWidget(changes_);
     column->addLayout(editors);
+    make_yield(arithmetic_, 31);
     column->addWidget(arithmetic_);
 
     connect(add, &QPushButton::clicked, this, [this] {
@@ -102,6 +106,12 @@ LooksSheet::LooksSheet(const PageContext& context, QWidget* parent) : StationPag
         show_changes();
     });
     show_job();
+}
+
+void LooksSheet::keep_rows_in_sight() {
+    const int rows = static_cast<int>(context_.session.job().looks.size());
+    const int least = std::min(rows, context_.appearance.rows());
+    keep_height_in_page(list_, looks_->height_of(least), looks_->height_of(rows));
 }
 
 void LooksSheet::make_look_editor(QBoxLayout* column) {
@@ -363,6 +373,7 @@ void LooksSheet::show_preview(const PlanPtr& plan) {
 void LooksSheet::show_plan(const PlanPtr& plan) {
     plan_ = plan;
     looks_->show_plan(plan);
+    keep_rows_in_sight();
     field_->show_pixel(plan->lights.luminous);
     // Pixels without a white die show white by the three others: no slider of its own.
     const auto& luminous = plan->lights.luminous;

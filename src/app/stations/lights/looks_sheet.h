@@ -10,6 +10,7 @@ class QBoxLayout;
 class QComboBox;
 class QLabel;
 class QPushButton;
+class QScrollArea;
 class QSpinBox;
 class QWidget;
 
@@ -50,7 +51,9 @@ private:
     void show_changes();
     void show_tips(const PlanPtr& plan);
 
+    void keep_rows_in_sight();
     LookList* looks_;
+    QScrollArea* list_;
     EntryField* name_;
     QComboBox* style_;
     QComboBox* light_;

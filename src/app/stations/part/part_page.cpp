@@ -147,6 +147,11 @@ PartPage::PartPage(const PageContext& context, QWidget* parent) : StationPage(co
     found_->setObjectName("partFound");
     found_->setWordWrap(true);
     pictures_ = new PictureStrip(context, right);
+    // Beside the strip of the inspection: names by which each is found.
+    for (auto* inner : pictures_->findChildren<QWidget*>())
+        if (const QString called = inner->objectName();
+            !called.isEmpty() && !called.startsWith("qt_"))
+            inner->setObjectName("part_" + called);
     right_column->addWidget(terminals_, 1);
     right_column->addWidget(found_);
     right_column->addWidget(pictures_);

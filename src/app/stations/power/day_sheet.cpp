@@ -10,6 +10,7 @@
 
 #include "app/session/words.h"
 #include "app/shell/fields.h"
+#include "app/shell/page_scroll.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
 #include "core/job/places.h"
@@ -81,6 +82,7 @@ DaySheet::DaySheet(const PageContext& context, QWidget* parent) : StationPage(co
                      day_field(tr("at °C"), "temperature_degC"),
                      day_field(tr("loud %"), "volume", "%")},
          .rows = std::move(rows),
+         .main = true,
          .empty = tr("Begin with what it does first: stored, idle or ignited, and for how long."),
          .session = &session},
         context.appearance, sheet);
@@ -89,6 +91,7 @@ DaySheet::DaySheet(const PageContext& context, QWidget* parent) : StationPage(co
     said_->setObjectName("dayFigures");
     said_->setWordWrap(true);
     column->addLayout(top);
+    make_yield(line_, 24);
     column->addWidget(line_);
     column->addWidget(phases_, 1);
     column->addWidget(phases_->refusal());

@@ -123,8 +123,59 @@ TEST_F(Window, TheSectionIsChosenFromByMouseAndKeys) {
             QTest::mouseClick(section, Qt::LeftButton, {}, spot.box.center().toPoint());
     EXPECT_EQ(window_->job_view()->selection().options().chosen, "U1");
     section->setFocus();
-    QTest::keyClick(section, Qt::Key_Left);
+    QTest::keyClick(section, Qt::Key_PageUp);
     EXPECT_EQ(window_->job_view()->selection().options().chosen, "K1");
+}
+
+TEST_F(Window, APartIsDraggedOnTheSectionAndMovedByItsKeys) {
+    open_card("Heron");
+    auto* section = find<SectionView>("section");
+    const auto place = [&](const char* ref) {
+        for (const HitBox& spot : section->boxes())
+            if (spot.ref == ref) return section->to_widget(spot.box.center()).toPoint();
+        return QPoint();
+    };
+    const auto part = [&](const char* ref) { return *job::find_ref(session().job().parts, ref); };
+    section->grab();
+    const job::Part was = part("U1");
+    const std::size_t states = session().history().size();
+    const QPoint from = place("U1");
+    QTest::mousePress(section, Qt::LeftButton, {}, from);
+    for (int x = 5; x <= 60; x += 5)
+        QTest::mouseMove(section, from - QPoint(x, 0));
+    settled();
+    // Nothing is changed yet; the clearance is told where it is now.
+    EXPECT_EQ(part("U1"), was);
+    auto* said = find<QLabel>("sectionMoment");
+    ASSERT_TRUE(QTest::qWaitFor([&] { return said->isVisible(); }));
+    EXPECT_TRUE(said->text().startsWith("U1 at "));
+    EXPECT_TRUE(said->text().contains("spare") || said->text().contains("binds"));
+    QTest::mouseRelease(section, Qt::LeftButton, {}, from - QPoint(60, 0));
+    settled();
+    EXPECT_LT(part("U1").at, was.at);
+    EXPECT_EQ(part("U1").off_axis, was.off_axis) << "along, not across";
+    EXPECT_EQ(session().history().size(), states + 1) << "one edit";
+    EXPECT_FALSE(said->isVisible());
+    session().undo();
+    settled();
+    section->grab();
+    EXPECT_EQ(part("U1"), was);
+    // Up, and given up by Esc.
+    QTest::mousePress(section, Qt::LeftButton, {}, from);
+    QTest::mouseMove(section, from - QPoint(0, 12));
+    QTest::mouseMove(section, from - QPoint(0, 24));
+    QTest::keyClick(section, Qt::Key_Escape);
+    QTest::mouseRelease(section, Qt::LeftButton, {}, from - QPoint(0, 24));
+    EXPECT_EQ(part("U1"), was);
+    // By keys: a millimetre, a tenth, up, and turned.
+    section->setFocus();
+    QTest::keyClick(section, Qt::Key_Right);
+    QTest::keyClick(section, Qt::Key_Left, Qt::ShiftModifier);
+    QTest::keyClick(section, Qt::Key_Up, Qt::ShiftModifier);
+    QTest::keyClick(section, Qt::Key_Up, Qt::ControlModifier);
+    EXPECT_NEAR(part("U1").at.value(), was.at.value() + 0.9, 1e-9);
+    EXPECT_NEAR(part("U1").off_axis.value(), was.off_axis.value() + 0.1, 1e-9);
+    EXPECT_NEAR(part("U1").turn.value(), was.turn.value() + 1, 1e-9);
 }
 
 TEST_F(Window, AFindingUnderTheMouseLightsItsParts) {

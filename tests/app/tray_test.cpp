@@ -1,9 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Parts in, out and instead, in the window: by keyboard from a blank job, and every kind of part.
+#include <QDragEnterEvent>
 #include <QLineEdit>
+#include <QMimeData>
 #include <QTabBar>
 
 #include "app/shell/drawing_view.h"
+#include "app/shell/section_pane.h"
 #include "app/stations/hilt/tray_sheet.h"
 #include "core/catalogue/kinds.h"
 #include "core/harness/derive.h"
@@ -107,6 +110,38 @@ TEST_F(TrayTest, EveryKindIsFoundFittedReplacedTakenOutAndUndone) {
         EXPECT_EQ(session().job(), heron) << std::string(k.key);
     }
     EXPECT_GT(kinds, 18);
+}
+
+TEST_F(TrayTest, ATypeThatIsLetGoOnTheSectionIsFittedThere) {
+    open_card("Heron");
+    auto* section = window_->findChild<SectionView*>("section");
+    section->grab();
+    QPointF over;
+    for (const HitBox& spot : section->boxes())
+        if (spot.ref == "U1") over = section->to_widget(spot.box.center());
+    QMimeData mime;
+    mime.setData(dragged_type, "fuse.resettable-5a");
+    const std::size_t before = session().job().parts.size();
+    QDragEnterEvent enter(over.toPoint(), Qt::CopyAction, &mime, Qt::LeftButton, {});
+    QApplication::sendEvent(section, &enter);
+    EXPECT_TRUE(enter.isAccepted());
+    QDragMoveEvent move(over.toPoint(), Qt::CopyAction, &mime, Qt::LeftButton, {});
+    QApplication::sendEvent(section, &move);
+    EXPECT_EQ(session().job().parts.size(), before) << "only shown";
+    QDropEvent drop(over, Qt::CopyAction, &mime, Qt::LeftButton, {});
+    QApplication::sendEvent(section, &drop);
+    settled();
+    ASSERT_EQ(session().job().parts.size(), before + 1);
+    const job::Part& fuse = session().job().parts.back();
+    EXPECT_EQ(fuse.type, "fuse.resettable-5a");
+    const job::Part& board = *job::find_ref(session().job().parts, "U1");
+    EXPECT_NEAR(fuse.at.value(), board.at.value() + 20, 12) << "about the middle of the board";
+    QMimeData other;
+    other.setText("something else");
+    QDragEnterEvent foreign(over.toPoint(), Qt::CopyAction, &other, Qt::LeftButton, {});
+    foreign.ignore();
+    QApplication::sendEvent(section, &foreign);
+    EXPECT_FALSE(foreign.isAccepted());
 }
 
 TEST_F(TrayTest, ThePartIsDrawnToScaleAndItsPlaceIsTold) {

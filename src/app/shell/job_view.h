@@ -8,6 +8,7 @@
 #include "app/session/settings.h"
 #include "app/shell/station_rail.h"
 #include "app/stations/station_page.h"
+#include "core/hilt/drag.h"
 
 class QSplitter;
 class QStackedWidget;
@@ -52,6 +53,9 @@ protected:
 private:
     void show_figures();
     void follow_blank();
+    void move_by_hand();
+    void fit_by_hand();
+    void say_drag(const plan::Plan& plan);
     void open_part(const QString& ref);
     void close_part();
     [[nodiscard]] bool at_start() const;
@@ -79,6 +83,13 @@ private:
     WhyPanel* why_;
     std::size_t why_figure_ = 0, station_ = 1;
     std::array<bool, station_count> stale_{};
+    /// The part that is dragged on the section, where to, and what it snapped to.
+    struct Dragged {
+        std::string ref;
+        hilt::HandPlace to;
+        Message snapped;
+    };
+    std::optional<Dragged> dragged_;
 };
 
 } // namespace conductus::app

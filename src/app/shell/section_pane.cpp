@@ -1,9 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/shell/section_pane.h"
 
-#include <QCoreApplication>
+#include <QApplication>
+#include <QDragEnterEvent>
+#include <QKeyEvent>
+#include <QMimeData>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <cmath>
 
 #include "app/drawing/drawings.h"
 #include "app/session/words.h"
@@ -22,9 +26,11 @@ SectionView::SectionView(Selection& selection, const Appearance& appearance, QWi
           },
           parent),
       selection_(selection) {
+    setAcceptDrops(true);
     connect(&selection, &Selection::changed, this, &SectionView::follow);
-    connect(this, &DrawingView::pressed, this,
-            [this](QPointF at) { selection_.choose(ref_at(at)); });
+    connect(this, &DrawingView::pressed, this, &SectionView::take_in_hand);
+    connect(this, &DrawingView::dragged, this, &SectionView::drag);
+    connect(this, &DrawingView::released, this, &SectionView::drop);
     connect(this, &DrawingView::opened, this, [this] {
         if (const QString& chosen = selection_.options().chosen; !chosen.isEmpty())
             selection_.open(chosen);
@@ -50,10 +56,102 @@ void SectionView::follow() {
 void SectionView::paintEvent(QPaintEvent* event) {
     DrawingView::paintEvent(event);
     if (!plan_ || !selection_.options().sliding.isEmpty()) return;
-    const Scale s =
-        section_scale(plan_, selection_.options(), frame(), lettering(), appearance_.inks());
+    const Scale s = scale_now();
     selection_.lay_axis(
         {to_widget({s.x0, 0}).x() + mapTo(window(), QPoint(0, 0)).x(), s.per_mm * zoom()});
+}
+
+Scale SectionView::scale_now() const {
+    return section_scale(plan_, selection_.options(), frame(), lettering(), appearance_.inks());
+}
+
+const job::Part* SectionView::chosen_part() const {
+    return plan_ ? job::find_ref(plan_->job->parts, selection_.options().chosen.toStdString())
+                 : nullptr;
+}
+
+void SectionView::take_in_hand(QPointF at) {
+    const QString ref = ref_at(at);
+    selection_.choose(ref);
+    in_hand_.reset();
+    // What is shown on its way in lies elsewhere than where it is planned.
+    if (!selection_.options().sliding.isEmpty()) return;
+    if (const job::Part* part = chosen_part())
+        in_hand_ = InHand{ref, at, hilt::place_of(*part), false};
+}
+
+void SectionView::drag(QPointF at) {
+    if (!in_hand_) return;
+    constexpr double still = 4, snaps = 7; // pixels
+    const QPointF by = at - in_hand_->from;
+    if (!in_hand_->moved && by.manhattanLength() < still) return;
+    in_hand_->moved = true;
+    const double per_mm = scale_now().per_mm;
+    hilt::HandPlace to = in_hand_->was;
+    if (QApplication::keyboardModifiers().testFlag(Qt::ControlModifier)) {
+        to.turn += Degree(std::round(-by.y()));
+    } else {
+        to.at += Millimetre(by.x() / per_mm);
+        // Across only where it is meant; to the middle it snaps.
+        if (std::abs(by.y()) > 2 * still) {
+            const double up =
+                std::round((in_hand_->was.off_axis.value() - by.y() / per_mm) * 10) / 10;
+            to.off_axis = Millimetre(std::abs(up) < 0.5 ? 0 : up);
+        }
+    }
+    emit part_dragged(in_hand_->ref, to, snaps / per_mm);
+}
+
+void SectionView::drop() {
+    const bool moved = in_hand_ && in_hand_->moved;
+    in_hand_.reset();
+    if (moved) emit part_dropped();
+}
+
+void SectionView::keyPressEvent(QKeyEvent* event) {
+    const int key = event->key();
+    if (key == Qt::Key_Escape && in_hand_ && in_hand_->moved) {
+        in_hand_.reset();
+        return emit drag_given_up();
+    }
+    if (key == Qt::Key_PageDown || key == Qt::Key_PageUp)
+        return step(key == Qt::Key_PageDown ? 1 : -1);
+    const bool arrow =
+        key == Qt::Key_Left || key == Qt::Key_Right || key == Qt::Key_Up || key == Qt::Key_Down;
+    const auto with = event->modifiers() & ~Qt::KeypadModifier;
+    const job::Part* part = chosen_part();
+    if (arrow && with.testFlag(Qt::AltModifier)) { // the drawing is moved, whatever is chosen
+        QKeyEvent pans(QEvent::KeyPress, key, Qt::ShiftModifier);
+        return DrawingView::keyPressEvent(&pans);
+    }
+    if (!arrow || !part) return DrawingView::keyPressEvent(event);
+    const double size = with.testFlag(Qt::ShiftModifier) ? 0.1 : 1;
+    const double along = key == Qt::Key_Right ? size : key == Qt::Key_Left ? -size : 0;
+    const double up = key == Qt::Key_Up ? size : key == Qt::Key_Down ? -size : 0;
+    const bool turns = with.testFlag(Qt::ControlModifier);
+    emit part_nudged(selection_.options().chosen, turns ? 0 : along, turns ? 0 : up,
+                     turns ? along + up : 0);
+}
+
+void SectionView::dragEnterEvent(QDragEnterEvent* event) {
+    if (plan_ && event->mimeData()->hasFormat(dragged_type)) event->acceptProposedAction();
+}
+
+void SectionView::dragMoveEvent(QDragMoveEvent* event) {
+    event->acceptProposedAction();
+    const Scale s = scale_now();
+    emit type_held(QString::fromUtf8(event->mimeData()->data(dragged_type)),
+                   (to_drawing(event->position()).x() - s.x0) / s.per_mm);
+}
+
+void SectionView::dragLeaveEvent(QDragLeaveEvent*) { emit type_taken_away(); }
+
+void SectionView::dropEvent(QDropEvent* event) {
+    if (!plan_) return;
+    event->acceptProposedAction();
+    const Scale s = scale_now();
+    emit type_dropped(QString::fromUtf8(event->mimeData()->data(dragged_type)),
+                      (to_drawing(event->position()).x() - s.x0) / s.per_mm);
 }
 
 QString SectionView::words_for(const QString& ref) const {
@@ -173,6 +271,14 @@ SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWi
             [this](int i) { selection_.charge_at(static_cast<plan::Charge>(i)); });
     connect(&selection, &Selection::changed, this, &SectionPane::follow);
     follow();
+}
+
+void SectionPane::say_drag(const QString& words) {
+    if (words.isEmpty()) return follow();
+    moment_->setText(words);
+    moment_->show();
+    for (QWidget* w : chosen_)
+        w->hide();
 }
 
 void SectionPane::set_folded(bool folded) {

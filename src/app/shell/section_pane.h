@@ -10,26 +10,61 @@
 #include "app/session/selection.h"
 #include "app/session/session.h"
 #include "app/shell/drawing_view.h"
+#include "core/hilt/drag.h"
 
 namespace conductus::app {
 
-/// The drawing itself: hover names a part, a click or the arrow keys choose one.
+/// The drawing itself: hover names a part, a click or Page Up and Page Down choose one. A part is
+/// dragged along and across the hilt, turned with Ctrl, and moved by the arrow keys: 1 mm, with
+/// Shift a tenth.
 class SectionView : public DrawingView {
     Q_OBJECT
 public:
     SectionView(Selection& selection, const Appearance& appearance, QWidget* parent);
     void show_plan(const PlanPtr& plan);
 
+signals:
+    /// Where a hand has the part now; nothing is changed yet.
+    void part_dragged(QString ref, conductus::hilt::HandPlace to, double snap_mm);
+    void part_dropped();
+    void drag_given_up();
+    /// A type of the catalogue is held over a place, or let go there: its middle, mm.
+    void type_held(QString type, double middle_mm);
+    void type_dropped(QString type, double middle_mm);
+    void type_taken_away();
+    void part_nudged(QString ref, double along_mm, double up_mm, double turn_deg);
+
 protected:
     void paintEvent(QPaintEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dragMoveEvent(QDragMoveEvent* event) override;
+    void dragLeaveEvent(QDragLeaveEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
 
 private:
     [[nodiscard]] QString words_for(const QString& ref) const;
     void step(int by);
     void follow();
+    void take_in_hand(QPointF at);
+    void drag(QPointF at);
+    void drop();
+    [[nodiscard]] const job::Part* chosen_part() const;
+    [[nodiscard]] Scale scale_now() const;
+    /// The part in hand, and where both were when it was taken.
+    struct InHand {
+        QString ref;
+        QPointF from;
+        hilt::HandPlace was;
+        bool moved = false;
+    };
+    std::optional<InHand> in_hand_;
     Selection& selection_;
     PlanPtr plan_;
 };
+
+/// What a dragged type of the catalogue is called in what is dragged.
+inline constexpr const char* dragged_type = "application/x-conductus-part-type";
 
 /// Long section with its overlays and what look and charge they are for.
 class SectionPane : public QFrame {
@@ -40,6 +75,8 @@ public:
     [[nodiscard]] SectionView* view() const { return view_; }
     /// Folded it is a ribbon: the hilt in small, and the worst of what the overlay letters.
     void set_folded(bool folded);
+    /// Said while a part is dragged, in place of look and charge; empty: they are there again.
+    void say_drag(const QString& words);
     [[nodiscard]] int ribbon_height() const;
 
 signals:

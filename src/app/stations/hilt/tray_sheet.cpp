@@ -1,10 +1,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/hilt/tray_sheet.h"
 
+#include <QApplication>
 #include <QComboBox>
+#include <QDrag>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMimeData>
+#include <QMouseEvent>
 #include <QPushButton>
 #include <QVBoxLayout>
 
@@ -12,6 +16,7 @@
 #include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
+#include "app/shell/section_pane.h"
 #include "core/catalogue/deciding.h"
 #include "core/catalogue/kinds.h"
 #include "core/harness/derive.h"
@@ -120,6 +125,7 @@ TraySheet::TraySheet(const PageContext& context, QWidget* parent) : StationPage(
     row_->addWidget(left, 7);
     row_->addWidget(right, 4);
 
+    table_->viewport()->installEventFilter(this);
     connect(words_, &QLineEdit::textChanged, this, &TraySheet::find);
     connect(words_, &QLineEdit::returnPressed, this,
             [this] { fit(std::max(0, table_->chosen())); });
@@ -144,6 +150,28 @@ TraySheet::TraySheet(const PageContext& context, QWidget* parent) : StationPage(
     });
     connect(&context.selection, &Selection::changed, this, &TraySheet::follow);
     find();
+}
+
+bool TraySheet::eventFilter(QObject* watched, QEvent* event) {
+    if (watched != table_->viewport()) return StationPage::eventFilter(watched, event);
+    if (event->type() == QEvent::MouseButtonPress)
+        pressed_ = static_cast<QMouseEvent*>(event)->pos();
+    if (event->type() == QEvent::MouseMove) {
+        const auto* mouse = static_cast<QMouseEvent*>(event);
+        const bool far =
+            (mouse->pos() - pressed_).manhattanLength() >= QApplication::startDragDistance();
+        const auto* type = chosen_type();
+        if (!mouse->buttons().testFlag(Qt::LeftButton) || !far || !type) return false;
+        // Onto the section above: there it is fitted where it is let go.
+        auto* drag = new QDrag(this);
+        auto* mime = new QMimeData;
+        mime->setData(dragged_type, QByteArray::fromStdString(type->id));
+        mime->setText(words(type->name));
+        drag->setMimeData(mime);
+        drag->exec(Qt::CopyAction);
+        return true;
+    }
+    return StationPage::eventFilter(watched, event);
 }
 
 void TraySheet::resizeEvent(QResizeEvent* event) {

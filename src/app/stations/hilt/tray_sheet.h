@@ -28,6 +28,7 @@ public:
 
 protected:
     void resizeEvent(QResizeEvent* event) override;
+    bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
     void find();
@@ -39,6 +40,7 @@ private:
     [[nodiscard]] const job::Part* chosen_part() const;              ///< of the hilt; null: none
     [[nodiscard]] const hilt::NewPlace& place_of(const catalogue::PartType& type) const;
     QBoxLayout* row_;
+    QPoint pressed_; ///< where a drag of a row would begin
     QLineEdit* words_;
     QComboBox* kind_;
     Table* table_;

@@ -113,6 +113,20 @@ public:
             body(b);
         if (!way_) paint_wires(p_, wires_, s_, inks_);
         slide_marks();
+        // What stands below comes first: bodies are lettered where that leaves room, small ones
+        // before large ones, which have more names to choose from.
+        const double y = s_.y(-widest(job_) / 2) + 4;
+        names_and_bores(y);
+        const double flags_y = s_.y(widest(job_) / 2) - above_ * 0.55;
+        taken_.take(QRectF(frame_.left(), flags_y - line_ * 0.7, frame_.width(), line_ * 1.4));
+        std::vector<HitBox> small_first(spots_.begin() + (blade_ ? 1 : 0), spots_.end());
+        std::stable_sort(small_first.begin(), small_first.end(),
+                         [](const HitBox& a, const HitBox& b) {
+                             return a.box.width() * a.box.height() < b.box.width() * b.box.height();
+                         });
+        for (const HitBox& b : small_first)
+            letter_body(p_, b.box, b.ref, names_of(plan_, b.ref.toStdString()), frame_, inks_,
+                        taken_);
         const double top = s_.y(widest(job_) / 2);
         paint_flags(p_,
                     options_.overlay == Overlay::volts   ? volt_flags(electric())
@@ -122,8 +136,6 @@ public:
                     : way_                               ? way_flags()
                                                          : clearance_flags(),
                     frame_, top - above_ * 0.55, lettering_, inks_);
-        const double y = s_.y(-widest(job_) / 2) + 4;
-        names_and_bores(y);
         ruler(y + line_ + 4);
         return std::move(spots_);
     }
@@ -177,7 +189,6 @@ private:
             all = all.isNull() ? box : all.united(box);
         }
         spots_.push_back({ref, all});
-        letter_body(p_, all, ref, names_of(plan_, b.ref), inks_);
     }
 
     /// The carrier on its way: its outline, which way it goes, and where it has least room.
@@ -289,6 +300,7 @@ private:
 
     void names_and_bores(double y) {
         p_.setPen(inks_.second);
+        taken_.take(QRectF(frame_.left(), y, frame_.width(), frame_.bottom() - y));
         for (const job::BoreSection& section : job_.hilt.sections) {
             const QRectF box(QPointF(s_.x(section.from), y), QPointF(s_.x(section.to), y + line_));
             const QString bore = QString::fromUtf8("ø ") + QString::number(section.bore.value());
@@ -335,6 +347,7 @@ private:
     const job::Job& job_;
     const LongSectionOptions& options_;
     const Inks& inks_;
+    Taken taken_;
     const QFont lettering_;
     const QFontMetricsF metrics_;
     const double line_;

@@ -8,6 +8,7 @@
 #include "files/catalogue_json.h"
 #include "files/json_text.h"
 #include "files/part_fields.h"
+#include "shop/book.h"
 
 namespace conductus::cli {
 namespace {
@@ -91,9 +92,46 @@ int check(const catalogue::Catalogue& parts, const CatalogueChoice& choice) {
     return fine;
 }
 
+/// The catalogue as it ships: a file of own parts may name again what is one's own.
+catalogue::Catalogue shipped(const catalogue::Catalogue& parts) {
+    catalogue::Catalogue all;
+    for (const std::string& id : parts.ids())
+        if (!parts.written(id)) (void)all.add(*parts.find(id));
+    return all;
+}
+
+int add(const catalogue::Catalogue& parts, const CatalogueChoice& choice) {
+    std::vector<std::string> added;
+    const auto with = files::with_file(shipped(parts), choice.argument, added);
+    if (!with) return refuse(with.error());
+    auto book = shop::Book::open(choice.book, shop::Access::read_write);
+    if (!book) return refuse(book.error());
+    Json kept = Json::array();
+    for (const std::string& id : added) {
+        const auto part = book->keep_own_part(*with->written(id));
+        if (!part) return refuse(part.error());
+        if (choice.json)
+            kept.push_back({{"id", id}, {"version", part->version}});
+        else
+            fmt::print("{:<30} version {}\n", id, part->version);
+    }
+    if (choice.json) fmt::print("{}\n", files::json_text({{"parts", kept}}));
+    return fine;
+}
+
 } // namespace
 
-int catalogue_of(const catalogue::Catalogue& parts, const CatalogueChoice& choice) {
+int catalogue_of(const catalogue::Catalogue& given, const CatalogueChoice& choice) {
+    if (choice.action == "add") return add(given, choice);
+    std::shared_ptr<const catalogue::Catalogue> of_book;
+    if (!choice.book.empty()) {
+        auto book = shop::Book::open(choice.book, shop::Access::read_only);
+        if (!book) return refuse(book.error());
+        const auto with = book->with_own_parts(given);
+        if (!with) return refuse(with.error());
+        of_book = *with;
+    }
+    const catalogue::Catalogue& parts = of_book ? *of_book : given;
     if (choice.action == "list") return list(parts, choice);
     return choice.action == "show" ? show(parts, choice) : check(parts, choice);
 }

@@ -102,7 +102,8 @@ int fit_part(const catalogue::Catalogue& parts, const FitPartChoice& choice);
 
 /// What is asked of the catalogue.
 struct CatalogueChoice {
-    std::string action;   ///< list, show or check
+    std::string action;   ///< list, show, check or add
+    std::string book;     ///< whose own parts are there too; empty: none's
     std::string argument; ///< words, id or file, by the action
     std::string kind;     ///< key of a kind; empty: all
     bool json = false;

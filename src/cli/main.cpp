@@ -129,11 +129,13 @@ CLI::App* add_shop(CLI::App& app, conductus::cli::ShopChoice& choice,
 
 CLI::App* add_catalogue(CLI::App& app, conductus::cli::CatalogueChoice& choice,
                         std::vector<std::string>& words) {
-    auto* catalogue = app.add_subcommand("catalogue", "the parts there are: list, show, check");
+    auto* catalogue =
+        app.add_subcommand("catalogue", "the parts there are: list, show, check, add");
     catalogue->require_subcommand(1);
     auto action = [&](const char* name, const char* what) {
         auto* sub = catalogue->add_subcommand(name, what);
         sub->add_flag("--json", choice.json, "JSON on standard output");
+        not_empty(sub->add_option("--book", choice.book, "a shop book, for its own parts"));
         sub->callback([&choice, name] { choice.action = name; });
         return sub;
     };
@@ -150,6 +152,9 @@ CLI::App* add_catalogue(CLI::App& app, conductus::cli::CatalogueChoice& choice,
     action("check", "whether a file of parts of one's own can be used")
         ->add_option("FILE", choice.argument, "a catalogue file")
         ->required();
+    auto* add = action("add", "the parts of a file become the shop's own, in its book");
+    add->add_option("FILE", choice.argument, "a catalogue file")->required();
+    add->get_option("--book")->required();
     return catalogue;
 }
 

@@ -229,7 +229,7 @@ Json job_json(const job::Job& job) {
         return std::any_of(build.parts.begin(), build.parts.end(),
                            [](const job::Part& p) { return !p.note.empty(); });
     };
-    if (noted(job) || std::any_of(job.variants.begin(), job.variants.end(), noted))
+    if (!job.planned_with.empty() || noted(job) || std::any_of(job.variants.begin(), job.variants.end(), noted))
         writer.json["version"] = 8;
     return std::move(writer.json);
 }
@@ -261,7 +261,9 @@ Result<JobFile> job_and_parts(const Json& json, const catalogue::Catalogue& part
             return {};
         });
     if (!own) return tl::unexpected(own.error());
-    with = with_own_parts(parts, file.attachments);
+    job::Job named;
+    named.planned_with = planned_with_in(json);
+    with = catalogue_for(named, parts, {file.attachments, {}});
     auto job = read_job(json, with, name);
     if (!job) return tl::unexpected(job.error());
     file.job = std::move(*job);

@@ -2,6 +2,7 @@
 #include "files/own_parts.h"
 
 #include <algorithm>
+#include <map>
 #include <set>
 
 #include "files/catalogue_json.h"
@@ -77,6 +78,62 @@ catalogue::Catalogue with_own_parts(const catalogue::Catalogue& parts,
     for (auto& [part, written] : parts_in(attachments))
         if (!with.find(part.id)) (void)with.add_own(std::move(part), std::move(written));
     return with;
+}
+
+catalogue::Catalogue catalogue_for(const job::Job& job, const catalogue::Catalogue& parts,
+                                   const OwnParts& own) {
+    std::map<std::string, std::string> wanted = own.newest;
+    for (const job::PlannedWith& p : job.planned_with)
+        if (own.definitions.contains(p.definition)) wanted[p.type] = p.definition;
+    Attachments chosen;
+    for (const auto& [type, definition] : wanted)
+        if (const auto it = own.definitions.find(definition); it != own.definitions.end())
+            chosen.insert(*it);
+    catalogue::Catalogue with = parts;
+    for (auto& [part, written] : parts_in(chosen))
+        (void)with.set_own(std::move(part), std::move(written));
+    with = with_own_parts(with, own.definitions);
+    for (const job::PlannedWith& p : job.planned_with) {
+        const auto now = own.newest.find(p.type);
+        if (now == own.newest.end() || now->second == p.definition || now->second == p.passed_over)
+            continue;
+        const auto it = own.definitions.find(now->second);
+        if (it == own.definitions.end()) continue;
+        if (auto part = parse_part(it->second.bytes, p.type))
+            with.set_newer(std::move(*part), now->second);
+    }
+    return with;
+}
+
+std::vector<job::PlannedWith> planned_with_in(const Json& document) {
+    std::vector<job::PlannedWith> planned;
+    const auto list = document.is_object() ? document.find("planned_with") : document.end();
+    if (!document.is_object() || list == document.end() || !list->is_array()) return planned;
+    for (const Json& entry : *list) {
+        const auto text = [&](const char* key) {
+            const auto it = entry.is_object() ? entry.find(key) : entry.end();
+            return entry.is_object() && it != entry.end() && it->is_string()
+                       ? it->get<std::string>()
+                       : std::string();
+        };
+        planned.push_back({text("type"), text("definition"), text("passed_over")});
+    }
+    return planned;
+}
+
+void name_own_parts(job::Job& job, const catalogue::Catalogue& parts) {
+    std::map<std::string, std::string> used;
+    for (const auto& [definition, attachment] : own_parts_of(job, parts))
+        if (const auto part = parse_part(attachment.bytes, definition)) used[part->id] = definition;
+    // What is not known here may be known elsewhere: only a known part that is not used goes.
+    std::erase_if(job.planned_with, [&](const job::PlannedWith& p) {
+        return parts.find(p.type) && !used.contains(p.type);
+    });
+    for (const auto& [type, definition] : used) {
+        const bool named = std::any_of(job.planned_with.begin(), job.planned_with.end(),
+                                       [&, id = type](const auto& p) { return p.type == id; });
+        if (!named) job.planned_with.push_back({type, definition, {}});
+    }
 }
 
 bool brings_parts(const catalogue::Catalogue& parts, const Attachments& attachments) {

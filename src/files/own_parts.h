@@ -6,6 +6,7 @@
 #include "core/base/problem.h"
 #include "core/catalogue/catalogue.h"
 #include "files/attachment.h"
+#include "files/json_text.h"
 
 namespace conductus::files {
 
@@ -19,6 +20,25 @@ Attachments own_parts_of(const job::Job& job, const catalogue::Catalogue& parts)
 /// can not be used is left out: a job that needs it can not be judged, and says so.
 catalogue::Catalogue with_own_parts(const catalogue::Catalogue& parts,
                                     const Attachments& attachments);
+/// The shop's own parts as a book has them.
+struct OwnParts {
+    Attachments definitions;                   ///< every one there is, of the type "part"
+    std::map<std::string, std::string> newest; ///< of the parts on the shelf: content id by part id
+};
+
+/// The catalogue that a job is planned with: `parts`, the definitions that the job names, of other
+/// own parts the newest, and of those that are on no shelf whichever there is. A part that has
+/// been changed since, and was not passed over, is in it as Catalogue::newer() too.
+catalogue::Catalogue catalogue_for(const job::Job& job, const catalogue::Catalogue& parts,
+                                   const OwnParts& own);
+
+/// What a document says that its job is planned with, whether or not the rest of it is read.
+std::vector<job::PlannedWith> planned_with_in(const Json& document);
+
+/// Writes down the definition of each own part that the job uses, as `parts` has it, where none is
+/// written down yet; what is no longer used is forgotten.
+void name_own_parts(job::Job& job, const catalogue::Catalogue& parts);
+
 /// Whether that would add anything.
 bool brings_parts(const catalogue::Catalogue& parts, const Attachments& attachments);
 

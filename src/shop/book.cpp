@@ -34,11 +34,17 @@ Result<Opened> Book::load(JobId id, const catalogue::Catalogue& parts) {
                            Cause::damaged);
         const auto document = inside_->document_of(id, *state);
         if (!document) return tl::unexpected(document.error());
-        auto with = with_own_parts(parts);
-        if (!with) return tl::unexpected(with.error());
-        auto job = files::parse_stored(*document, **with, row->name);
+        files::OwnParts own = inside_->own_parts();
+        // What the job is planned with stands in its document.
+        const auto json = files::parse_json(*document, row->name);
+        job::Job named;
+        if (json) named.planned_with = files::planned_with_in(*json);
+        auto with = std::make_shared<const catalogue::Catalogue>(
+            own.definitions.empty() ? parts : files::catalogue_for(named, parts, own));
+        auto job = files::parse_stored(*document, *with, row->name);
         if (!job) return tl::unexpected(job.error());
-        return Opened{id, row->uid, std::move(*job), At(row->current, state->stamp), *with};
+        return Opened{id,   row->uid,      std::move(*job), At(row->current, state->stamp),
+                      with, std::move(own)};
     });
 }
 
@@ -78,16 +84,15 @@ Book::with_own_parts(const catalogue::Catalogue& parts) {
     using Shared = std::shared_ptr<const catalogue::Catalogue>;
     return inside_->guarded<Shared>([&]() -> Result<Shared> {
         const auto own = inside_->own_parts();
-        return files::brings_parts(parts, own)
-                   ? std::make_shared<const catalogue::Catalogue>(files::with_own_parts(parts, own))
-                   : std::make_shared<const catalogue::Catalogue>(parts);
+        return std::make_shared<const catalogue::Catalogue>(
+            own.definitions.empty() ? parts : files::catalogue_for({}, parts, own));
     });
 }
 
 Result<bool> Book::adopt_parts(const catalogue::Catalogue& parts) {
     const auto missing = inside_->reading<files::Attachments>([&]() -> Result<files::Attachments> {
         files::Attachments own;
-        const auto there = inside_->own_parts();
+        const auto there = inside_->own_parts().definitions;
         const auto list = entries();
         if (!list) return tl::unexpected(list.error());
         for (const Entry& e : *list) {
@@ -279,8 +284,9 @@ Result<files::Attachments> Book::attachments_of(const job::Job& job) {
     if (auto ok = gather(*this, files::job_json(job), all); !ok) return tl::unexpected(ok.error());
     return inside_->guarded<files::Attachments>([&]() -> Result<files::Attachments> {
         const auto own = inside_->own_parts();
-        if (!own.empty())
-            all.merge(files::own_parts_of(job, files::with_own_parts(catalogue::Catalogue(), own)));
+        if (!own.definitions.empty())
+            all.merge(
+                files::own_parts_of(job, files::catalogue_for(job, catalogue::Catalogue(), own)));
         return all;
     });
 }
@@ -290,8 +296,9 @@ Result<Whole> Book::whole(JobId id, const catalogue::Catalogue& parts) {
         Whole whole;
         const auto row = inside_->job_row(id);
         if (!row) return tl::unexpected(row.error());
-        const auto own = inside_->own_parts();
-        const auto with = files::with_own_parts(parts, own);
+        const files::OwnParts shelf = inside_->own_parts();
+        const auto& own = shelf.definitions;
+        const auto with = files::catalogue_for({}, parts, shelf);
         auto states = history(id);
         if (!states) return tl::unexpected(states.error());
         bool there = false;
@@ -308,7 +315,9 @@ Result<Whole> Book::whole(JobId id, const catalogue::Catalogue& parts) {
             if (!job) {
                 if (whole.unjudged++ == 0) whole.why_unjudged = job.error().text();
             } else {
-                whole.attachments.merge(files::own_parts_of(*job, with));
+                whole.attachments.merge(files::own_parts_of(
+                    *job,
+                    job->planned_with.empty() ? with : files::catalogue_for(*job, parts, shelf)));
             }
             if (auto ok = gather(*this, *json, whole.attachments); !ok)
                 return tl::unexpected(ok.error());

@@ -13,6 +13,7 @@
 #include "core/catalogue/catalogue.h"
 #include "core/job/job.h"
 #include "files/job_json.h"
+#include "files/own_parts.h"
 
 namespace conductus::shop {
 
@@ -61,8 +62,9 @@ struct Opened {
     job::Job job;
     At at; ///< which state of the history is current
     /// What the job was read with: the catalogue that was given, and the own parts of the book that
-    /// it lacks.
+    /// it lacks; own parts as the job was planned with them.
     std::shared_ptr<const catalogue::Catalogue> parts;
+    files::OwnParts own; ///< that the book has, to plan other states of the job with
 };
 
 /// A job with its whole history and all that its states name.
@@ -73,6 +75,16 @@ struct Whole {
     /// States that are kept as they are and can not be judged here, with the reason of the first.
     std::size_t unjudged = 0;
     std::string why_unjudged;
+};
+
+/// One version of a part of the shop's own.
+struct OwnPart {
+    std::string id;  ///< in the catalogue
+    int version = 0; ///< counted from 1
+    std::string
+        definition; ///< as a catalogue file lists it, JSON; empty: it was taken off the shelf
+    std::string at; ///< UTC, when that was
+    bool operator==(const OwnPart&) const = default;
 };
 
 /// What a look at every byte of a book found of one job.
@@ -155,7 +167,20 @@ public:
     /// Everything of a job; states that can not be judged with `parts` and the book's own are kept
     /// as they are.
     [[nodiscard]] Result<Whole> whole(JobId id, const catalogue::Catalogue& parts);
-    /// `parts` with the own parts that came into the book with its jobs.
+    /// The shop's own parts, each as it is now, by id; those that were taken off are left out.
+    [[nodiscard]] Result<std::vector<OwnPart>> own_parts();
+    /// Every version of one, oldest first.
+    [[nodiscard]] Result<std::vector<OwnPart>> versions_of(const std::string& id);
+    /// Keeps a definition as the newest version of the part it names, and returns that. The same
+    /// definition again is no new version. Jobs that were planned with an older one keep that.
+    /// Error: it is no part.
+    Result<OwnPart> keep_own_part(const std::string& definition);
+    /// Takes one off the shelf; jobs that use it keep it. Error: it is not there.
+    Result<void> drop_own_part(const std::string& id);
+    /// Names of the jobs whose current state uses a part.
+    [[nodiscard]] Result<std::vector<std::string>> jobs_with(const std::string& id);
+
+    /// `parts` with the own parts of the book, each as it is now.
     [[nodiscard]] Result<std::shared_ptr<const catalogue::Catalogue>>
     with_own_parts(const catalogue::Catalogue& parts);
 

@@ -98,7 +98,8 @@ private:
             }
             const std::string& bytes = *unpacked;
             const auto picture = files::picture_type(bytes);
-            const bool known = picture ? type == *picture : type == "job" || type == "part";
+            const bool known =
+                picture ? type == *picture : type == "job" || type == "part" || type == "own";
             if (files::content_id(bytes) != id || !known) {
                 bad_.insert(id);
                 continue;

@@ -136,7 +136,12 @@ struct Book::Inside {
     /// Error where the job is gone or `at` is not current.
     Result<JobRow> expect_current(JobId id, const At& at);
     void insert_attachments(const files::Attachments& attachments);
-    files::Attachments own_parts();
+    /// Every definition there is, and which are on the shelf.
+    files::OwnParts own_parts();
+    /// Every version of every own part, by id, oldest first.
+    std::map<std::string, std::vector<OwnPart>> own_versions();
+    /// Adds a version; an empty definition takes the part off the shelf.
+    OwnPart add_own_version(const std::string& id, const std::string& definition);
     /// Makes a state current; name, columns and words follow it. Error: its name is taken.
     Result<At> set_current(JobRow& row, std::int64_t seq, const files::Json& document);
     [[nodiscard]] bool has_job(const std::string& name);

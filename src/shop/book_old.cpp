@@ -48,7 +48,7 @@ Result<void> Book::Inside::take_from_old(SQLite::Database& old, int version) {
         ++count;
         all_states += row.states;
     }
-    std::int64_t changes = all_states, attachments = 0;
+    std::int64_t changes = all_states;
     if (version >= 2) {
         changes = old.execAndGet("SELECT changes FROM life").getInt64();
         SQLite::Statement q(old, "SELECT id, type, bytes FROM attachment");
@@ -58,7 +58,6 @@ Result<void> Book::Inside::take_from_old(SQLite::Database& old, int version) {
             one[q.getColumn(0).getString()] = {q.getColumn(1).getString(),
                                                q.getColumn(2).getString()};
             insert_attachments(one);
-            ++attachments;
         }
     }
     BookRow book;
@@ -66,7 +65,8 @@ Result<void> Book::Inside::take_from_old(SQLite::Database& old, int version) {
     book.changes = changes;
     book.jobs = count;
     book.states = all_states;
-    book.attachments = attachments;
+    // Versions of own parts are written down beside what the old book had.
+    book.attachments = db->execAndGet("SELECT count(*) FROM attachment").getInt64();
     write_book_row(*db, book, seal_of({"change", book.identity, std::to_string(changes)}));
     return {};
 }

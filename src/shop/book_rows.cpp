@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 #include <sqlite3.h>
 
+#include "files/catalogue_json.h"
 #include "shop/book_inside.h"
 #include "shop/seal.h"
 
@@ -262,6 +263,7 @@ Result<JobRow> Book::Inside::expect_current(JobId id, const At& at) {
 }
 
 void Book::Inside::insert_attachments(const files::Attachments& attachments) {
+    std::vector<std::string> came; // definitions that were not there
     for (const auto& [id, attachment] : attachments) {
         // The same bytes have the same id.
         SQLite::Statement s(*db,
@@ -270,21 +272,15 @@ void Book::Inside::insert_attachments(const files::Attachments& attachments) {
         s.bind(2, attachment.type);
         const std::string packed = pack_attachment(attachment.bytes);
         s.bind(3, packed.data(), static_cast<int>(packed.size()));
-        s.exec();
+        if (s.exec() > 0 && attachment.type == "part") came.push_back(attachment.bytes);
     }
-}
-
-files::Attachments Book::Inside::own_parts() {
-    files::Attachments own;
-    SQLite::Statement q(*db, "SELECT id, bytes FROM attachment WHERE type = 'part'");
-    while (q.executeStep()) {
-        auto bytes = unpack_attachment(q.getColumn(1).getString());
-        if (!bytes) continue;
-        files::Attachment part{"part", std::move(*bytes)};
-        std::string id = q.getColumn(0).getString();
-        if (files::content_id(part.bytes) == id) own.emplace(std::move(id), std::move(part));
-    }
-    return own;
+    if (came.empty()) return;
+    // A part of the shop's own that nobody had heard of is on the shelf from now on.
+    const auto known = own_versions();
+    for (const std::string& definition : came)
+        if (const auto part = files::parse_part(definition, "part");
+            part && !known.contains(part->id))
+            (void)add_own_version(part->id, definition);
 }
 
 bool Book::Inside::has_job(const std::string& name) {

@@ -70,8 +70,9 @@ Result<Named> job_named(const std::string& name, const catalogue::Catalogue& par
     if (name.find('@') == std::string::npos || fs::exists(fs::symlink_status(name, error))) {
         auto file = files::read_job_to_plan(name, parts);
         if (!file) return tl::unexpected(file.error());
-        return Named{std::move(file->job), std::make_shared<const catalogue::Catalogue>(
-                                               files::with_own_parts(parts, file->attachments))};
+        return Named{std::move(file->job),
+                     std::make_shared<const catalogue::Catalogue>(
+                         files::catalogue_for(file->job, parts, {file->attachments, {}}))};
     }
     // NAME@BOOK, where both may have an @ of their own: the first split that leads to a book which
     // has the job, or else what the first book says.

@@ -193,7 +193,7 @@ private:
                 state.document = files::json_text(*json) + "\n";
         }
         for (const auto& [id, a] : attachments_)
-            if (a.type == "part") whole.attachments.emplace(id, a);
+            if (a.type == "part" || a.type == "own") whole.attachments.emplace(id, a);
         if (lost > 0)
             about.notes.push_back("pictures or kept states that are lost are taken out of it");
     }

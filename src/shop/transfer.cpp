@@ -88,8 +88,8 @@ Result<std::vector<Whole>> read_file(const fs::path& path, const catalogue::Cata
                             {}});
     whole.attachments = std::move(file->attachments);
     // Own parts of this machine become the book's.
-    whole.attachments.merge(
-        files::own_parts_of(file->job, files::with_own_parts(parts, whole.attachments)));
+    whole.attachments.merge(files::own_parts_of(
+        file->job, files::catalogue_for(file->job, parts, {whole.attachments, {}})));
     std::vector<Whole> all;
     all.push_back(std::move(whole));
     return all;

@@ -22,7 +22,7 @@ void side_by_side(std::size_t count, const std::function<void(std::size_t)>& tas
 }
 
 Session::Session(CataloguePtr parts, std::filesystem::path book, shop::JobId id)
-    : parts_(std::move(parts)), book_(std::move(book)), id_(id) {
+    : parts_(std::move(parts)), given_(parts_), book_(std::move(book)), id_(id) {
     pool_.setMaxThreadCount(1);
 }
 
@@ -53,7 +53,7 @@ Result<void> Session::read() {
         if (!id) return tl::unexpected(id.error());
         id_ = *id;
     }
-    auto opened = book->load(id_, *parts_);
+    auto opened = book->load(id_, *given_);
     if (!opened) return tl::unexpected(opened.error());
     auto states = book->history(id_);
     if (!states) return tl::unexpected(states.error());
@@ -67,8 +67,11 @@ Result<void> Session::read() {
     }
     first_seq_ = states->front().seq;
     uid_ = opened->uid;
-    // Own parts that came with the job are known to it from now on.
-    if (opened->parts->ids().size() != parts_->ids().size()) parts_ = opened->parts;
+    own_ = std::move(opened->own);
+    if (!own_.definitions.empty()) {
+        older_.push_back(parts_);
+        parts_ = opened->parts;
+    }
     job_ = std::make_shared<const job::Job>(std::move(opened->job));
     history_[at_].job = job_;
     // What is not kept of ours was seen and is not wanted, or is kept elsewhere.
@@ -132,6 +135,7 @@ Result<void> Session::edit(const QString& label, const job::Edit& change,
     auto tried = this->tried(change);
     if (!tried) return end_preview(), tl::unexpected(tried.error());
     if (*tried == *job_) return end_preview(), Result<void>();
+    files::name_own_parts(*tried, *parts_);
     auto next = std::make_shared<job::Job>(std::move(*tried));
     preview_.reset();
     attachments.merge(files::own_parts_of(*next, *parts_));
@@ -226,9 +230,18 @@ void Session::go_to(std::size_t at) {
 void Session::show_job(JobPtr job) {
     preview_.reset();
     if (figures_ && figures_->job == job_) before_ = figures_;
+    const bool other_parts = job->planned_with != job_->planned_with;
     job_ = std::move(job);
+    if (other_parts) follow_own_parts();
     analyse(); // at once: pages are drawn while it works
     emit job_changed();
+}
+
+void Session::follow_own_parts() {
+    if (own_.definitions.empty()) return;
+    older_.push_back(parts_);
+    parts_ =
+        std::make_shared<const catalogue::Catalogue>(files::catalogue_for(*job_, *given_, own_));
 }
 
 PlanPtr Session::asked_of(bool job_is_enough) const {

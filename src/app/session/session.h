@@ -123,7 +123,12 @@ private:
     void analyse();
     [[nodiscard]] PlanPtr asked_of(bool job_is_enough) const;
 
+    /// Own parts are those that the job is planned with: another catalogue where that changes.
+    void follow_own_parts();
     CataloguePtr parts_;
+    CataloguePtr given_;              ///< without what the book knows of own parts
+    std::vector<CataloguePtr> older_; ///< that edits and plans may still hold on to
+    files::OwnParts own_;
     std::filesystem::path book_;
     shop::JobId id_;
     std::string uid_; ///< of the job, once it was read: ids may come to be another's

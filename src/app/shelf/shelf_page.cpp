@@ -420,6 +420,7 @@ void ShelfPage::make_job(const QString& name, job::Kind kind, shop::JobId like) 
     }
     if (auto ok = job::validate(job, *parts_); !ok && ok.error().cause != Cause::unknown_part)
         return new_->refuse(ok.error());
+    files::name_own_parts(job, *parts_);
     const auto id = book_->add(job, label.toStdString(), files::own_parts_of(job, *parts_));
     if (!id) return new_->refuse(id.error());
     new_->hide();

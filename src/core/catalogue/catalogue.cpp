@@ -4,19 +4,24 @@
 #include "core/base/nearest.h"
 
 namespace conductus::catalogue {
+namespace {
+
+/// The class of pixels it is made of; null: of none.
+const std::string* pixel_named(const PartType& type) {
+    if (const auto* strip = std::get_if<Strip>(&type.figures)) return &strip->pixel;
+    if (const auto* group = std::get_if<PixelGroup>(&type.figures)) return &group->pixel;
+    if (const auto* c = std::get_if<Connector>(&type.figures))
+        return c->pixel.empty() ? nullptr : &c->pixel;
+    return nullptr;
+}
+
+} // namespace
 
 Result<void> Catalogue::add(PartType type) {
     if (types_.contains(type.id))
         return problem(type.id, "this part id is in the catalogue twice", "Give one another id");
-    const auto* strip = std::get_if<Strip>(&type.figures);
-    const auto* group = std::get_if<PixelGroup>(&type.figures);
-    const auto* connector = std::get_if<Connector>(&type.figures);
-    const std::string pixel = strip       ? strip->pixel
-                              : group     ? group->pixel
-                              : connector ? connector->pixel
-                                          : std::string();
-    if ((strip || group || !pixel.empty()) && !find_as<Pixel>(pixel))
-        return problem(type.id, say("names the pixel class '{}', which is unknown", pixel),
+    if (const auto* pixel = pixel_named(type); pixel && !find_as<Pixel>(*pixel))
+        return problem(type.id, say("names the pixel class '{}', which is unknown", *pixel),
                        "Add that pixel class to the catalogue");
     order_.push_back(type.id);
     std::string id = type.id;
@@ -29,6 +34,27 @@ Result<void> Catalogue::add_own(PartType type, std::string written) {
     if (auto ok = add(std::move(type)); !ok) return ok;
     own_.emplace(id, std::move(written));
     return {};
+}
+
+Result<void> Catalogue::set_own(PartType type, std::string written) {
+    const auto there = own_.find(type.id);
+    if (there == own_.end()) return add_own(std::move(type), std::move(written));
+    if (const auto* pixel = pixel_named(type); pixel && !find_as<Pixel>(*pixel))
+        return problem(type.id, say("names the pixel class '{}', which is unknown", *pixel),
+                       "Add that pixel class to the catalogue");
+    there->second = std::move(written);
+    types_[type.id] = std::move(type);
+    return {};
+}
+
+void Catalogue::set_newer(PartType type, std::string definition) {
+    std::string id = type.id;
+    newer_.insert_or_assign(std::move(id), Newer{std::move(type), std::move(definition)});
+}
+
+const Catalogue::Newer* Catalogue::newer(std::string_view id) const {
+    const auto it = newer_.find(id);
+    return it == newer_.end() ? nullptr : &it->second;
 }
 
 const std::string* Catalogue::written(std::string_view id) const {

@@ -20,6 +20,17 @@ public:
     /// Adds a part of the shop's own. `written` is its definition as JSON, word for word: it
     /// travels with the jobs that use the part.
     Result<void> add_own(PartType type, std::string written);
+    /// The same where a part of that id may be there: one of the shop's own is replaced.
+    Result<void> set_own(PartType type, std::string written);
+    /// An own part has been changed since it was planned with here: what it is now, and what names
+    /// that definition.
+    struct Newer {
+        PartType type;
+        std::string definition;
+    };
+    void set_newer(PartType type, std::string definition);
+    /// Null where it has not.
+    [[nodiscard]] const Newer* newer(std::string_view id) const;
     /// That definition; null for a part that ships with the program, or an unknown one.
     [[nodiscard]] const std::string* written(std::string_view id) const;
 
@@ -52,6 +63,7 @@ private:
     std::map<std::string, PartType, std::less<>> types_;
     std::vector<std::string> order_;
     std::map<std::string, std::string, std::less<>> own_; ///< definitions by id
+    std::map<std::string, Newer, std::less<>> newer_;
 };
 
 } // namespace conductus::catalogue

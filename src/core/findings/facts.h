@@ -78,6 +78,7 @@ void judge_hilt(const Facts& facts, std::vector<Finding>& out);
 void judge_harness(const Facts& facts, std::vector<Finding>& out);
 void judge_safety(const Facts& facts, std::vector<Finding>& out);
 void judge_brief(const Facts& facts, std::vector<Finding>& out);
+void judge_parts(const Facts& facts, std::vector<Finding>& out);
 
 /// The order findings are read in: severity, then station.
 void in_order(std::vector<Finding>& findings);

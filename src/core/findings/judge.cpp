@@ -40,6 +40,7 @@ std::vector<Finding> judge(const Facts& facts) {
     judge_safety(facts, found);
     judge_cells(facts, found);
     judge_brief(facts, found);
+    judge_parts(facts, found);
     in_order(found);
     return found;
 }
@@ -58,6 +59,7 @@ std::vector<std::string_view> rule_ids() {
             "fit.body-does-not-fit",
             "brief.blade-differs",
             "brief.needs-swap",
+            "part.changed",
             "inspection.undecided",
             "inspection.kept-broken",
             "agreement.broken",

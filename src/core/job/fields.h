@@ -380,6 +380,13 @@ void describe(V& v, T& m) {
     v.text("kept", m.kept);
 }
 
+template <class V, Either<PlannedWith> T>
+void describe(V& v, T& p) {
+    v.text("type", p.type);
+    v.text("definition", p.definition);
+    v.usual_text("passed_over", p.passed_over);
+}
+
 template <class V, Either<Job> T>
 void describe(V& v, T& j) {
     v.text("name", j.name);
@@ -409,6 +416,7 @@ void describe(V& v, T& j) {
     v.optional_object("as_found", j.as_found);
     v.optional_list("log", j.log);
     v.optional_list("milestones", j.milestones);
+    v.optional_list("planned_with", j.planned_with);
 }
 
 } // namespace conductus::job

@@ -230,6 +230,14 @@ struct Variant {
     bool operator==(const Variant&) const = default;
 };
 
+/// The definition of a part of the shop's own that the job is planned with.
+struct PlannedWith {
+    std::string type;        ///< id in the catalogue
+    std::string definition;  ///< what names its definition (files::content_id)
+    std::string passed_over; ///< a newer one that it was decided not to take; empty: none
+    bool operator==(const PlannedWith&) const = default;
+};
+
 struct Job {
     std::string name;
     Kind kind = Kind::conversion;
@@ -258,6 +266,7 @@ struct Job {
     AsFound as_found;
     std::vector<LogEntry> log; ///< oldest first
     std::vector<Milestone> milestones;
+    std::vector<PlannedWith> planned_with; ///< one an own part that it uses
     bool operator==(const Job&) const = default;
 };
 

@@ -48,6 +48,7 @@ std::string identity(const Picture& p) { return p.id; }
 std::string identity(const FoundWire& w) { return w.from + "–" + w.to; }
 std::string identity(const Setting& s) { return s.name; }
 std::string identity(const LogEntry& e) { return e.on; }
+std::string identity(const PlannedWith& p) { return p.type; }
 std::string identity(const Milestone& m) { return fmt::format("{} {}", word(m.mark), m.on); }
 
 std::string_view kind_word(const Part& part, const Catalogue& parts) {
@@ -69,6 +70,7 @@ std::string title(const Blade& b, const Catalogue&) { return "blade " + b.ref; }
 std::string title(const Wire& w, const Catalogue&) { return "wire " + w.ref; }
 std::string title(const MeasuredPin& p, const Catalogue&) { return "pin " + p.pin; }
 std::string title(const ButtonUse& b, const Catalogue&) { return "button pad " + b.pad; }
+std::string title(const PlannedWith& p, const Catalogue&) { return "own part " + p.type; }
 std::string title(const Soldered& s, const Catalogue&) { return "soldered " + s.wire; }
 std::string title(const Look& l, const Catalogue&) { return "look " + l.name; }
 std::string title(const Effect& e, const Catalogue&) { return "effect " + e.name; }

@@ -322,6 +322,12 @@ Result<void> validate(const Job& job, const Catalogue& parts) {
     }
     if (auto ok = check_harness(job, parts); !ok) return ok;
     std::set<std::string> ticks;
+    for (std::size_t i = 0; i < job.planned_with.size(); ++i)
+        for (std::size_t k = 0; k < i; ++k)
+            if (job.planned_with[i].type == job.planned_with[k].type)
+                return problem(fmt::format("/planned_with/{}/type", i),
+                               say("'{}' is planned with twice", job.planned_with[i].type),
+                               "Keep one of the two");
     for (std::size_t i = 0; i < job.soldered.size(); ++i) {
         const std::string& wire = job.soldered[i].wire;
         const std::string at = fmt::format("/soldered/{}/wire", i);

@@ -89,6 +89,14 @@ Book::with_own_parts(const catalogue::Catalogue& parts) {
     });
 }
 
+Result<job::Job> Book::current_job(const Entry& entry) {
+    const auto text = document(entry.id, entry.at);
+    if (!text) return tl::unexpected(text.error());
+    const auto json = files::parse_json(*text, entry.name);
+    if (!json) return tl::unexpected(json.error());
+    return files::read_document(*json, entry.name);
+}
+
 Result<bool> Book::adopt_parts(const catalogue::Catalogue& parts) {
     const auto missing = inside_->reading<files::Attachments>([&]() -> Result<files::Attachments> {
         files::Attachments own;
@@ -96,11 +104,7 @@ Result<bool> Book::adopt_parts(const catalogue::Catalogue& parts) {
         const auto list = entries();
         if (!list) return tl::unexpected(list.error());
         for (const Entry& e : *list) {
-            const auto text = document(e.id, e.at);
-            const auto json = text ? files::parse_json(*text, e.name)
-                                   : Result<files::Json>(tl::unexpected(text.error()));
-            const auto job = json ? files::read_document(*json, e.name)
-                                  : Result<job::Job>(tl::unexpected(json.error()));
+            const auto job = current_job(e);
             if (!job) continue; // what is wrong with it is said elsewhere
             for (auto& [id, part] : files::own_parts_of(*job, parts))
                 if (!there.contains(id)) own.emplace(id, part);

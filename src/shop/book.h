@@ -231,6 +231,8 @@ public:
     struct Inside;
 
 private:
+    /// The job as its current state has it, whether or not its parts are known.
+    [[nodiscard]] Result<job::Job> current_job(const Entry& entry);
     explicit Book(std::unique_ptr<Inside> inside);
     std::unique_ptr<Inside> inside_;
 };

@@ -154,11 +154,7 @@ Result<std::vector<std::string>> Book::jobs_with(const std::string& id) {
         if (!list) return tl::unexpected(list.error());
         std::vector<std::string> names;
         for (const Entry& e : *list) {
-            const auto text = document(e.id, e.at);
-            const auto json = text ? files::parse_json(*text, e.name)
-                                   : Result<files::Json>(tl::unexpected(text.error()));
-            const auto job = json ? files::read_document(*json, e.name)
-                                  : Result<job::Job>(tl::unexpected(json.error()));
+            const auto job = current_job(e);
             if (!job) continue; // what is wrong with it is said elsewhere
             const auto types = files::types_of(*job);
             if (std::binary_search(types.begin(), types.end(), id)) names.push_back(e.name);

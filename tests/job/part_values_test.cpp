@@ -66,11 +66,10 @@ TEST(PartValues, APictureGoesToTheItemAboutThePart) {
     ASSERT_TRUE(picture_part(about, {"id", "front"})(job));
     EXPECT_EQ(job.inspection.size(), before);
     ASSERT_TRUE(picture_part("S1", {"id", "back"})(job));
-    const bool had = before == job.inspection.size();
-    if (!had) {
-        EXPECT_EQ(job.inspection.back().part, "S1");
-        EXPECT_EQ(job.inspection.back().pictures.size(), 1u);
-    }
+    const auto of = std::find_if(job.inspection.begin(), job.inspection.end(),
+                                 [](const Inspected& i) { return i.part == "S1"; });
+    ASSERT_NE(of, job.inspection.end());
+    EXPECT_EQ(of->pictures.back().id, "id");
 }
 
 } // namespace

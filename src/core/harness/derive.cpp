@@ -20,18 +20,8 @@ using catalogue::Catalogue;
 using job::Job;
 using job::Role;
 
-/// Straight from a cell the colours that starve take less than they could.
-constexpr double starved = 0.66;
 constexpr int signal_gauge = 28, sound_gauge = 26;
 constexpr double data_ohms = 330; // before a first pixel, 220 to 470
-
-double full_amps(const Catalogue& parts, const std::string& pixel, int count) {
-    const auto* p = parts.find_as<catalogue::Pixel>(pixel);
-    double amps = 0;
-    for (const auto& c : p->channels)
-        amps += c.full.value();
-    return starved * amps * count;
-}
 
 /// Adds what is missing to a copy, one need after another: each sees what those before it took.
 class MissingWireFinder {
@@ -185,8 +175,8 @@ private:
                 want(at, in, Role::supply, gauge, "the board has no supply");
                 at = out;
             };
-            // Where a wire leaves one end of the pair already, the missing wires begin at the far end of
-            // that wire; where one arrives, they end there.
+            // Where a wire leaves one end of the pair already, the missing wires begin at the far
+            // end of that wire; where one arrives, they end there.
             const Terminals net = supply_net(),
                             behind = wiring_.reached({bat()}, job::power_roles, everything);
             std::string to = bat();
@@ -222,7 +212,9 @@ private:
     [[nodiscard]] double amps_of(const job::Blade& blade) const {
         double amps = 0;
         for (const job::Strip& s : blade.strips)
-            amps += full_amps(parts_, parts_.find_as<catalogue::Strip>(s.type)->pixel, s.pixels);
+            amps +=
+                full_white_amps(parts_, parts_.find_as<catalogue::Strip>(s.type)->pixel, s.pixels)
+                    .value();
         for (const job::LedString& s : blade.strings) {
             const auto* t = parts_.find_as<catalogue::SegmentedString>(s.type);
             amps += t->segments * t->parallel * t->die.stated.value();
@@ -253,7 +245,7 @@ private:
                  what + " has no return");
         };
         if (const auto* group = std::get_if<catalogue::PixelGroup>(&f)) {
-            const double amps = full_amps(parts_, group->pixel, group->count);
+            const double amps = full_white_amps(parts_, group->pixel, group->count).value();
             between(r + ".plus", r + ".minus", false, Ampere(amps), r, Feed::pixels);
         } else if (std::holds_alternative<catalogue::Pixel>(f)) {
             between(r + ".plus", r + ".minus", false, Ampere(0.06), r, Feed::pixels);

@@ -31,6 +31,14 @@ std::string usual_colour(const job::Job& job, const catalogue::Catalogue& parts,
     return {};
 }
 
+Ampere full_white_amps(const catalogue::Catalogue& parts, const std::string& pixel, int count) {
+    constexpr double starved = 0.66;
+    Ampere each;
+    for (const auto& channel : parts.find_as<catalogue::Pixel>(pixel)->channels)
+        each += channel.full;
+    return each * (starved * count);
+}
+
 int gauge_for(Ampere amps) {
     for (int gauge = 30; gauge > 20; gauge -= 2)
         if (circuit::usual_limit(gauge) >= amps) return gauge;

@@ -19,6 +19,10 @@ inline constexpr std::string_view insulation_colours[] = {
 std::string usual_colour(const job::Job& job, const catalogue::Catalogue& parts,
                          const job::Wire& wire);
 
+/// What so many pixels of a class draw at full white, by the rule of thumb: straight from a cell
+/// the colours that starve take less than they could. `pixel` must be a class of pixels.
+Ampere full_white_amps(const catalogue::Catalogue& parts, const std::string& pixel, int count);
+
 /// Smallest gauge of 20, 22 ... 30 usually given that current.
 int gauge_for(Ampere amps);
 

@@ -37,8 +37,6 @@ struct Layout {
 constexpr Layout layouts[] = {{easy, false}, {easy, true}, {tight, false}, {tight, true}};
 /// What one wire of the thickest gauge stays cool with.
 constexpr double amps_of_one_wire = 7.5;
-/// Straight from a cell the colours that starve take less than they could.
-constexpr double starved = 0.66;
 /// Of full white, what the flash of a new job shows: the most a pad carries.
 constexpr double of_the_flash = 0.9;
 
@@ -52,35 +50,24 @@ double socket_depth(const Start& start) {
 
 bool has_survey(const Start& start) { return start.length && start.bore; }
 
-/// Diameter that a body needs round itself.
-double width_of(const PartType& type) {
-    const catalogue::Body& b = type.body;
-    double half = 0;
-    if (b.shape == catalogue::Body::Shape::cylinder) half = b.diameter.value() / 2;
-    if (b.shape == catalogue::Body::Shape::box)
-        half = std::hypot(b.width.value(), b.height.value()) / 2;
-    for (const catalogue::BodyPiece& p : b.pieces) {
-        const bool round = p.shape == catalogue::Body::Shape::cylinder;
-        const double w = round ? p.diameter.value() : p.width.value(),
-                     h = round ? p.diameter.value() : p.height.value();
-        half = std::max(
-            half, std::hypot(std::abs(p.side.value()) + w / 2, std::abs(p.up.value()) + h / 2));
-    }
-    return 2 * half + (catalogue::kind_of(type.figures).on_chassis ? 2 * usual_chassis_wall : 0);
+/// Diameter of the bore that it needs, chassis wall included.
+double width_of(const PartType& type, const Catalogue& parts) {
+    job::Part part;
+    part.type = type.id;
+    job::Hilt hilt;
+    hilt.chassis_wall = Millimetre(usual_chassis_wall);
+    return hilt::place(part, hilt, parts).need.value();
 }
 
-bool goes_in(const Start& start, const PartType& type) {
-    return !start.bore || width_of(type) <= start.bore->value() - usual_clearance + 1e-9;
+bool goes_in(const Start& start, const PartType& type, const Catalogue& parts) {
+    return !start.bore || width_of(type, parts) <= start.bore->value() - usual_clearance + 1e-9;
 }
 
 double amps_of(const Start& start, const Catalogue& parts) {
     const auto* strip = parts.find_as<catalogue::Strip>(start.strip);
     if (!strip) return 0.5;
-    double pixel = 0;
-    for (const catalogue::Channel& c : parts.find_as<catalogue::Pixel>(strip->pixel)->channels)
-        pixel += c.full.value();
-    return 0.5 +
-           starved * pixel * *start.strips * catalogue::pixels_on(*start.blade, strip->density);
+    const int pixels = *start.strips * catalogue::pixels_on(*start.blade, strip->density);
+    return 0.5 + harness::full_white_amps(parts, strip->pixel, pixels).value();
 }
 
 /// The first that will do, else the last that goes in, else nothing.
@@ -88,7 +75,7 @@ template <class T, class Does>
 std::string first_that(const Start& start, const Catalogue& parts, const Does& does) {
     std::string last;
     for (const PartType* type : parts.all<T>()) {
-        if (parts.written(type->id) || !goes_in(start, *type)) continue;
+        if (parts.written(type->id) || !goes_in(start, *type, parts)) continue;
         if (does(std::get<T>(type->figures), *type)) return type->id;
         last = type->id;
     }
@@ -132,8 +119,8 @@ std::string usual_speaker(const Start& start, const Catalogue& parts) {
     for (const PartType* type : parts.all<catalogue::Speaker>()) {
         const auto& s = std::get<catalogue::Speaker>(type->figures);
         // Without a bore: one that goes into most hilts.
-        if (parts.written(type->id) || !goes_in(start, *type) ||
-            (!start.bore && width_of(*type) > 28))
+        if (parts.written(type->id) || !goes_in(start, *type, parts) ||
+            (!start.bore && width_of(*type, parts) > 28))
             continue;
         if (s.power.value() > power) power = s.power.value(), best = type->id;
     }

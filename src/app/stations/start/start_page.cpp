@@ -307,8 +307,9 @@ void StartPage::show_usual() {
         line.usual(without);
         const plan::Start all = plan::decided(
             plan::with_the_brief(without, context_.session.job().brief), context_.session.parts());
-        line.combo->setItemText(0, tr("usual: %1").arg(choice_text(all, line)));
-        line.combo->setToolTip(line.combo->currentText());
+        const QString usual = choice_text(all, line);
+        line.combo->setItemText(0, tr("usual: %1").arg(shortened(usual)));
+        line.combo->setToolTip(line.combo->currentIndex() > 0 ? line.combo->currentText() : usual);
     }
 }
 

@@ -114,6 +114,22 @@ int page(const Options& options, const Ground& g) {
     return ok ? 0 : refuse(ok.error());
 }
 
+/// The folder of own parts is read once: what the book has never had is taken into it, and from
+/// then on the book says what is on the shelf. Where it can not be written, the folder stands.
+app::CataloguePtr with_folder_taken_in(const Ground& g, const std::filesystem::path& path) {
+    std::error_code error;
+    auto shipped = std::make_shared<const catalogue::Catalogue>(g.parts->shipped());
+    if (shipped->ids().size() == g.parts->ids().size()) return g.parts;
+    if (!std::filesystem::exists(path, error)) return g.parts;
+    auto book = shop::Book::open(path, shop::Access::read_write);
+    if (!book) return g.parts;
+    const auto taken = book->take_in_parts(*g.parts);
+    if (!taken) return g.parts;
+    for (const std::string& id : *taken)
+        app::log_line("the own part " + id + " was taken into the book");
+    return shipped;
+}
+
 int window(const Options& options, const Ground& g, QApplication& app) {
     std::filesystem::path book = options.book;
     if (book.empty())
@@ -128,7 +144,8 @@ int window(const Options& options, const Ground& g, QApplication& app) {
     app::open_log(app::log_file());
     app::log_line("conductus " + QApplication::applicationVersion().toStdString() +
                   " begins with " + files::path_text(book));
-    app::MainWindow main(g.parts, book, app::settings_file());
+    const app::CataloguePtr parts = with_folder_taken_in(g, book);
+    app::MainWindow main(parts, book, app::settings_file());
     app::keep_all_at_the_end(app, main);
     // The demo shop has a name, too.
     if (made && *made && main.settings().shop().isEmpty())

@@ -5,9 +5,9 @@
 #include "cli/commands.h"
 #include "core/catalogue/deciding.h"
 #include "core/catalogue/kinds.h"
+#include "core/job/part_type_fields.h"
 #include "files/catalogue_json.h"
 #include "files/json_text.h"
-#include "files/part_fields.h"
 #include "shop/book.h"
 
 namespace conductus::cli {
@@ -92,17 +92,9 @@ int check(const catalogue::Catalogue& parts, const CatalogueChoice& choice) {
     return fine;
 }
 
-/// The catalogue as it ships: a file of own parts may name again what is one's own.
-catalogue::Catalogue shipped(const catalogue::Catalogue& parts) {
-    catalogue::Catalogue all;
-    for (const std::string& id : parts.ids())
-        if (!parts.written(id)) (void)all.add(*parts.find(id));
-    return all;
-}
-
 int add(const catalogue::Catalogue& parts, const CatalogueChoice& choice) {
     std::vector<std::string> added;
-    const auto with = files::with_file(shipped(parts), choice.argument, added);
+    const auto with = files::with_file(parts.shipped(), choice.argument, added);
     if (!with) return refuse(with.error());
     auto book = shop::Book::open(choice.book, shop::Access::read_write);
     if (!book) return refuse(book.error());

@@ -4,7 +4,9 @@
 #include <algorithm>
 #include <cstdlib>
 
-#include "files/part_fields.h"
+#include "core/job/part_type_fields.h"
+#include "files/json_visitors.h"
+#include "files/parts_csv.h"
 
 namespace conductus::files {
 namespace {
@@ -51,25 +53,28 @@ Problem with_line(Problem p, std::string_view text) {
     return p;
 }
 
-Result<std::vector<Read>> read_one(const std::filesystem::path& path) {
-    const auto text = read_text(path);
-    if (!text) return tl::unexpected(text.error());
-    const std::string name = path_text(path.filename());
-    const auto json = parse_json(*text, name);
+Result<std::vector<Read>> read_file(const std::string& text, const std::string& name) {
+    const auto json = parse_json(text, name);
     if (!json) return tl::unexpected(json.error());
     const auto format = json->is_object() ? json->find("format") : json->end();
     if (!json->is_object() || format == json->end() || *format != "conductus-catalogue")
         return problem(name + ", line 1", "this is not a Conductus catalogue",
                        "It starts with \"format\": \"conductus-catalogue\"", Cause::foreign);
     auto file = read_object<CatalogueFile>(*json, name);
-    if (!file) return tl::unexpected(with_line(file.error(), *text));
+    if (!file) return tl::unexpected(with_line(file.error(), text));
     std::vector<Read> all;
     for (std::size_t i = 0; i < file->parts.size(); ++i) {
         const std::string pointer = fmt::format("/parts/{}", i);
         all.push_back({name, std::move(file->parts[i]), json_text((*json)["parts"][i]),
-                       fmt::format("{}, line {},", name, line_of(*text, pointer))});
+                       fmt::format("{}, line {},", name, line_of(text, pointer))});
     }
     return all;
+}
+
+Result<std::vector<Read>> read_one(const std::filesystem::path& path) {
+    const auto text = read_text(path);
+    if (!text) return tl::unexpected(text.error());
+    return read_file(*text, path_text(path.filename()));
 }
 
 } // namespace
@@ -118,6 +123,42 @@ Result<catalogue::PartType> parse_part(std::string_view text, const std::string&
     if (!json->is_object())
         return problem(name, say("this is {}, not a part", kind_of(*json)), "Write it in { }");
     return read_object<catalogue::PartType>(*json, name);
+}
+
+std::string part_text(const catalogue::PartType& type) {
+    JsonWriter writer(true);
+    describe(writer, type);
+    return json_text(writer.json);
+}
+
+std::string catalogue_text(const std::vector<catalogue::PartType>& types) {
+    Json file{{"format", "conductus-catalogue"}, {"version", 1}, {"parts", Json::array()}};
+    for (const catalogue::PartType& type : types) {
+        JsonWriter writer(true);
+        describe(writer, type);
+        file["parts"].push_back(std::move(writer.json));
+    }
+    return json_text(file) + "\n";
+}
+
+Result<std::vector<catalogue::PartType>> read_parts(std::string_view text,
+                                                    const std::string& name) {
+    const auto first = text.find_first_not_of(" \t\r\n");
+    if (first == std::string_view::npos || text[first] != '{') return read_parts_csv(text, name);
+    const auto json = parse_json(text, name);
+    if (!json) return tl::unexpected(json.error());
+    std::vector<catalogue::PartType> all;
+    if (json->contains("kind") && !json->contains("format")) {
+        auto one = parse_part(text, name);
+        if (!one) return tl::unexpected(one.error());
+        all.push_back(std::move(*one));
+        return all;
+    }
+    auto file = read_file(std::string(text), name);
+    if (!file) return tl::unexpected(file.error());
+    for (Read& read : *file)
+        all.push_back(std::move(read.part));
+    return all;
 }
 
 Result<catalogue::Catalogue> read_catalogue(const std::filesystem::path& folder) {

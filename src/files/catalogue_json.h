@@ -34,6 +34,14 @@ Result<catalogue::Catalogue> with_file(const catalogue::Catalogue& parts,
 /// One part from its definition, as a catalogue file lists it. `name`: what errors call it.
 Result<catalogue::PartType> parse_part(std::string_view text, const std::string& name);
 
+/// The definition of a part, with every usual value: what parse_part() reads back as the same.
+std::string part_text(const catalogue::PartType& type);
+/// A catalogue file of these parts.
+std::string catalogue_text(const std::vector<catalogue::PartType>& types);
+/// The parts of a file: JSON as catalogue_text() writes it, a single definition, or a table as of
+/// parts_csv(), whichever the text is. `name`: what errors call it.
+Result<std::vector<catalogue::PartType>> read_parts(std::string_view text, const std::string& name);
+
 /// The folder with catalogue/, demo/ and fonts/: $CONDUCTUS_DATA, else beside the program
 /// (installed or in the build folder). Error: none of them is there.
 Result<std::filesystem::path> find_data(const std::filesystem::path& executable);

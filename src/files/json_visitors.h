@@ -65,6 +65,7 @@ struct JsonPlace {
 
 class JsonReader {
 public:
+    static constexpr bool makes = true; ///< what it reads is there only then
     JsonReader(const Json& json, ReadContext& context, const JsonPlace& spot = {})
         : json_(json), spot_(spot), context_(context) {}
 
@@ -292,6 +293,8 @@ private:
 
 class JsonWriter {
 public:
+    /// `all`: usual values are written too.
+    explicit JsonWriter(bool all = false) : all_(all) {}
     Json json = Json::object();
 
     void text(const char* key, const std::string& value) { put(key, value); }
@@ -311,16 +314,25 @@ public:
         if (value) put(key, json_number(*value));
     }
     void usual_text(const char* key, const std::string& value) {
-        if (!value.empty()) text(key, value);
+        if (all_ || !value.empty()) text(key, value);
     }
     template <class Unit>
     void usual_number(const char* key, Quantity<Unit> value, Range range) {
-        if (value.value() != 0) number(key, value, range);
+        if (all_ || value.value() != 0) number(key, value, range);
+    }
+    void usual_number(const char* key, double value, Range range) {
+        if (all_ || value != 0) number(key, value, range);
+    }
+    void usual_integer(const char* key, int value, Range range) {
+        if (all_ || value != 0) integer(key, value, range);
     }
     template <class E>
     void usual_word(const char* key, E value) {
-        if (value != E{}) word(key, value);
+        if (all_ || value != E{}) word(key, value);
     }
+    /// What is wrong with a value its reader finds.
+    void invalid(const char*, const std::string&, const char*) {}
+    void invalid(const char*, const std::string&, const std::string&) {}
     void integer(const char* key, int value, Range) { put(key, value); }
     void flag(const char* key, bool value) { put(key, value); }
     template <class E>
@@ -329,7 +341,7 @@ public:
     }
     template <class T>
     void object(const char* key, const T& value) {
-        JsonWriter inner;
+        JsonWriter inner(all_);
         describe(inner, value);
         put(key, std::move(inner.json));
     }
@@ -340,7 +352,7 @@ public:
             if constexpr (std::is_same_v<T, std::string>) {
                 array.push_back(value);
             } else {
-                JsonWriter inner;
+                JsonWriter inner(all_);
                 describe(inner, value);
                 array.push_back(std::move(inner.json));
             }
@@ -365,6 +377,7 @@ private:
         if (object.empty()) object.reserve(usual);
         object.emplace_back(key, std::move(value));
     }
+    bool all_;
 };
 
 /// JSON Schema (draft 2020-12) of what JsonReader accepts.

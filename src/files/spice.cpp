@@ -200,8 +200,9 @@ std::vector<SpiceCell> spice_cells(const job::Job& job, const catalogue::Catalog
         c.capacity = f.capacity.value() * 3.6;
         c.charge = charge;
         c.r0 = now.resistance(f).value();
-        c.r1 = power::r1_share * c.r0, c.c1 = power::tau1_s / c.r1;
-        c.r2 = power::r2_share * c.r0, c.c2 = power::tau2_s / c.r2;
+        // A part of the lag that a cell has not is one too small to tell.
+        c.r1 = std::max(f.lag.quick_share, 1e-6) * c.r0, c.c1 = f.lag.quick.value() / c.r1;
+        c.r2 = std::max(f.lag.slow_share, 1e-6) * c.r0, c.c2 = f.lag.slow.value() / c.r2;
         c.series = f.series;
         c.curve = power::open_circuit_points();
         cells.push_back(std::move(c));

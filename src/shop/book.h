@@ -4,6 +4,7 @@
 
 #include <cstdint>
 #include <filesystem>
+#include <map>
 #include <memory>
 #include <string>
 #include <string_view>
@@ -173,12 +174,22 @@ public:
     [[nodiscard]] Result<std::vector<OwnPart>> versions_of(const std::string& id);
     /// Keeps a definition as the newest version of the part it names, and returns that. The same
     /// definition again is no new version. Jobs that were planned with an older one keep that.
-    /// Error: it is no part.
-    Result<OwnPart> keep_own_part(const std::string& definition);
+    /// `in_place_of`: the version it replaces where that is the newest, as one that is still being
+    /// written; 0: none. Error: it is no part.
+    Result<OwnPart> keep_own_part(const std::string& definition, int in_place_of = 0);
+    /// Takes in the own parts of a catalogue that the book has never had, those of a folder of
+    /// files that was in use before books kept them. Returns their ids.
+    Result<std::vector<std::string>> take_in_parts(const catalogue::Catalogue& parts);
     /// Takes one off the shelf; jobs that use it keep it. Error: it is not there.
     Result<void> drop_own_part(const std::string& id);
+    /// The readings a part was last measured by, as a table of files::readings_csv(); empty: none.
+    [[nodiscard]] Result<std::string> readings_of(const std::string& id);
+    /// Keeps them in place of those before; empty: none are kept.
+    Result<void> keep_readings(const std::string& id, const std::string& csv);
     /// Names of the jobs whose current state uses a part.
     [[nodiscard]] Result<std::vector<std::string>> jobs_with(const std::string& id);
+    /// The same of every part that is used, by its id; own parts and shipped ones.
+    [[nodiscard]] Result<std::map<std::string, std::vector<std::string>>> uses_of_parts();
 
     /// `parts` with the own parts of the book, each as it is now.
     [[nodiscard]] Result<std::shared_ptr<const catalogue::Catalogue>>

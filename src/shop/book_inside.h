@@ -142,6 +142,10 @@ struct Book::Inside {
     std::map<std::string, std::vector<OwnPart>> own_versions();
     /// Adds a version; an empty definition takes the part off the shelf.
     OwnPart add_own_version(const std::string& id, const std::string& definition);
+    /// Keeps an attachment under the hash of its bytes, unless it is there.
+    void add_attachment(const std::string& type, const std::string& bytes);
+    /// The readings of a part: what names the attachment, and the table.
+    std::pair<std::string, std::string> readings_of(const std::string& id);
     /// Makes a state current; name, columns and words follow it. Error: its name is taken.
     Result<At> set_current(JobRow& row, std::int64_t seq, const files::Json& document);
     [[nodiscard]] bool has_job(const std::string& name);

@@ -79,26 +79,34 @@ files::OwnParts Book::Inside::own_parts() {
     return own;
 }
 
+void Book::Inside::add_attachment(const std::string& type, const std::string& bytes) {
+    SQLite::Statement s(*db, "INSERT OR IGNORE INTO attachment (id, type, bytes) VALUES (?,?,?)");
+    const std::string packed = pack_attachment(bytes);
+    s.bind(1, files::content_id(bytes));
+    s.bind(2, type);
+    s.bind(3, packed.data(), static_cast<int>(packed.size()));
+    s.exec();
+}
+
+std::pair<std::string, std::string> Book::Inside::readings_of(const std::string& id) {
+    SQLite::Statement q(*db, "SELECT id, bytes FROM attachment WHERE type = 'own'");
+    while (q.executeStep()) {
+        const auto bytes = unpack_attachment(q.getColumn(1).getString());
+        if (!bytes) continue;
+        const auto json = files::parse_json(*bytes, "readings");
+        if (json && json->is_object() && text_at(*json, "readings_of") == id)
+            return {q.getColumn(0).getString(), text_at(*json, "csv")};
+    }
+    return {};
+}
+
 OwnPart Book::Inside::add_own_version(const std::string& id, const std::string& definition) {
     const auto all = own_versions();
     const auto there = all.find(id);
     OwnPart part{id, there == all.end() ? 1 : there->second.back().version + 1, definition,
                  now_utc()};
-    files::Attachments both;
-    if (!definition.empty())
-        both.emplace(files::content_id(definition), files::Attachment{"part", definition});
-    std::string record = written(part);
-    std::string name = files::content_id(record);
-    both.emplace(std::move(name), files::Attachment{"own", std::move(record)});
-    for (const auto& [hash, attachment] : both) {
-        SQLite::Statement s(*db,
-                            "INSERT OR IGNORE INTO attachment (id, type, bytes) VALUES (?,?,?)");
-        const std::string packed = pack_attachment(attachment.bytes);
-        s.bind(1, hash);
-        s.bind(2, attachment.type);
-        s.bind(3, packed.data(), static_cast<int>(packed.size()));
-        s.exec();
-    }
+    if (!definition.empty()) add_attachment("part", definition);
+    add_attachment("own", written(part));
     return part;
 }
 
@@ -119,7 +127,7 @@ Result<std::vector<OwnPart>> Book::versions_of(const std::string& id) {
     });
 }
 
-Result<OwnPart> Book::keep_own_part(const std::string& definition) {
+Result<OwnPart> Book::keep_own_part(const std::string& definition, int in_place_of) {
     const auto part = files::parse_part(definition, "part");
     if (!part) return tl::unexpected(part.error());
     const auto json = files::parse_json(definition, "part");
@@ -131,7 +139,28 @@ Result<OwnPart> Book::keep_own_part(const std::string& definition) {
         if (const auto it = all.find(part->id);
             it != all.end() && it->second.back().definition == text)
             return it->second.back();
+        // Its definition stays: a job may have been planned with it meanwhile.
+        if (const auto it = all.find(part->id);
+            it != all.end() && in_place_of > 0 && it->second.back().version == in_place_of) {
+            SQLite::Statement s(*inside_->db, "DELETE FROM attachment WHERE id = ?");
+            s.bind(1, files::content_id(written(it->second.back())));
+            s.exec();
+        }
         return inside_->add_own_version(part->id, text);
+    });
+}
+
+Result<std::vector<std::string>> Book::take_in_parts(const catalogue::Catalogue& parts) {
+    std::vector<std::string> wanted;
+    for (const std::string& id : parts.ids())
+        if (parts.written(id)) wanted.push_back(id);
+    if (wanted.empty()) return wanted;
+    return inside_->writing<std::vector<std::string>>([&]() -> Result<std::vector<std::string>> {
+        const auto all = inside_->own_versions();
+        std::erase_if(wanted, [&](const std::string& id) { return all.contains(id); });
+        for (const std::string& id : wanted)
+            (void)inside_->add_own_version(id, *parts.written(id));
+        return wanted;
     });
 }
 
@@ -148,19 +177,44 @@ Result<void> Book::drop_own_part(const std::string& id) {
     });
 }
 
-Result<std::vector<std::string>> Book::jobs_with(const std::string& id) {
-    return inside_->reading<std::vector<std::string>>([&]() -> Result<std::vector<std::string>> {
+Result<std::string> Book::readings_of(const std::string& id) {
+    return inside_->reading<std::string>(
+        [&]() -> Result<std::string> { return inside_->readings_of(id).second; });
+}
+
+Result<void> Book::keep_readings(const std::string& id, const std::string& csv) {
+    return inside_->writing<void>([&]() -> Result<void> {
+        if (const auto before = inside_->readings_of(id); !before.first.empty()) {
+            SQLite::Statement s(*inside_->db, "DELETE FROM attachment WHERE id = ?");
+            s.bind(1, before.first);
+            s.exec();
+        }
+        const files::Json json{{"readings_of", id}, {"csv", csv}};
+        if (!csv.empty()) inside_->add_attachment("own", files::json_text(json) + "\n");
+        return {};
+    });
+}
+
+Result<std::map<std::string, std::vector<std::string>>> Book::uses_of_parts() {
+    using Uses = std::map<std::string, std::vector<std::string>>;
+    return inside_->reading<Uses>([&]() -> Result<Uses> {
         auto list = entries();
         if (!list) return tl::unexpected(list.error());
-        std::vector<std::string> names;
+        Uses uses;
         for (const Entry& e : *list) {
             const auto job = current_job(e);
             if (!job) continue; // what is wrong with it is said elsewhere
-            const auto types = files::types_of(*job);
-            if (std::binary_search(types.begin(), types.end(), id)) names.push_back(e.name);
+            for (const std::string& id : files::types_of(*job))
+                uses[id].push_back(e.name);
         }
-        return names;
+        return uses;
     });
+}
+
+Result<std::vector<std::string>> Book::jobs_with(const std::string& id) {
+    auto uses = uses_of_parts();
+    if (!uses) return tl::unexpected(uses.error());
+    return std::move((*uses)[id]);
 }
 
 } // namespace conductus::shop

@@ -13,14 +13,19 @@
 #include <SQLiteCpp/SQLiteCpp.h>
 #include <cstdio>
 
+#include "app/parts/measure_page.h"
+#include "app/parts/parts_page.h"
 #include "app/shelf/shelf_page.h"
 #include "app/shell/job_view.h"
 #include "app/shell/main_window.h"
 #include "core/harness/data_map.h"
 #include "files/catalogue_json.h"
+#include "files/disk.h"
 #include "files/job_json.h"
+#include "files/readings_csv.h"
 #include "shop/backup.h"
 #include "shop/unkept.h"
+#include "support/bench_strip.h"
 
 using namespace conductus;
 
@@ -57,7 +62,7 @@ int main(int argc, char** argv) {
         "assembly arrange tray part "
         "lights loads currents time lines variants power day spares discharge cold options "
         "tenths charging wires gauges faces data solder built why changed "
-        "moved damaged aside missing importing blank start later settings");
+        "moved damaged aside missing importing blank start later settings parts own measure");
     CLI11_PARSE(cli, argc, argv);
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const auto data = files::find_data(files::this_executable());
@@ -135,6 +140,43 @@ int main(int argc, char** argv) {
                 settle(300);
             }
             other.grab().save(QString::fromStdString(out + "/" + view + ".png"));
+            continue;
+        }
+        if (view == "parts" || view == "own" || view == "measure") {
+            // The parts of the shop; one of its own as a form; a strip measured.
+            window.show_shelf();
+            window.shelf()->show_parts(true);
+            auto& page = window.shelf()->parts();
+            settle(200);
+            if (!page.shelf().is_own("own.board-1")) {
+                page.make_own("board.standard");
+                app::Table* fields = window.findChild<app::Table*>("formFields");
+                const auto typed = [&](const char* name, const char* text) {
+                    for (int row = 0; row < fields->rows().source_count(); ++row)
+                        if (fields->text(row, 0) == name)
+                            fields->rows().setData(fields->rows().index(row, 1), text,
+                                                   Qt::EditRole);
+                };
+                typed("name", "sound board, 4 pads, second batch");
+                typed("body: length", "44");
+                typed("a pad carries", "7.5");
+                typed("its card is drawn at", "end");
+                typed("its data port is plugged at", "start");
+                page.make_own("cell.18650-power");
+                typed("name", "18650 cell, drawer three");
+                typed("capacity", "2850");
+            }
+            page.show_list();
+            if (view == "own") (void)page.open("own.board-1");
+            if (view == "measure") {
+                page.measure("strip.rgb-144");
+                const auto file = book.parent_path() / "readings.csv";
+                (void)files::write_output(file, files::readings_csv(test::read_strip()),
+                                          files::Content::text);
+                window.findChild<app::MeasurePage*>()->read_file(file);
+            }
+            settle(1500);
+            keep(view);
             continue;
         }
         if (view == "settings") {

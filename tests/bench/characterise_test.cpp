@@ -7,14 +7,15 @@
 
 #include "core/base/random.h"
 #include "core/bench/least_squares.h"
-#include "core/circuit/ladder.h"
 #include "core/power/cell_model.h"
+#include "support/bench_strip.h"
 #include "support/fixtures.h"
 
 namespace conductus::bench {
 namespace {
 
 using test::parts;
+using test::strip_at;
 
 /// Normally distributed, from two uniform numbers.
 class Noise {
@@ -154,20 +155,6 @@ TEST(Characterise, APixelIsFoundColourByColour) {
     coverage.hold();
 }
 
-/// A strip with that copper, at that voltage across its foot.
-circuit::Foot strip_at(const circuit::PixelModel& pixel, const circuit::Duties& duty, int pixels,
-                       double segment, double volts, double& tip) {
-    circuit::Strip strip;
-    strip.pixels = pixels, strip.segment = segment, strip.pixel = pixel;
-    strip.spans = {{0, pixels, duty}};
-    double low = 0, high = volts;
-    for (int i = 0; i < 60; ++i) {
-        tip = (low + high) / 2;
-        (circuit::sweep(strip, tip).volts < volts ? low : high) = tip;
-    }
-    return circuit::sweep(strip, tip);
-}
-
 TEST(Characterise, AStripsCopperAndPixelsAreFoundTogether) {
     const circuit::PixelModel truth{3, {0.0122, 0.0117, 0.0124}, {1.93, 2.87, 2.94}, 0.44, 8e-4};
     const int pixels = 20;
@@ -205,6 +192,35 @@ TEST(Characterise, AStripsCopperAndPixelsAreFoundTogether) {
                         {"copper", 0.19}});
     }
     coverage.hold();
+}
+
+TEST(Characterise, ACellsCurveByChargeAndItsLagGoIntoTheModel) {
+    Characterised found;
+    found.specimen = Specimen::cell;
+    found.parameters = {{"resistance", 0.04, "Ohm", true, 0, 0},
+                        {"resistance at 10 %", 0.08, "Ohm", true, 0, 0},
+                        {"resistance at 0 %", 0.2, "Ohm", false, 0, 0},
+                        {"quick lag, share of the resistance", 0.5, "", true, 0, 0},
+                        {"slow lag, share of the resistance", 0.9, "", false, 0, 0},
+                        {"quick time constant", 20, "s", true, 0, 0},
+                        {"slow time constant", 900, "s", true, 0, 0}};
+    const auto made = with_found(*parts().find("cell.18650-power"), found, parts());
+    ASSERT_EQ(made.size(), 1u);
+    const auto& cell = std::get<catalogue::Cell>(made[0].figures);
+    job::Part part;
+    const power::CellFigures f = power::figures_of(part, cell);
+    EXPECT_DOUBLE_EQ(f.by(0.8), 1);
+    EXPECT_DOUBLE_EQ(f.by(0.3), 1);
+    EXPECT_DOUBLE_EQ(f.by(0.1), 2) << "measured";
+    EXPECT_DOUBLE_EQ(f.by(0.2), 1.5);
+    EXPECT_DOUBLE_EQ(f.by(0), 2.5) << "of its class";
+    EXPECT_EQ(cell.lag.quick_share, 0.5);
+    EXPECT_EQ(cell.lag.slow_share, 0.8) << "of its class";
+    // The volts follow the current by the measured lag: the exact exponential.
+    power::Polarisation lag;
+    lag.advance(Ampere(2), Ohm(0.04), Second(30), cell.lag);
+    EXPECT_NEAR(lag.u1.value(), 2 * 0.04 * 0.5 * (1 - std::exp(-30.0 / 20)), 1e-15);
+    EXPECT_NEAR(lag.u2.value(), 2 * 0.04 * 0.8 * (1 - std::exp(-30.0 / 900)), 1e-15);
 }
 
 TEST(Characterise, ACellAtRestAndLoadedGivesItsResistance) {

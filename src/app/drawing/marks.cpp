@@ -78,6 +78,7 @@ void paint_dimension(QPainter& p, QPointF from, QPointF to, const QString& words
     for (const auto& [end, inward] : {std::pair{from, along}, std::pair{to, -along}})
         for (const double side : {2.5, -2.5})
             p.drawLine(end, end + inward * 6 + across * side);
+    if (words.isEmpty()) return;
     const QFontMetricsF metrics(p.font());
     QRectF box(0, 0, metrics.horizontalAdvance(words) + 8, metrics.height());
     box.moveCenter((from + to) / 2);

@@ -37,6 +37,48 @@ std::vector<Piece> pieces_of(const catalogue::Body& body) {
     return all;
 }
 
+/// Where a board's card is drawn and its data port is plugged: a bar at that edge with its word.
+void paint_edges(QPainter& p, const catalogue::Board& board, const QRectF& body, double text,
+                 const Inks& inks) {
+    using Edge = catalogue::Board::Edge;
+    const auto mark = [&](Edge edge, const QString& word, double along) {
+        if (edge == Edge::none) return;
+        const double thick = text * 0.35, room = text * 1.4;
+        const double high = std::max(body.height() * 0.5, text * 0.5);
+        const double wide = std::min(body.width() * 0.3, text * 2.5);
+        QRectF bar;
+        QPointF foot; // of the word
+        Qt::Alignment side = Qt::AlignHCenter;
+        switch (edge) {
+        case Edge::start:
+        case Edge::end: {
+            const double x =
+                edge == Edge::start ? body.left() - thick / 2 : body.right() - thick / 2;
+            bar = QRectF(x, body.center().y() - high / 2, thick, high);
+            foot = {edge == Edge::start ? body.left() + room * 2 : body.right() - room * 2,
+                    body.top() - text * 0.35};
+            side = edge == Edge::start ? Qt::AlignLeft : Qt::AlignRight;
+            break;
+        }
+        default: {
+            const double x = body.left() + body.width() * along - wide / 2;
+            const double y = edge == Edge::side ? body.top() - thick / 2 : body.center().y();
+            bar = QRectF(x, y, wide, thick);
+            foot = {x + wide / 2, body.top() - text * 0.35};
+        }
+        }
+        p.setPen(Qt::NoPen);
+        p.setBrush(inks.petrol);
+        p.drawRect(bar);
+        p.setPen(inks.petrol);
+        p.drawText(QRectF(foot.x() - room * 2, foot.y() - text, room * 4, text),
+                   side | Qt::AlignBottom, word);
+    };
+    const bool same = board.card == board.port;
+    mark(board.card, same ? PartDrawing::tr("card, port") : PartDrawing::tr("card"), 0.35);
+    if (!same) mark(board.port, PartDrawing::tr("port"), 0.65);
+}
+
 } // namespace
 
 QSizeF PartDrawing::size(double lettering) const { return {lettering * 30, lettering * 12}; }
@@ -77,6 +119,10 @@ std::vector<HitBox> PartDrawing::paint(const Surface& on) const {
         const QRectF face(end_x + piece.side * scale - w / 2, y, w, h);
         piece.round ? p.drawEllipse(face) : p.drawRect(face);
     }
+    if (const auto* board = std::get_if<catalogue::Board>(&type_.figures))
+        paint_edges(p, *board,
+                    QRectF(x0, axis - high * scale, length * scale, (high - low) * scale), text,
+                    on.inks);
     QPen centre(on.inks.second, 0.8, Qt::CustomDashLine);
     centre.setDashPattern({12, 4, 3, 4});
     p.setPen(centre);
@@ -91,9 +137,13 @@ std::vector<HitBox> PartDrawing::paint(const Surface& on) const {
             mm(right - left),
         on.inks.ink, on.inks);
     if (pieces.size() > 1 || !pieces.front().round) {
-        const double x = end_x + right * scale + text * 1.6;
-        paint_dimension(p, {x, axis - high * scale}, {x, foot}, mm(high - low), on.inks.ink,
-                        on.inks);
+        // Its words stand beside the line: clear of the body, however low that is.
+        const double x = end_x + right * scale + text * 0.9;
+        paint_dimension(p, {x, axis - high * scale}, {x, foot}, {}, on.inks.ink, on.inks);
+        p.setPen(on.inks.ink);
+        p.drawText(
+            QRectF(x + text * 0.4, axis - (high + low) / 2 * scale - text, text * 5, text * 2),
+            Qt::AlignLeft | Qt::AlignVCenter, mm(high - low));
     }
     return {};
 }

@@ -11,6 +11,7 @@
 #include <QScrollArea>
 #include <unordered_set>
 
+#include "app/parts/parts_page.h"
 #include "app/session/plan_in_book.h"
 #include "app/session/words.h"
 #include "app/shelf/new_job_panel.h"
@@ -79,7 +80,8 @@ ShelfPage::ShelfPage(CataloguePtr parts, const Appearance& appearance, QWidget* 
     grid_ = new CardGrid(appearance, scroll_);
     scroll_->setWidget(grid_);
 
-    auto* column = new QVBoxLayout;
+    jobs_ = new QWidget(this);
+    auto* column = new QVBoxLayout(jobs_);
     column->setContentsMargins(12, 12, 6, 12);
     column->setSpacing(12);
     column->addWidget(bar);
@@ -90,7 +92,17 @@ ShelfPage::ShelfPage(CataloguePtr parts, const Appearance& appearance, QWidget* 
     across->setContentsMargins(0, 0, 0, 0);
     across->setSpacing(0);
     across->addWidget(rail_);
-    across->addLayout(column, 1);
+    across->addWidget(jobs_, 1);
+    parts_page_ = new PartsPage(parts_, appearance_, this);
+    parts_page_->setContentsMargins(12, 12, 12, 12);
+    connect(&parts_page_->shelf(), &OwnShelf::changed, this, [this] {
+        const int own = static_cast<int>(parts_page_->shelf().own_ids().size());
+        parts_button_->set_tail(QString::number(own));
+        parts_button_->setAccessibleDescription(
+            counted(own, tr("%1 part of the shop's own"), tr("%1 parts of the shop's own")));
+    });
+    parts_page_->hide();
+    across->addWidget(parts_page_, 1);
 
     connect(make, &QPushButton::clicked, this, [this] { begin_new(false); });
     connect(copy, &QPushButton::clicked, this, [this] { begin_new(true); });
@@ -137,17 +149,43 @@ void ShelfPage::make_rail() {
         column->addWidget(b);
         connect(b, &QAbstractButton::clicked, this, [this, i] {
             shelf_ = i;
+            show_parts(false);
             filter();
         });
     }
     shelves_[all]->setChecked(true);
+    column->addSpacing(14);
+    parts_button_ = new RailButton({}, tr("Parts"), appearance_, rail_);
+    parts_button_->setObjectName("shelfParts");
+    parts_button_->setAutoExclusive(true);
+    column->addWidget(parts_button_);
+    connect(parts_button_, &QAbstractButton::clicked, this, [this] { show_parts(true); });
     column->addStretch();
     keep_width(rail_, appearance_, 13.5);
 }
 
+void ShelfPage::show_parts(bool parts) {
+    // Without a book there are none of the shop's own, and what is to be done is said by the jobs.
+    parts = parts && book_;
+    if (parts == at_parts() && parts != parts_page_->isHidden()) return;
+    jobs_->setVisible(!parts);
+    parts_page_->setVisible(parts);
+    if (parts) {
+        parts_button_->setChecked(true);
+        parts_page_->read(path_);
+        parts_page_->show_list();
+    } else {
+        shelves_[static_cast<std::size_t>(shelf_)]->setChecked(true);
+    }
+}
+
+bool ShelfPage::at_parts() const { return !parts_page_->isHidden(); }
+
 QString ShelfPage::message() const { return message_->isHidden() ? QString() : message_->text(); }
 
 void ShelfPage::show_message(const Problem& problem) {
+    jobs_->show();
+    parts_page_->hide();
     QString text = words(problem);
     const bool damaged = problem.cause == Cause::damaged;
     const bool gone = problem.cause == Cause::missing;
@@ -234,6 +272,7 @@ void ShelfPage::read(const std::filesystem::path& path) {
         return show_message(book.error());
     }
     book_ = std::move(*book);
+    parts_page_->read(path_);
     const auto version = book_->data_version();
     version_ = version ? *version : -1;
     read_entries();
@@ -294,6 +333,7 @@ void ShelfPage::look() {
     if (!version || *version == version_) return;
     version_ = *version;
     read_entries();
+    if (at_parts()) parts_page_->follow();
 }
 
 bool ShelfPage::belongs(const JobCard& card, int shelf) const {
@@ -394,6 +434,7 @@ void ShelfPage::forget_far() {
 }
 
 void ShelfPage::begin_new(bool copy) {
+    show_parts(false);
     shop::JobId like = 0;
     if (copy && !entries_.empty()) {
         like = entries_.front().id;
@@ -404,6 +445,7 @@ void ShelfPage::begin_new(bool copy) {
 }
 
 void ShelfPage::focus_search() {
+    if (at_parts()) return parts_page_->focus_words();
     search_->setFocus(Qt::ShortcutFocusReason);
     search_->selectAll();
 }

@@ -21,6 +21,7 @@ class QScrollArea;
 namespace conductus::app {
 
 class NewJobPanel;
+class PartsPage;
 
 /// All jobs of the book as cards: a rail of what waits, search over every word, new jobs. It
 /// follows what other windows and programs write.
@@ -35,7 +36,12 @@ public:
     void close();
     [[nodiscard]] QString message() const;
     void begin_new(bool copy);
+    /// Finds in the place that is open: jobs, or parts.
     void focus_search();
+    /// The parts of the shop in place of its jobs, and back.
+    void show_parts(bool parts);
+    [[nodiscard]] PartsPage& parts() const { return *parts_page_; }
+    [[nodiscard]] bool at_parts() const;
 
 signals:
     void job_chosen(conductus::shop::JobId id);
@@ -73,6 +79,9 @@ private:
     std::vector<shop::Entry> entries_;
     QWidget* rail_;
     std::array<RailButton*, shelves> shelves_{};
+    RailButton* parts_button_;
+    PartsPage* parts_page_;
+    QWidget* jobs_; ///< the cards with what stands over them
     int shelf_ = all;
     QLineEdit* search_;
     NewJobPanel* new_;

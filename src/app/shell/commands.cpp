@@ -7,6 +7,7 @@
 #include <QToolButton>
 
 #include "app/drawing/drawings.h"
+#include "app/parts/parts_page.h"
 #include "app/session/words.h"
 #include "app/shelf/shelf_page.h"
 #include "app/shell/job_view.h"
@@ -56,7 +57,7 @@ void MainWindow::make_commands() {
         },
         false);
     on(
-        "doFind", tr("Find in all jobs"), {Qt::CTRL | Qt::Key_F},
+        "doFind", tr("Find in all jobs, or in the parts"), {Qt::CTRL | Qt::Key_F},
         [this] {
             if (job_view_) show_shelf();
             if (!job_view_) shelf_->focus_search();
@@ -69,12 +70,21 @@ void MainWindow::make_commands() {
             if (!job_view_) emit shelf_->import_wanted();
         },
         false);
+    on(
+        "doParts", tr("Parts of the shop"), {Qt::CTRL | Qt::SHIFT | Qt::Key_P},
+        [this] {
+            if (job_view_) show_shelf();
+            if (!job_view_) shelf_->show_parts(true);
+        },
+        false);
     on("doExport", tr("Export the job"), {Qt::CTRL | Qt::Key_S}, [this] { export_by_dialog(); });
     begin(tr("Edit"));
-    on("doUndo", tr("Undo"), {Qt::CTRL | Qt::Key_Z},
-       in_job([](JobView& v) { v.session().undo(); }));
-    on("doRedo", tr("Redo"), {Qt::CTRL | Qt::Key_Y, Qt::CTRL | Qt::SHIFT | Qt::Key_Z},
-       in_job([](JobView& v) { v.session().redo(); }));
+    on(
+        "doUndo", tr("Undo"), {Qt::CTRL | Qt::Key_Z},
+        [this] { job_view_ ? job_view_->session().undo() : shelf_->parts().undo(); }, false);
+    on(
+        "doRedo", tr("Redo"), {Qt::CTRL | Qt::Key_Y, Qt::CTRL | Qt::SHIFT | Qt::Key_Z},
+        [this] { job_view_ ? job_view_->session().redo() : shelf_->parts().redo(); }, false);
     on("doPart", tr("All of the chosen part"), {Qt::ALT | Qt::Key_Return},
        in_job([](JobView& v) { v.open_chosen(); }));
     begin(tr("Stations"));

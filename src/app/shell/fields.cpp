@@ -108,6 +108,13 @@ void keep_width(QWidget* widget, const Appearance& appearance, double letters) {
     });
 }
 
+void keep_column(QTableView* table, const Appearance& appearance, int column, double letters) {
+    table->horizontalHeader()->setSectionResizeMode(column, QHeaderView::Interactive);
+    with_text_size(table, appearance, [table, &appearance, column, letters] {
+        table->horizontalHeader()->resizeSection(column, qRound(appearance.text() * letters));
+    });
+}
+
 void keep_row_height(QTableView* table, const Appearance& appearance) {
     table->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
     table->verticalHeader()->setMinimumSectionSize(10);

@@ -66,6 +66,9 @@ void keep_width(QWidget* widget, const Appearance& appearance, double letters);
 /// Keeps a table's rows at a height that suits the text size.
 void keep_row_height(QTableView* table, const Appearance& appearance);
 
+/// Keeps a column of a table at so many letter heights, whatever stands in it.
+void keep_column(QTableView* table, const Appearance& appearance, int column, double letters);
+
 /// Does something now and again whenever the text size changes, while the widget lives.
 void with_text_size(QWidget* widget, const Appearance& appearance, std::function<void()> size);
 

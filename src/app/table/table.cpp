@@ -14,15 +14,39 @@
 #include <algorithm>
 #include <set>
 
+#include "app/session/session.h"
 #include "app/shell/fields.h"
 #include "app/table/cell_delegate.h"
 
 namespace conductus::app {
+namespace {
+
+/// The open job as a table writes it.
+class SessionWriter : public TableWriter {
+public:
+    explicit SessionWriter(Session& session) : session_(session) {}
+    Result<void> tried(const job::Edit& change) override {
+        return session_.tried(change).map([](const job::Job&) {});
+    }
+    Result<void> edit(const QString& label, const job::Edit& change) override {
+        return session_.edit(label, change);
+    }
+    void change(const QString& label, const job::Edit& change) override {
+        session_.change(label, change);
+    }
+
+private:
+    Session& session_;
+};
+
+} // namespace
 
 Table::Table(Setup setup, const Appearance& appearance, QWidget* parent)
-    : QTableView(parent), model_(new TableModel(setup.what.isEmpty() ? setup.name : setup.what,
-                                                std::move(setup.columns), std::move(setup.rows),
-                                                setup.session, appearance, this)),
+    : QTableView(parent),
+      of_session_(setup.session ? std::make_unique<SessionWriter>(*setup.session) : nullptr),
+      model_(new TableModel(setup.what.isEmpty() ? setup.name : setup.what,
+                            std::move(setup.columns), std::move(setup.rows),
+                            setup.writer ? setup.writer : of_session_.get(), appearance, this)),
       appearance_(appearance), refusal_(label({}, "refused", parent)), empty_(setup.empty) {
     setObjectName(setup.object);
     setAccessibleName(setup.name);
@@ -37,7 +61,7 @@ Table::Table(Setup setup, const Appearance& appearance, QWidget* parent)
     setWordWrap(setup.wrap);
     setTabKeyNavigation(false);
     setProperty("dense", setup.dense);
-    const bool typed = setup.session != nullptr;
+    const bool typed = setup.session || setup.writer;
     setSelectionMode(QAbstractItemView::ContiguousSelection);
     setSelectionBehavior(typed ? QAbstractItemView::SelectItems : QAbstractItemView::SelectRows);
     setEditTriggers(QAbstractItemView::AnyKeyPressed | QAbstractItemView::DoubleClicked |

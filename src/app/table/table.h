@@ -3,6 +3,7 @@
 
 #include <QTableView>
 #include <functional>
+#include <memory>
 #include <vector>
 
 #include "app/session/appearance.h"
@@ -32,7 +33,8 @@ public:
         double least_rows = 0;      ///< so many rows are in sight at least; 0: as the page gives
         bool main = false;          ///< the page's main table: Appearance::rows() are in sight
         QString empty = {};         ///< what an empty table says: what belongs there, how to begin
-        Session* session = nullptr; ///< null: nothing is typed
+        Session* session = nullptr; ///< what is typed goes into its job; null: nothing is typed
+        TableWriter* writer = nullptr; ///< where it goes instead, where that is no job
     };
     Table(Setup setup, const Appearance& appearance, QWidget* parent);
 
@@ -84,6 +86,7 @@ private:
     void fill_down();
     void take_out();
     [[nodiscard]] std::vector<int> selected_rows() const;
+    std::unique_ptr<TableWriter> of_session_;
     TableModel* model_;
     const Appearance& appearance_;
     QLabel* refusal_;

@@ -33,10 +33,10 @@ QColor of(CellInk ink, const Inks& inks) {
 
 } // namespace
 
-TableModel::TableModel(QString what, std::vector<Column> columns, TableRows rows, Session* session,
-                       const Appearance& appearance, QObject* parent)
+TableModel::TableModel(QString what, std::vector<Column> columns, TableRows rows,
+                       TableWriter* writer, const Appearance& appearance, QObject* parent)
     : QAbstractTableModel(parent), what_(std::move(what)), columns_(std::move(columns)),
-      rows_(std::move(rows)), session_(session), appearance_(appearance) {
+      rows_(std::move(rows)), writer_(writer), appearance_(appearance) {
     refresh();
 }
 
@@ -124,7 +124,7 @@ Qt::ItemFlags TableModel::flags(const QModelIndex& index) const {
     Qt::ItemFlags flags = Qt::ItemIsEnabled | Qt::ItemIsSelectable;
     const Column& c = column(index.column());
     const int row = source_row(index.row());
-    if (!session_ || !c.edit) return flags;
+    if (!writer_ || !c.edit) return flags;
     if (row < count_ ? c.fixed && c.fixed(row) : !rows_.add) return flags;
     if (c.tick) return row < count_ ? flags | Qt::ItemIsUserCheckable : flags;
     return flags | Qt::ItemIsEditable;
@@ -136,7 +136,7 @@ QString TableModel::typed_text(const QModelIndex& index) const {
         return draft->second.text;
     if (row >= count_) return {};
     const Column& c = column(index.column());
-    if (session_ && c.edit && c.typed) return c.typed(row);
+    if (writer_ && c.edit && c.typed) return c.typed(row);
     return cells_[static_cast<std::size_t>(row)][static_cast<std::size_t>(index.column())].text;
 }
 
@@ -205,7 +205,7 @@ TableModel::as_many_as_can_be(const std::map<Cell, QString>& cells, std::map<Cel
             Cells with = accepted;
             for (auto unit = begin; unit != end; ++unit)
                 with.insert(unit->begin(), unit->end());
-            const auto fits = session_->tried(edit_of(with));
+            const auto fits = writer_->tried(edit_of(with));
             if (fits) {
                 accepted = std::move(with);
             } else if (end - begin > 1) {
@@ -244,7 +244,7 @@ TableModel::as_many_as_can_be(const std::map<Cell, QString>& cells, std::map<Cel
 }
 
 void TableModel::write(const std::vector<Typed>& typed, const QString& label) {
-    if (!session_ || writing_) return;
+    if (!writer_ || writing_) return;
     std::map<Cell, QString> cells;
     std::set<int> rows;
     for (const Typed& t : typed) {
@@ -287,10 +287,10 @@ void TableModel::write(const std::vector<Typed>& typed, const QString& label) {
                             : what_;
     std::map<Cell, QString> accepted = cells;
     std::map<Cell, Draft> refused;
-    if (const auto ok = session_->edit(name, edit_of(cells)); !ok) {
+    if (const auto ok = writer_->edit(name, edit_of(cells)); !ok) {
         accepted = as_many_as_can_be(cells, refused, ok.error());
         // What was accepted was tried: it goes in.
-        if (!accepted.empty()) session_->change(name, edit_of(accepted));
+        if (!accepted.empty()) writer_->change(name, edit_of(accepted));
     }
     writing_ = false;
     drafts_.merge(refused);
@@ -364,8 +364,7 @@ void TableModel::take_out(std::vector<int> shown) {
         edits.push_back(rows_.take_out(row));
     drafts_.clear(); // rows move up: what was refused belonged to others
     const QString name = rows.size() == 1 ? row_name(rows[0]) : QString::number(rows.size());
-    session_->change(tr("Take out %1 %2").arg(what_.toLower(), name),
-                     job::all_of(std::move(edits)));
+    writer_->change(tr("Take out %1 %2").arg(what_.toLower(), name), job::all_of(std::move(edits)));
     refresh();
     emit refused_or_mended();
 }

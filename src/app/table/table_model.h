@@ -8,8 +8,8 @@
 #include <vector>
 
 #include "app/session/appearance.h"
-#include "app/session/session.h"
 #include "app/table/column.h"
+#include "app/table/writer.h"
 
 namespace conductus::app {
 
@@ -19,8 +19,8 @@ namespace conductus::app {
 class TableModel : public QAbstractTableModel {
     Q_OBJECT
 public:
-    /// `what` names a row in the undo list: "Wire". A null session: nothing is typed.
-    TableModel(QString what, std::vector<Column> columns, TableRows rows, Session* session,
+    /// `what` names a row in the undo list: "Wire". A null writer: nothing is typed.
+    TableModel(QString what, std::vector<Column> columns, TableRows rows, TableWriter* writer,
                const Appearance& appearance, QObject* parent);
 
     [[nodiscard]] int rowCount(const QModelIndex& parent = {}) const override;
@@ -55,8 +55,8 @@ public:
     /// Where a row is shown; -1: it is filtered out.
     [[nodiscard]] int shown_row(int source) const;
     [[nodiscard]] int source_count() const { return count_; }
-    [[nodiscard]] bool can_add() const { return session_ && rows_.add; }
-    [[nodiscard]] bool can_take_out() const { return session_ && rows_.take_out; }
+    [[nodiscard]] bool can_add() const { return writer_ && rows_.add; }
+    [[nodiscard]] bool can_take_out() const { return writer_ && rows_.take_out; }
     [[nodiscard]] const Column& column(int c) const {
         return columns_[static_cast<std::size_t>(c)];
     }
@@ -92,7 +92,7 @@ private:
     QString what_;
     std::vector<Column> columns_;
     TableRows rows_;
-    Session* session_;
+    TableWriter* writer_;
     const Appearance& appearance_;
     std::vector<std::vector<CellText>> cells_; ///< of every source row
     std::vector<QString> names_;               ///< of them, as they were shown

@@ -28,6 +28,17 @@ double take_number(std::string_view& s) {
                              s[used] == ',' || (used == 0 && (s[used] == '-' || s[used] == '+')));
          ++used)
         if (s[used] != '+') digits += s[used] == ',' ? '.' : s[used];
+    // "5e-05", as programs write it.
+    if (used > 0 && used + 1 < s.size() && (s[used] == 'e' || s[used] == 'E')) {
+        const std::size_t sign = s[used + 1] == '-' || s[used + 1] == '+' ? 1 : 0;
+        std::size_t end = used + 1 + sign;
+        while (end < s.size() && std::isdigit(static_cast<unsigned char>(s[end])))
+            ++end;
+        if (end > used + 1 + sign) {
+            digits += s.substr(used, end - used);
+            used = end;
+        }
+    }
     double value = NAN;
     const auto [end, error] = std::from_chars(digits.data(), digits.data() + digits.size(), value);
     if (error != std::errc() || end != digits.data() + digits.size()) return NAN;

@@ -3,10 +3,12 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdlib>
 #include <fmt/format.h>
 
 #include "core/bench/specimens.h"
 #include "core/catalogue/kinds.h"
+#include "core/power/cell_model.h"
 
 namespace conductus::bench {
 namespace {
@@ -243,6 +245,10 @@ std::optional<Specimen> specimen_named(std::string_view name) {
     return std::nullopt;
 }
 
+std::optional<Specimen> specimen_of(const catalogue::PartType& type) {
+    return specimen_named(catalogue::kind_of(type.figures).key);
+}
+
 std::vector<std::string> specimen_words() {
     std::vector<std::string> all;
     for (const SpecimenWord& s : specimen_names)
@@ -343,6 +349,37 @@ Result<Characterised> characterise(Specimen specimen, const Readings& readings,
     return of_another_kind();
 }
 
+namespace {
+
+/// What was measured at charges of its own, as so many times the resistance: above 30 % that is
+/// one, and where nothing was measured the class's curve goes on.
+void by_charge(const Characterised& found, catalogue::Cell& cell) {
+    constexpr std::string_view stem = "resistance at ";
+    std::vector<catalogue::ByCharge> points;
+    for (const Found& f : found.parameters)
+        if (f.determined && f.name.starts_with(stem))
+            points.push_back({std::strtod(f.name.c_str() + stem.size(), nullptr) / 100,
+                              f.value / cell.resistance.value()});
+    if (points.empty()) return;
+    const auto near = [&](double charge) {
+        return std::any_of(points.begin(), points.end(), [&](const catalogue::ByCharge& p) {
+            return std::abs(p.charge - charge) < 0.02;
+        });
+    };
+    power::CellFigures was;
+    was.by_charge = cell.by_charge;
+    std::vector<double> usual{0, 0.1, 0.3};
+    for (const catalogue::ByCharge& p : cell.by_charge)
+        usual.push_back(p.charge);
+    for (const double charge : usual)
+        if (!near(charge)) points.push_back({charge, was.by(charge)});
+    std::sort(points.begin(), points.end(),
+              [](const auto& a, const auto& b) { return a.charge < b.charge; });
+    cell.by_charge = std::move(points);
+}
+
+} // namespace
+
 std::vector<PartType> with_found(const PartType& like, const Characterised& found,
                                  const Catalogue& parts) {
     PartType type = like;
@@ -370,6 +407,11 @@ std::vector<PartType> with_found(const PartType& like, const Characterised& foun
                    [&](catalogue::Cell& c) {
                        value("capacity", c.capacity);
                        value("resistance", c.resistance);
+                       value("quick lag, share of the resistance", c.lag.quick_share);
+                       value("slow lag, share of the resistance", c.lag.slow_share);
+                       value("quick time constant", c.lag.quick);
+                       value("slow time constant", c.lag.slow);
+                       by_charge(found, c);
                    },
                    [&](catalogue::Board& b) {
                        value("active current", b.active);

@@ -20,6 +20,8 @@ enum class Specimen { strip, pixel, cell, contact, led, board };
 /// Words that name one: strip, pixel, cell, led, board; contact, switch, wire, spring and the kinds
 /// of parts that are contacts.
 std::optional<Specimen> specimen_named(std::string_view word);
+/// What a part is measured as; nothing: its figures are not found from readings.
+std::optional<Specimen> specimen_of(const catalogue::PartType& type);
 /// The words there are, for help.
 std::vector<std::string> specimen_words();
 std::string_view word(Specimen specimen);

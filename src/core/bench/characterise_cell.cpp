@@ -46,6 +46,8 @@ Result<Characterised> at_rest_and_loaded(const Readings& readings, const catalog
         return problem("", "the cell was not loaded in any reading",
                        "Read its volts at rest and at two loads at least");
     const double ohms = like.resistance.value();
+    power::CellFigures of_class;
+    of_class.by_charge = like.by_charge;
     // One resistance above 30 %, and one for each charge below it.
     std::vector<std::size_t> ohms_of(charges.size(), 0);
     asked.unknowns.push_back(
@@ -59,7 +61,7 @@ Result<Characterised> at_rest_and_loaded(const Readings& readings, const catalog
             continue;
         }
         ohms_of[g] = asked.unknowns.size();
-        const double times = power::resistance_by_charge(charges[g]);
+        const double times = of_class.by(charges[g]);
         asked.unknowns.push_back({{.start = ohms * times,
                                    .scale = ohms * times,
                                    .least = -10,
@@ -179,8 +181,10 @@ Result<Characterised> of_table(const Readings& readings, const catalogue::Cell& 
     const double capacity = start - last > 0.15 ? taken / (start - last) : like.capacity.value();
 
     Asked asked;
-    const double r1 = power::r1_share, r2 = power::r2_share;
-    const double at_10 = power::resistance_by_charge(0.1), at_0 = power::resistance_by_charge(0);
+    const double r1 = like.lag.quick_share, r2 = like.lag.slow_share;
+    power::CellFigures of_class;
+    of_class.by_charge = like.by_charge;
+    const double at_10 = of_class.by(0.1), at_0 = of_class.by(0);
     asked.unknowns = {
         {{.start = capacity,
           .scale = like.capacity.value(),
@@ -210,20 +214,24 @@ Result<Characterised> of_table(const Readings& readings, const catalogue::Cell& 
           .share = at_0},
          "resistance at 0 %",
          "Ohm"},
-        {{.start = r1, .scale = r1, .least = 0, .most = 10, .widest = 1},
+        {{.start = r1, .scale = std::max(r1, 0.05), .least = 0, .most = 10, .widest = 1},
          "quick lag, share of the resistance",
          ""},
-        {{.start = r2, .scale = r2, .least = 0, .most = 10, .widest = 1},
+        {{.start = r2, .scale = std::max(r2, 0.05), .least = 0, .most = 10, .widest = 1},
          "slow lag, share of the resistance",
          ""},
-        {{.start = power::tau1_s,
-          .scale = power::tau1_s,
+        {{.start = like.lag.quick.value(),
+          .scale = like.lag.quick.value(),
           .least = 0.05,
           .most = 2000,
           .widest = 0.8},
          "quick time constant",
          "s"},
-        {{.start = power::tau2_s, .scale = power::tau2_s, .least = 1, .most = 20000, .widest = 0.8},
+        {{.start = like.lag.slow.value(),
+          .scale = like.lag.slow.value(),
+          .least = 1,
+          .most = 20000,
+          .widest = 0.8},
          "slow time constant",
          "s"},
         {{.start = start, .scale = 1, .least = 0, .most = 1.05, .fixed = full, .widest = 0.2},

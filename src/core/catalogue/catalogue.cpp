@@ -67,6 +67,13 @@ const PartType* Catalogue::find(std::string_view id) const {
     return it == types_.end() ? nullptr : &it->second;
 }
 
+Catalogue Catalogue::shipped() const {
+    Catalogue all;
+    for (const std::string& id : order_)
+        if (!own_.contains(id)) (void)all.add(*find(id));
+    return all;
+}
+
 std::string Catalogue::nearest(std::string_view id) const { return nearest_word(id, order_); }
 
 } // namespace conductus::catalogue

@@ -54,6 +54,9 @@ public:
         return found;
     }
 
+    /// The parts that ship with the program alone.
+    [[nodiscard]] Catalogue shipped() const;
+
     [[nodiscard]] const std::vector<std::string>& ids() const { return order_; }
 
     /// The known id nearest to a mistyped one; empty where none is near.

@@ -35,6 +35,20 @@ struct BodyPiece {
 
 inline bool Body::operator==(const Body&) const = default;
 
+/// How many times its R0 a cell has at a charge, measured at 25 °C.
+struct ByCharge {
+    double charge = 0; ///< 0 to 1
+    double times = 1;
+    bool operator==(const ByCharge&) const = default;
+};
+
+/// How a cell's volts follow its current late: two parts, each a share of R0 with a time constant.
+struct Lag {
+    double quick_share = 0.35, slow_share = 0.8;
+    Second quick{12}, slow{400};
+    bool operator==(const Lag&) const = default;
+};
+
 struct Cell {
     std::string size; ///< "18650"
     MilliAmpereHour capacity;
@@ -42,6 +56,9 @@ struct Cell {
     Ohm resistance; ///< R0 at 25 °C, above 30 % charge, without protection; of a pack the whole
     int series = 1; ///< cells one behind the other in a pack that is one part
     Ampere charge;  ///< most it may be charged with; 0: half its capacity in an hour
+    std::vector<ByCharge> by_charge; ///< by rising charge; empty: as cells usually are
+    Lag lag;
+    bool operator==(const Cell&) const = default;
 };
 
 /// A protection board at a cell's negative end; it lengthens the cell.
@@ -51,6 +68,7 @@ struct Protection {
     Volt cut_off;
     Millimetre adds;
     Second trip_after{0.01};
+    bool operator==(const Protection&) const = default;
 };
 
 /// Lets a smaller cell sit in a larger one's bay: its body takes the bay's room.
@@ -58,6 +76,7 @@ struct Adapter {
     std::string takes; ///< size that goes in: "18350"
     std::string bay;   ///< size of the bay it fills: "18650"
     Ohm contacts;      ///< both ends together
+    bool operator==(const Adapter&) const = default;
 };
 
 /// Fills a cell: constant current, then constant voltage.
@@ -71,6 +90,8 @@ struct Charger {
 };
 
 struct Board {
+    /// Where something of it is reached: an end of its body, a long side, or its face.
+    enum class Edge { none, start, end, side, face };
     Ampere active; ///< lit, without sound
     Ampere idle;
     Ampere sleep;
@@ -84,20 +105,25 @@ struct Board {
     double amplifier_efficiency = 0.85;
     Volt reset;
     Volt cut_off;
-    Volt most{5.5};     ///< supply it stands
-    Volt logic{3.3};    ///< high level of its data lines; 0: its supply
-    int max_lights = 0; ///< lights of their own it can drive; 0: not known
-    Farad capacitor;    ///< across its supply
+    Volt most{5.5};         ///< supply it stands
+    Volt logic{3.3};        ///< high level of its data lines; 0: its supply
+    int max_lights = 0;     ///< lights of their own it can drive; 0: not known
+    Farad capacitor;        ///< across its supply
+    Edge card = Edge::none; ///< where its memory card is drawn
+    Edge port = Edge::none; ///< where its data port is plugged
+    bool operator==(const Board&) const = default;
 };
 
 struct Speaker {
     Ohm impedance;
     Watt power; ///< rated
+    bool operator==(const Speaker&) const = default;
 };
 
 /// Fills the bore behind a speaker, so that the room between is a cavity of its own.
 struct Spacer {
     bool closed = true; ///< airtight but for its wires
+    bool operator==(const Spacer&) const = default;
 };
 
 /// One die of an LED: Shockley behind a resistance, from a stated point.
@@ -119,6 +145,7 @@ struct Led {
     KelvinPerWatt junction;    ///< from a die to the module's back
     Celsius hottest_die{125};  ///< what it stands
     double light_share = 0.25; ///< of its power that leaves as light
+    bool operator==(const Led&) const = default;
 };
 
 struct Kill {
@@ -126,12 +153,14 @@ struct Kill {
     Method method = Method::slide_switch;
     Ohm contact;
     Ampere rating;
+    bool operator==(const Kill&) const = default;
 };
 
 struct Button {
     enum class Action { momentary, latching };
     Action action = Action::momentary;
     Led light; ///< between led_plus and led_minus; no dies: it is not lit
+    bool operator==(const Button&) const = default;
 };
 
 /// Hilt connector and its blade side: spring pins or docking contacts in parallel per pole.
@@ -145,6 +174,7 @@ struct Connector {
     Millimetre pitch;  ///< between neighbouring contacts; 0: not known
     std::string pixel; ///< class of the pixels that light it; empty: it is not lit
     int pixels = 0;    ///< ahead of the blade on its data line
+    bool operator==(const Connector&) const = default;
 };
 
 /// One light channel of a pixel: a current sink behind an LED.
@@ -153,6 +183,7 @@ struct Channel {
     Ampere full;
     Volt on;
     double luminous = 0; ///< luminance at full current; R+G+B of the plain 5050 is 1
+    bool operator==(const Channel&) const = default;
 };
 
 struct Pixel {
@@ -161,6 +192,7 @@ struct Pixel {
     Ampere quiet;
     Volt most{5.5};          ///< supply it stands
     double data_share = 0.7; ///< of its supply that its data input takes for high
+    bool operator==(const Pixel&) const = default;
 };
 
 struct Strip {
@@ -168,6 +200,7 @@ struct Strip {
     PerMetre density;
     OhmPerMetre rail; ///< copper of each rail
     Millimetre width;
+    bool operator==(const Strip&) const = default;
 };
 
 /// A ring, stick or short strip of pixels in the hilt.
@@ -175,6 +208,7 @@ struct PixelGroup {
     std::string pixel; ///< id of its pixel class
     int count = 1;
     Ohm segment; ///< copper from pixel to pixel, both rails together
+    bool operator==(const PixelGroup&) const = default;
 };
 
 /// Segments of LEDs along a blade, each on a pad of its own, and a flash string among them.
@@ -189,11 +223,13 @@ struct SegmentedString {
     int flash_series = 1, flash_parallel = 1; ///< of the whole flash string
     Die flash;
     Ohm flash_resistor; ///< of a row
+    bool operator==(const SegmentedString&) const = default;
 };
 
 struct Resistor {
     Ohm usual; ///< where no value is chosen
     Watt power;
+    bool operator==(const Resistor&) const = default;
 };
 
 /// Keeps the current of an LED. Linear: in series, in to out. Switching: in and gnd to out.
@@ -207,6 +243,7 @@ struct Driver {
     double efficiency = 1;
     Ampere quiet;
     Volt least; ///< input it works from
+    bool operator==(const Driver&) const = default;
 };
 
 /// A supply of its own behind the cell. Terminals in, gnd, out.
@@ -220,27 +257,32 @@ struct Regulator {
     double efficiency = 1;
     Ampere quiet;
     Volt least;
+    bool operator==(const Regulator&) const = default;
 };
 
 struct Fuse {
     Ohm resistance;
     Ampere hold, trip;
     bool resettable = false;
+    bool operator==(const Fuse&) const = default;
 };
 
 struct Display {
     Ampere lit, dark;
+    bool operator==(const Display&) const = default;
 };
 
 /// Repeats data at the level of its own supply. Terminals in, out, plus, minus.
 struct Shifter {
     Ampere quiet;
+    bool operator==(const Shifter&) const = default;
 };
 
 /// A jack or port to recharge through, and the light in it.
 struct Port {
     Ampere rating;
     Led light; ///< between led_plus and led_minus; no dies: it is not lit
+    bool operator==(const Port&) const = default;
 };
 
 /// A recharge jack with a contact of its own: `out` rests on `minus` until a plug goes in. The
@@ -248,6 +290,7 @@ struct Port {
 struct Jack {
     Ampere rating;
     Ohm contact; ///< between minus and out
+    bool operator==(const Jack&) const = default;
 };
 
 using Figures = std::variant<Cell, Protection, Board, Speaker, Kill, Button, Connector, Pixel,
@@ -263,6 +306,7 @@ struct PartType {
     double price = 0;      ///< typical, EUR; 0: not known
     std::vector<std::string> terminals;
     Figures figures;
+    bool operator==(const PartType&) const = default;
 };
 
 } // namespace conductus::catalogue

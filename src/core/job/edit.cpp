@@ -22,6 +22,10 @@ Edit refused(Problem why) {
     return [why = std::move(why)](Job&) -> Result<void> { return tl::unexpected(why); };
 }
 
+Edit beside_the_job(std::function<Result<void>()> change) {
+    return [change = std::move(change)](Job&) { return change(); };
+}
+
 Edit all_of(std::vector<Edit> edits) {
     return [edits = std::move(edits)](Job& job) -> Result<void> {
         for (const Edit& edit : edits)

@@ -39,6 +39,9 @@ private:
 /// An edit that can not be made: what was typed says nothing that can be.
 Edit refused(Problem why);
 
+/// A change of something that lies beside the job, made as edits of the job are: the job stays.
+Edit beside_the_job(std::function<Result<void>()> change);
+
 /// One after the other; the first that refuses ends it.
 Edit all_of(std::vector<Edit> edits);
 

@@ -7,6 +7,7 @@
 #include <optional>
 #include <string>
 #include <string_view>
+#include <type_traits>
 #include <utility>
 
 #include "core/base/problem.h"
@@ -77,6 +78,10 @@ public:
         if (is(key)) found_.integer(key, v, range);
     }
     template <class T>
+    void usual_integer(const char* key, T& v, limits::Range range) {
+        integer(key, v, range);
+    }
+    template <class T>
     void flag(const char* key, T& v) {
         if (is(key)) found_.flag(v);
     }
@@ -106,14 +111,21 @@ public:
         if (rest.empty()) return found_.list(v);
         const auto [number, deeper] = first_name(rest);
         const auto index = index_of(number);
-        if (!index || *index >= v.size() || deeper.empty()) return;
-        Walk inner(deeper, found_);
-        describe(inner, v[*index]);
+        if (!index || *index >= v.size()) return;
+        if constexpr (std::is_same_v<std::remove_cvref_t<decltype(v[*index])>, std::string>) {
+            if (deeper.empty()) found_.text(v[*index]);
+        } else if (!deeper.empty()) {
+            Walk inner(deeper, found_);
+            describe(inner, v[*index]);
+        }
     }
     template <class T>
     void optional_list(const char* key, T& v) {
         list(key, v);
     }
+    /// What is wrong with values is looked for elsewhere.
+    template <class What, class Mend>
+    void invalid(const char*, const What&, const Mend&) {}
 
 private:
     [[nodiscard]] bool is(std::string_view key) const {

@@ -85,6 +85,11 @@ double Bank::charge() const {
     return least;
 }
 
+namespace {
+/// W in a part of the lag; a cell without it loses nothing there.
+double lost_in(double volts, double ohms) { return ohms > 0 ? volts * volts / ohms : 0; }
+} // namespace
+
 /// From `before_` on for `seconds`, the current going from what `a` to what `b` holds.
 void Bank::step(const Held& a, const Held& b, double seconds, Celsius air) {
     for (std::size_t i = 0; i < cells.size(); ++i) {
@@ -96,14 +101,14 @@ void Bank::step(const Held& a, const Held& b, double seconds, Celsius air) {
         // As warm, and as polarised, as half way.
         const double by_warmth =
             fades.a_kelvin * (cells[i].temperature - now.temperature).value() / 2;
-        const double r0 = f.resistance.value() * resistance_by_charge(now.charge - taken / 2) *
+        const double r0 = f.resistance.value() * f.by(now.charge - taken / 2) *
                           fades.by_temperature * (1 - by_warmth + by_warmth * by_warmth / 2);
         const double u1 = (now.lag.u1 + cells[i].lag.u1).value() / 2,
                      u2 = (now.lag.u2 + cells[i].lag.u2).value() / 2;
-        const double heat =
-            mean * mean * r0 + u1 * u1 / (r1_share * r0) + u2 * u2 / (r2_share * r0);
+        const double heat = mean * mean * r0 + lost_in(u1, f.lag.quick_share * r0) +
+                            lost_in(u2, f.lag.slow_share * r0);
         now.charge -= taken;
-        now.lag.fade(Ampere(mean), Ohm(r0), fades.lag1, fades.lag2);
+        now.lag.fade(Ampere(mean), Ohm(r0), fades.lag1, fades.lag2, f.lag);
         const double settled = air.value() + heat * f.to_air.value();
         now.temperature = Celsius(settled + (now.temperature.value() - settled) * fades.warmth);
         cells[i] = now;
@@ -140,7 +145,8 @@ void Bank::count(const LoadCurve& load, const Held& a, const Held& b, double sec
 Held Bank::advance(const LoadCurve& load, const Held& from, double seconds, Celsius air) {
     before_ = cells;
     for (std::size_t i = 0; i < cells.size(); ++i)
-        fading_[i] = {std::exp(-seconds / tau1_s), std::exp(-seconds / tau2_s),
+        fading_[i] = {std::exp(-seconds / figures_[i].lag.quick.value()),
+                      std::exp(-seconds / figures_[i].lag.slow.value()),
                       std::exp(-seconds / (figures_[i].heat_capacity * figures_[i].to_air.value())),
                       resistance_by_temperature(before_[i].temperature),
                       resistance_lost_a_kelvin(before_[i].temperature)};

@@ -62,20 +62,42 @@ double resistance_lost_a_kelvin(Celsius t) {
     return activation / (kelvin * kelvin);
 }
 
-void Polarisation::advance(Ampere current, Ohm r0, Second dt) {
-    fade(current, r0, std::exp(-dt.value() / tau1_s), std::exp(-dt.value() / tau2_s));
+void Polarisation::advance(Ampere current, Ohm r0, Second dt, const catalogue::Lag& lag) {
+    fade(current, r0, std::exp(-dt.value() / lag.quick.value()),
+         std::exp(-dt.value() / lag.slow.value()), lag);
 }
 
-void Polarisation::fade(Ampere current, Ohm r0, double keep1, double keep2) {
-    const Volt settled1 = current * (r0 * r1_share), settled2 = current * (r0 * r2_share);
+void Polarisation::fade(Ampere current, Ohm r0, double keep1, double keep2,
+                        const catalogue::Lag& lag) {
+    const Volt settled1 = current * (r0 * lag.quick_share),
+               settled2 = current * (r0 * lag.slow_share);
     u1 = settled1 + (u1 - settled1) * keep1;
     u2 = settled2 + (u2 - settled2) * keep2;
 }
 
+double CellFigures::by(double charge) const {
+    if (by_charge.empty()) return resistance_by_charge(charge);
+    // Straight between the points that were measured, and level beyond them.
+    const auto above =
+        std::find_if(by_charge.begin(), by_charge.end(),
+                     [&](const catalogue::ByCharge& b) { return charge <= b.charge; });
+    if (above == by_charge.begin()) return above->times;
+    if (above == by_charge.end()) return by_charge.back().times;
+    const auto below = above - 1;
+    const double share = (charge - below->charge) / (above->charge - below->charge);
+    return below->times + share * (above->times - below->times);
+}
+
 CellFigures figures_of(const job::Part& part, const catalogue::Cell& cell) {
-    return {part.measured.capacity.value_or(cell.capacity),
-            part.measured.resistance.value_or(cell.resistance), part.measured.capacity.has_value(),
-            part.measured.resistance.has_value(), cell.series};
+    CellFigures f;
+    f.capacity = part.measured.capacity.value_or(cell.capacity);
+    f.resistance = part.measured.resistance.value_or(cell.resistance);
+    f.measured_capacity = part.measured.capacity.has_value();
+    f.measured_resistance = part.measured.resistance.has_value();
+    f.series = cell.series;
+    f.by_charge = cell.by_charge;
+    f.lag = cell.lag;
+    return f;
 }
 
 std::vector<CellFigures> cells_of(const job::Job& job, const catalogue::Catalogue& parts) {
@@ -104,7 +126,7 @@ Volt CellNow::emf(const CellFigures& f) const {
 }
 
 Ohm CellNow::resistance(const CellFigures& f) const {
-    return f.resistance * resistance_by_charge(charge) * resistance_by_temperature(temperature);
+    return f.resistance * f.by(charge) * resistance_by_temperature(temperature);
 }
 
 double open_circuit_energy(const CellFigures& figures, double charge) {
@@ -122,7 +144,7 @@ double self_discharge_a_day(Celsius t) { return 0.02 / 30 * std::exp2((t.value()
 
 circuit::CellState rested(const CellFigures& figures, double charge, Celsius t) {
     return {open_circuit(charge) * figures.series,
-            figures.resistance * resistance_by_charge(charge) * resistance_by_temperature(t)};
+            figures.resistance * figures.by(charge) * resistance_by_temperature(t)};
 }
 
 } // namespace conductus::power

@@ -25,14 +25,15 @@ double resistance_by_temperature(Celsius t);
 /// Share of it that a kelvin more takes away.
 double resistance_lost_a_kelvin(Celsius t);
 
-/// Slow polarisation: R1 = 0.35 R0 with 12 s, R2 = 0.8 R0 with 400 s.
+/// Slow polarisation: of a usual cell R1 = 0.35 R0 with 12 s, R2 = 0.8 R0 with 400 s.
 struct Polarisation {
     Volt u1, u2;
     /// After `dt` at constant current, from the exact exponential.
-    void advance(Ampere current, Ohm r0, Second dt);
+    void advance(Ampere current, Ohm r0, Second dt, const catalogue::Lag& lag = {});
     /// The same where e to the minus dt over each time constant is known.
-    void fade(Ampere current, Ohm r0, double keep1, double keep2);
+    void fade(Ampere current, Ohm r0, double keep1, double keep2, const catalogue::Lag& lag = {});
 };
+/// Of a usual cell, as catalogue::Lag has them.
 inline constexpr double r1_share = 0.35, r2_share = 0.8;
 inline constexpr double tau1_s = 12, tau2_s = 400;
 
@@ -47,6 +48,10 @@ struct CellFigures {
     Volt cut_off;              ///< of its protection, whole pack; 0: none
     Ampere trip{1e9};
     Second trip_after{0.01};
+    std::vector<catalogue::ByCharge> by_charge; ///< measured; empty: resistance_by_charge()
+    catalogue::Lag lag;
+    /// Multiplier on R0 with charge.
+    [[nodiscard]] double by(double charge) const;
 };
 CellFigures figures_of(const job::Part& part, const catalogue::Cell& cell);
 

@@ -29,8 +29,8 @@ std::pair<Minute, Minute> charge_minutes(const CellFigures& cell, Ampere current
             at_current = seconds;
         else if (amps < ends_at * current.value())
             break;
-        now.lag.advance(Ampere(-amps), cell.resistance * resistance_by_temperature(air),
-                        Second(dt));
+        now.lag.advance(Ampere(-amps), cell.resistance * resistance_by_temperature(air), Second(dt),
+                        cell.lag);
         now.charge += amps * dt / capacity;
         seconds += dt;
     }

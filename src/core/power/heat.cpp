@@ -27,8 +27,11 @@ std::vector<PartHeat> heat_of(const job::Job& job, const catalogue::Catalogue& p
     for (std::size_t i = 0; i < network.sources.size(); ++i) {
         const double amps = point.source_amps[i];
         // Held long enough, the two RC pairs heat the cell as well.
+        const auto* part = job::find_ref(job.parts, network.sources[i].ref);
+        const auto* cell = part ? parts.find_as<catalogue::Cell>(part->type) : nullptr;
+        const catalogue::Lag lag = cell ? cell->lag : catalogue::Lag{};
         watts[network.sources[i].ref] +=
-            amps * amps * network.sources[i].ohms * (1 + r1_share + r2_share);
+            amps * amps * network.sources[i].ohms * (1 + lag.quick_share + lag.slow_share);
     }
     for (std::size_t i = 0; i < network.resistors.size(); ++i) {
         const double amps = point.resistor_amps[i];

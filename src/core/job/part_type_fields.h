@@ -1,12 +1,17 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The fields of a part in a catalogue file, once: name with unit, member, range. A visitor reads
-// through it, as through core/job/fields.h.
+// The fields of a part of the catalogue, once: name with unit, member, range. Visitors read, write
+// and describe part types through it, as they do jobs through core/job/fields.h.
 #pragma once
 
+#include <algorithm>
+#include <fmt/format.h>
+
 #include "core/catalogue/kinds.h"
-#include "files/json_visitors.h"
+#include "core/job/fields.h"
+#include "core/job/words.h"
 
 namespace conductus::catalogue {
+using job::Either;
 using job::limits::Range;
 inline constexpr Range size_mm{0.1, 2000}, positive{1e-9, 1e6}, zero_or_more{0, 1e6},
     count{0, 100000};
@@ -21,6 +26,15 @@ struct Words<catalogue::Body::Shape> {
         {{catalogue::Body::Shape::cylinder, "cylinder"},
          {catalogue::Body::Shape::box, "box"},
          {catalogue::Body::Shape::compound, "compound"}}};
+};
+template <>
+struct Words<catalogue::Board::Edge> {
+    static constexpr WordTable<catalogue::Board::Edge, 5> table{
+        {{catalogue::Board::Edge::none, "none"},
+         {catalogue::Board::Edge::start, "start"},
+         {catalogue::Board::Edge::end, "end"},
+         {catalogue::Board::Edge::side, "side"},
+         {catalogue::Board::Edge::face, "face"}}};
 };
 template <>
 struct Words<catalogue::Kill::Method> {
@@ -53,8 +67,8 @@ struct Words<catalogue::Regulator::Method> {
 
 namespace conductus::catalogue {
 
-template <class V>
-void describe(V& v, BodyPiece& p) {
+template <class V, Either<BodyPiece> T>
+void describe(V& v, T& p) {
     v.word("shape", p.shape);
     v.number("from_mm", p.from, zero_or_more);
     v.number("length_mm", p.length, size_mm);
@@ -70,8 +84,8 @@ void describe(V& v, BodyPiece& p) {
         v.invalid("shape", "a piece of a compound is a cylinder or a box", "Write one of them");
 }
 
-template <class V>
-void describe(V& v, Body& b) {
+template <class V, Either<Body> T>
+void describe(V& v, T& b) {
     v.word("shape", b.shape);
     v.number("length_mm", b.length, size_mm);
     if (b.shape == Body::Shape::compound) {
@@ -89,18 +103,32 @@ void describe(V& v, Body& b) {
     }
 }
 
-template <class V>
-void describe(V& v, Cell& c) {
+template <class V, Either<ByCharge> T>
+void describe(V& v, T& b) {
+    v.number("charge", b.charge, {0, 1});
+    v.number("times", b.times, {0.05, 50});
+}
+
+template <class V, Either<Cell> T>
+void describe(V& v, T& c) {
     v.text("size", c.size);
     v.number("capacity_mAh", c.capacity, positive);
     v.number("continuous_A", c.continuous, positive);
     v.number("resistance_Ohm", c.resistance, positive);
     v.usual_integer("series", c.series, {1, 8});
     v.usual_number("charge_A", c.charge, zero_or_more);
+    v.optional_list("by_charge", c.by_charge);
+    v.usual_number("quick_share", c.lag.quick_share, {0, 20});
+    v.usual_number("slow_share", c.lag.slow_share, {0, 20});
+    v.usual_number("quick_s", c.lag.quick, {0.05, 2000});
+    v.usual_number("slow_s", c.lag.slow, {1, 20000});
+    for (std::size_t i = 1; i < c.by_charge.size(); ++i)
+        if (!(c.by_charge[i].charge > c.by_charge[i - 1].charge))
+            v.invalid("by_charge", "the charges do not rise", "Begin with the emptiest");
 }
 
-template <class V>
-void describe(V& v, Protection& p) {
+template <class V, Either<Protection> T>
+void describe(V& v, T& p) {
     v.number("resistance_Ohm", p.resistance, zero_or_more);
     v.number("trip_A", p.trip, positive);
     v.number("cut_off_V", p.cut_off, positive);
@@ -108,15 +136,15 @@ void describe(V& v, Protection& p) {
     v.usual_number("trip_after_s", p.trip_after, positive);
 }
 
-template <class V>
-void describe(V& v, Adapter& a) {
+template <class V, Either<Adapter> T>
+void describe(V& v, T& a) {
     v.text("takes", a.takes);
     v.text("bay", a.bay);
     v.number("contacts_Ohm", a.contacts, zero_or_more);
 }
 
-template <class V>
-void describe(V& v, Charger& c) {
+template <class V, Either<Charger> T>
+void describe(V& v, T& c) {
     v.flag("in_hilt", c.in_hilt);
     v.number("current_A", c.current, positive);
     v.integer("cells", c.cells, {1, 8});
@@ -124,8 +152,8 @@ void describe(V& v, Charger& c) {
     v.usual_number("gives_up_s", c.gives_up, positive);
 }
 
-template <class V>
-void describe(V& v, Board& b) {
+template <class V, Either<Board> T>
+void describe(V& v, T& b) {
     v.number("active_A", b.active, zero_or_more);
     v.number("idle_A", b.idle, zero_or_more);
     v.number("sleep_A", b.sleep, positive);
@@ -141,42 +169,42 @@ void describe(V& v, Board& b) {
     v.number("cut_off_V", b.cut_off, positive);
     v.usual_number("most_V", b.most, positive);
     v.usual_number("logic_V", b.logic, zero_or_more);
-    int lights = b.max_lights;
-    v.usual_integer("max_lights", lights, count);
-    b.max_lights = lights;
+    v.usual_integer("max_lights", b.max_lights, count);
     v.usual_number("capacitor_F", b.capacitor, zero_or_more);
+    v.usual_word("card_edge", b.card);
+    v.usual_word("port_edge", b.port);
 }
 
-template <class V>
-void describe(V& v, Speaker& s) {
+template <class V, Either<Speaker> T>
+void describe(V& v, T& s) {
     v.number("impedance_Ohm", s.impedance, positive);
     v.number("power_W", s.power, positive);
 }
 
-template <class V>
-void describe(V& v, Spacer& s) {
+template <class V, Either<Spacer> T>
+void describe(V& v, T& s) {
     v.flag("closed", s.closed);
 }
 
-template <class V>
-void describe(V& v, Kill& k) {
+template <class V, Either<Kill> T>
+void describe(V& v, T& k) {
     v.word("method", k.method);
     v.number("contact_Ohm", k.contact, zero_or_more);
     v.number("rating_A", k.rating, positive);
 }
 
 /// The one letter of a channel or die.
-template <class V>
-void colour_letter(V& v, char& colour) {
-    std::string text;
+template <class V, Either<char> T>
+void colour_letter(V& v, T& colour) {
+    std::string text(1, colour);
     v.text("colour", text);
-    colour = text.size() == 1 ? text[0] : '?';
-    if (std::string_view("RGBW").find(colour) == std::string_view::npos)
+    if constexpr (!std::is_const_v<T>) colour = text.size() == 1 ? text[0] : '?';
+    if (text.size() != 1 || std::string_view("RGBW").find(text[0]) == std::string_view::npos)
         v.invalid("colour", "'" + text + "' is not a colour of a die", "Write R, G, B or W");
 }
 
-template <class V>
-void describe(V& v, Die& d) {
+template <class V, Either<Die> T>
+void describe(V& v, T& d) {
     colour_letter(v, d.colour);
     v.number("forward_V", d.forward, positive);
     v.number("stated_A", d.stated, positive);
@@ -189,8 +217,8 @@ void describe(V& v, Die& d) {
                   "Make it smaller");
 }
 
-template <class V>
-void describe(V& v, Led& l) {
+template <class V, Either<Led> T>
+void describe(V& v, T& l) {
     v.list("dies", l.dies);
     v.usual_number("built_in_Ohm", l.built_in, zero_or_more);
     v.usual_number("junction_K_per_W", l.junction, zero_or_more);
@@ -200,8 +228,8 @@ void describe(V& v, Led& l) {
         v.invalid("dies", "an LED has one to four dies", "List each with its colour");
 }
 
-template <class V>
-void describe(V& v, SegmentedString& s) {
+template <class V, Either<SegmentedString> T>
+void describe(V& v, T& s) {
     v.integer("segments", s.segments, {1, 16});
     v.integer("series", s.series, {1, 12});
     v.integer("parallel", s.parallel, {1, 200});
@@ -215,14 +243,14 @@ void describe(V& v, SegmentedString& s) {
     v.usual_number("flash_resistor_Ohm", s.flash_resistor, zero_or_more);
 }
 
-template <class V>
-void describe(V& v, Resistor& r) {
+template <class V, Either<Resistor> T>
+void describe(V& v, T& r) {
     v.number("usual_Ohm", r.usual, positive);
     v.number("power_W", r.power, positive);
 }
 
-template <class V>
-void describe(V& v, Driver& d) {
+template <class V, Either<Driver> T>
+void describe(V& v, T& d) {
     v.word("method", d.method);
     v.number("current_A", d.current, positive);
     v.number("most_A", d.most, positive);
@@ -236,8 +264,8 @@ void describe(V& v, Driver& d) {
     v.number("least_V", d.least, zero_or_more);
 }
 
-template <class V>
-void describe(V& v, Regulator& r) {
+template <class V, Either<Regulator> T>
+void describe(V& v, T& r) {
     v.word("method", r.method);
     v.number("volts_V", r.volts, positive);
     v.number("output_Ohm", r.output, positive);
@@ -251,45 +279,45 @@ void describe(V& v, Regulator& r) {
     v.number("least_V", r.least, zero_or_more);
 }
 
-template <class V>
-void describe(V& v, Fuse& f) {
+template <class V, Either<Fuse> T>
+void describe(V& v, T& f) {
     v.number("resistance_Ohm", f.resistance, positive);
     v.number("hold_A", f.hold, positive);
     v.number("trip_A", f.trip, positive);
     v.flag("resettable", f.resettable);
 }
 
-template <class V>
-void describe(V& v, Display& d) {
+template <class V, Either<Display> T>
+void describe(V& v, T& d) {
     v.number("lit_A", d.lit, zero_or_more);
     v.number("dark_A", d.dark, zero_or_more);
 }
 
-template <class V>
-void describe(V& v, Shifter& s) {
+template <class V, Either<Shifter> T>
+void describe(V& v, T& s) {
     v.number("quiet_A", s.quiet, zero_or_more);
 }
 
-template <class V>
-void describe(V& v, Button& b) {
+template <class V, Either<Button> T>
+void describe(V& v, T& b) {
     v.word("action", b.action);
     v.optional_object("light", b.light);
 }
 
-template <class V>
-void describe(V& v, Port& p) {
+template <class V, Either<Port> T>
+void describe(V& v, T& p) {
     v.number("rating_A", p.rating, positive);
     v.optional_object("light", p.light);
 }
 
-template <class V>
-void describe(V& v, Jack& j) {
+template <class V, Either<Jack> T>
+void describe(V& v, T& j) {
     v.number("rating_A", j.rating, positive);
     v.number("contact_Ohm", j.contact, zero_or_more);
 }
 
-template <class V>
-void describe(V& v, Connector& c) {
+template <class V, Either<Connector> T>
+void describe(V& v, T& c) {
     v.integer("plus_pins", c.plus_pins, {1, 32});
     v.integer("minus_pins", c.minus_pins, {1, 32});
     v.integer("data_pins", c.data_pins, {0, 32});
@@ -303,16 +331,16 @@ void describe(V& v, Connector& c) {
         v.invalid("pixels", "a lit connector has a pixel class and a count", "Give both");
 }
 
-template <class V>
-void describe(V& v, Channel& c) {
+template <class V, Either<Channel> T>
+void describe(V& v, T& c) {
     colour_letter(v, c.colour);
     v.number("full_A", c.full, positive);
     v.number("on_V", c.on, positive);
     v.number("luminous", c.luminous, zero_or_more);
 }
 
-template <class V>
-void describe(V& v, Pixel& p) {
+template <class V, Either<Pixel> T>
+void describe(V& v, T& p) {
     v.list("channels", p.channels);
     v.number("knee_V", p.knee, positive);
     v.number("quiet_A", p.quiet, zero_or_more);
@@ -321,31 +349,40 @@ void describe(V& v, Pixel& p) {
         v.invalid("channels", "a pixel has one to four channels", "List them in the order R G B W");
 }
 
-template <class V>
-void describe(V& v, PixelGroup& g) {
+template <class V, Either<PixelGroup> T>
+void describe(V& v, T& g) {
     v.text("pixel", g.pixel);
     v.integer("count", g.count, {1, 1000});
     v.usual_number("segment_Ohm", g.segment, zero_or_more);
 }
 
-template <class V>
-void describe(V& v, Strip& s) {
+template <class V, Either<Strip> T>
+void describe(V& v, T& s) {
     v.text("pixel", s.pixel);
     v.number("density_per_m", s.density, positive);
     v.number("rail_Ohm_per_m", s.rail, positive);
     v.number("width_mm", s.width, size_mm);
 }
 
-/// Reads the figures of the kind at place I of Figures, where that is the one.
-template <std::size_t I, class V>
-bool figures_at(V& v, const std::string& kind, Figures& figures) {
+/// A visitor that reads a part from nothing says so: the kind's word tells it which figures there
+/// are. All others are given a part that has its figures.
+template <class V>
+concept MakesPart = requires {
+    requires V::makes;
+};
+
+/// The figures of the kind at place I of Figures, where that is the one.
+template <std::size_t I, class V, Either<Figures> T>
+bool figures_at(V& v, const std::string& kind, T& figures) {
     if (kind != kinds()[I].key) return false;
-    v.object(kinds()[I].key.data(), figures.emplace<I>());
+    if constexpr (!std::is_const_v<T>)
+        if (figures.index() != I) figures.template emplace<I>();
+    v.object(kinds()[I].key.data(), std::get<I>(figures));
     return true;
 }
 
-template <class V, std::size_t... I>
-bool any_figures(V& v, const std::string& kind, Figures& figures, std::index_sequence<I...>) {
+template <class V, Either<Figures> T, std::size_t... I>
+bool any_figures(V& v, const std::string& kind, T& figures, std::index_sequence<I...>) {
     return (figures_at<I>(v, kind, figures) || ...);
 }
 
@@ -361,9 +398,9 @@ inline std::string all_keys() {
     return all;
 }
 
-template <class V>
-void describe(V& v, PartType& p) {
-    std::string kind;
+template <class V, Either<PartType> T>
+void describe(V& v, T& p) {
+    std::string kind(MakesPart<V> ? std::string_view() : kind_of(p.figures).key);
     v.text("id", p.id);
     v.text("kind", kind);
     v.text("name", p.name);
@@ -372,6 +409,19 @@ void describe(V& v, PartType& p) {
     v.number("thermal_K_per_W", p.thermal, positive);
     v.usual_number("price", p.price, zero_or_more);
     v.list("terminals", p.terminals);
+    // Wires name them: "U1.bat".
+    for (std::size_t i = 0; i < p.terminals.size(); ++i) {
+        const std::string& name = p.terminals[i];
+        if (name.empty() || std::any_of(name.begin(), name.end(), [](char c) {
+                return c == ' ' || c == '.' || c == '/' || static_cast<unsigned char>(c) < 32;
+            }))
+            v.invalid("terminals", "a terminal is called '" + name + "'",
+                      "Its name has letters, and no space, point or stroke");
+        else if (std::find(p.terminals.begin(), p.terminals.begin() + std::ptrdiff_t(i), name) !=
+                 p.terminals.begin() + std::ptrdiff_t(i))
+            v.invalid("terminals", "two terminals are called '" + name + "'",
+                      "Give each a name of its own");
+    }
     const auto each = std::make_index_sequence<std::variant_size_v<Figures>>();
     if (!any_figures(v, kind, p.figures, each))
         v.invalid("kind", "'" + kind + "' is not a kind of part", "Write " + all_keys());

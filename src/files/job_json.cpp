@@ -229,8 +229,15 @@ Json job_json(const job::Job& job) {
         return std::any_of(build.parts.begin(), build.parts.end(),
                            [](const job::Part& p) { return !p.note.empty(); });
     };
-    if (!job.planned_with.empty() || noted(job) || std::any_of(job.variants.begin(), job.variants.end(), noted))
+    if (!job.planned_with.empty() || noted(job) ||
+        std::any_of(job.variants.begin(), job.variants.end(), noted))
         writer.json["version"] = 8;
+    const auto angled = [](const auto& build) {
+        return std::any_of(build.blades.begin(), build.blades.end(),
+                           [](const job::Blade& b) { return b.stands_at || b.angle != Degree(0); });
+    };
+    if (angled(job) || std::any_of(job.variants.begin(), job.variants.end(), angled))
+        writer.json["version"] = 9;
     return std::move(writer.json);
 }
 
@@ -408,7 +415,7 @@ std::string kept_text(job::Job job) {
 Json job_schema() {
     SchemaWriter writer;
     writer.constant("format", format_name);
-    writer.any_of("version", {1, 2, 3, 4, 5, 6, 7, job_format_version});
+    writer.any_of("version", {1, 2, 3, 4, 5, 6, 7, 8, job_format_version});
     const job::Job job;
     describe(writer, job);
     Json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"},

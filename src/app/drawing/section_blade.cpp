@@ -4,6 +4,7 @@
 #include <QPainter>
 #include <QPainterPath>
 #include <algorithm>
+#include <cmath>
 
 #include "app/drawing/blade_drawing.h"
 
@@ -33,6 +34,46 @@ BladeExtent extent_of(const job::Blade& blade, const plan::Plan& plan) {
     e.foot_share = (e.cut - e.foot) / blade.length;
     e.tip_share = tip / blade.length;
     return e;
+}
+
+bool stands_out(const job::Blade& blade) {
+    const double degrees = std::fmod(std::abs(blade.angle.value()), 360.0);
+    return degrees > 15 && degrees < 345;
+}
+
+BladeExtent extent_across(const job::Blade& blade, const job::Hilt& hilt, Millimetre room) {
+    // It leaves the wall where its axis does.
+    const double at = blade.stands_at.value_or(hilt_length(hilt)).value();
+    double wall = 20;
+    for (const job::BoreSection& s : hilt.sections)
+        if (at >= s.from.value() && at <= s.to.value()) wall = s.outer.value() / 2;
+    const double across = std::abs(std::sin(blade.angle.value() * M_PI / 180));
+    BladeExtent e;
+    e.foot = Millimetre(wall / std::max(across, 0.3));
+    e.end = e.foot + blade.length;
+    e.cut = e.rest = e.end;
+    if (blade.length <= room) return e;
+    const Millimetre gap(room / 10), tip(room * 0.4);
+    e.cut = e.foot + room - gap - tip;
+    e.rest = e.cut + gap;
+    e.end = e.rest + tip;
+    e.foot_share = (e.cut - e.foot) / blade.length;
+    e.tip_share = tip / blade.length;
+    return e;
+}
+
+QTransform axis_of(const Scale& scale, const job::Blade& blade, const plan::Plan& plan) {
+    QTransform to;
+    to.translate(scale.x(blade.stands_at.value_or(foot_of(blade, plan))), scale.axis);
+    to.rotate(-blade.angle.value());
+    return to;
+}
+
+std::pair<double, double> reach_of(const job::Blade& blade, const BladeExtent& extent) {
+    const double angle = blade.angle.value() * M_PI / 180;
+    const double half = blade.outer.value() / 2 * std::abs(std::cos(angle));
+    const double end = extent.end.value() * std::sin(angle);
+    return {std::max(0.0, end) + half, std::max(0.0, -end) + half};
 }
 
 void paint_break(QPainter& p, double x, double top, double bottom, const Inks& inks) {

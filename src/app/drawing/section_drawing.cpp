@@ -77,7 +77,10 @@ public:
         // Room above for flags, below for dimensions; then the one scale that fits both ways.
         above_ = line_ * 1.8;
         const double below = line_ * 2.9;
-        if (!job_.blades.empty()) blade_ = extent_of(job_.blades.front(), plan);
+        // The blade ahead is drawn along the hilt; the others where they stand, at their angles.
+        for (const job::Blade& b : job_.blades)
+            if (!ahead_ && !stands_out(b)) ahead_ = &b;
+        if (ahead_) blade_ = extent_of(*ahead_, plan);
         drawn_ = std::max(hilt_length(job_.hilt), blade_ ? blade_->end : Millimetre(0));
         for (const hilt::Passing& pass : plan.fit.passes)
             if (!options.sliding.isEmpty() && pass.carrier == options.sliding.toStdString() &&
@@ -86,10 +89,13 @@ public:
         // A carrier on its way in stands outside first.
         const double outside = way_ && way_->from_pommel ? (way_->to - way_->from).value() : 0;
         const double whole = drawn_.value() + outside;
-        s_.per_mm = std::min((frame.width() - 48) / whole,
-                             (frame.height() - above_ - below) / widest(job_));
+        up_ = down_ = widest(job_) / 2;
+        const double by_width = (frame.width() - 48) / whole;
+        const double high = frame.height() - above_ - below;
+        place_across(Millimetre(std::clamp(high / by_width / 2 - up_, 13.0, 90.0)));
+        s_.per_mm = std::min(by_width, high / (up_ + down_));
         s_.x0 = frame.left() + (frame.width() - whole * s_.per_mm) / 2 + outside * s_.per_mm;
-        s_.axis = frame.top() + above_ + (frame.height() - above_ - below) / 2;
+        s_.axis = frame.top() + above_ + up_ * s_.per_mm + (high - (up_ + down_) * s_.per_mm) / 2;
         const plan::LookPlan* look = plan.look(options.look.toStdString());
         if (!look && !plan.looks.empty()) look = &plan.looks.front();
         look_ = look;
@@ -106,7 +112,9 @@ public:
         p_.setFont(lettering_);
         paint_walls(p_, job_.hilt, s_, inks_, std::max(5.0, options_.lettering * 0.55));
         paint_centre_line(p_, s_, s_.x0 - 8, s_.x(drawn_) + 8, inks_);
-        if (blade_) blade(job_.blades.front());
+        if (blade_) blade(*ahead_);
+        for (const auto& [b, extent] : across_)
+            blade_across(*b, extent);
         if (!small_survey()) paint_survey(p_, job_.hilt, s_, inks_);
         if (options_.overlay == Overlay::sound) sound_space();
         for (const hilt::PlacedBody& b : plan_.fit.bodies)
@@ -115,11 +123,16 @@ public:
         slide_marks();
         // What stands below comes first: bodies are lettered where that leaves room, small ones
         // before large ones, which have more names to choose from.
-        const double y = s_.y(-widest(job_) / 2) + 4;
+        const double y = s_.y(-down_) + 4;
         names_and_bores(y);
-        const double flags_y = s_.y(widest(job_) / 2) - above_ * 0.55;
+        const double flags_y = s_.y(up_) - above_ * 0.55;
         taken_.take(QRectF(frame_.left(), flags_y - line_ * 0.7, frame_.width(), line_ * 1.4));
-        std::vector<HitBox> small_first(spots_.begin() + (blade_ ? 1 : 0), spots_.end());
+        letter_across();
+        paint_plugs();
+        std::vector<HitBox> small_first = spots_;
+        std::erase_if(small_first, [this](const HitBox& b) {
+            return job::find_ref(job_.blades, b.ref.toStdString());
+        });
         std::stable_sort(small_first.begin(), small_first.end(),
                          [](const HitBox& a, const HitBox& b) {
                              return a.box.width() * a.box.height() < b.box.width() * b.box.height();
@@ -127,7 +140,7 @@ public:
         for (const HitBox& b : small_first)
             letter_body(p_, b.box, b.ref, names_of(plan_, b.ref.toStdString()), frame_, inks_,
                         taken_);
-        const double top = s_.y(widest(job_) / 2);
+        const double top = s_.y(up_);
         paint_flags(p_,
                     options_.overlay == Overlay::volts   ? volt_flags(electric())
                     : options_.overlay == Overlay::amps  ? amp_flags(electric())
@@ -158,6 +171,135 @@ private:
             p_, s_, b, *blade_, view_ ? job::find_ref(view_->blades, b.ref) : nullptr,
             outline(mark, 1.3), inks_);
         spots_.push_back({QString::fromStdString(b.ref), box});
+    }
+
+    /// What stands across the hilt, each as far out as there is room.
+    void place_across(Millimetre room) {
+        for (const job::Blade& b : job_.blades) {
+            // One more that is straight on lies behind the first.
+            if (&b == ahead_ || !stands_out(b)) continue;
+            across_.emplace_back(&b, extent_across(b, job_.hilt, room));
+            const auto [up, down] = reach_of(b, across_.back().second);
+            up_ = std::max(up_, up), down_ = std::max(down_, down);
+        }
+        // What is plugged into a port of the wall stands out as well.
+        for (const Plug& plug : plugs())
+            if (plug.up != 0)
+                (plug.up > 0 ? up_ : down_) = std::max(plug.up > 0 ? up_ : down_, plug.out);
+    }
+
+    void blade_across(const job::Blade& b, const BladeExtent& extent) {
+        bool mark = marked(b.ref);
+        for (const auto& strip : b.strips)
+            mark |= marked(strip.ref);
+        const QTransform to = axis_of(s_, b, plan_);
+        p_.save();
+        p_.setTransform(to, true);
+        const QRectF box = paint_section_blade(
+            p_, Scale{0, 0, s_.per_mm}, b, extent,
+            view_ ? job::find_ref(view_->blades, b.ref) : nullptr, outline(mark, 1.3), inks_);
+        p_.restore();
+        spots_.push_back({QString::fromStdString(b.ref), to.mapRect(box)});
+    }
+
+    /// Their names and lengths, beside them.
+    void letter_across() {
+        for (const auto& [b, extent] : across_) {
+            const auto spot =
+                std::find_if(spots_.begin(), spots_.end(), [&, b = b](const HitBox& s) {
+                    return s.ref == QString::fromStdString(b->ref);
+                });
+            if (spot == spots_.end()) continue;
+            const QString words = Section::tr("%1 ø %2, %3 mm")
+                                      .arg(spot->ref)
+                                      .arg(b->outer.value())
+                                      .arg(b->length.value());
+            const double w = metrics_.horizontalAdvance(words) + 4, h = line_ * 0.9;
+            const bool up = b->angle.value() > 0;
+            const double y = up ? spot->box.top() + 2 : spot->box.bottom() - h - 2;
+            for (const double x : {spot->box.right() + 6, spot->box.left() - 6 - w}) {
+                const QRectF at(x, y, w, h);
+                if (!taken_.is_free(at) || !frame_.contains(at)) continue;
+                taken_.take(at);
+                p_.setPen(inks_.second);
+                p_.drawText(at.adjusted(0, -line_, 0, line_), Qt::AlignCenter, words);
+                break;
+            }
+        }
+    }
+
+    /// A plug in a port: how it lies, and how far out of the axis it reaches, mm.
+    struct Plug {
+        QString ref;
+        Millimetre at;       ///< its middle along the hilt; of one in the pommel the hilt's end
+        double up = 0;       ///< +1 up, −1 down, 0 out of the pommel
+        double out = 0;      ///< end of it from the axis, or before the pommel
+        double from = 0;     ///< where it leaves the hilt
+        double diameter = 0; ///< of its body
+    };
+    [[nodiscard]] std::vector<Plug> plugs() const {
+        constexpr double body = 16; // of a usual plug, mm
+        std::vector<Plug> all;
+        for (const job::Part& part : job_.parts) {
+            const bool port = plan_.parts->find_as<catalogue::Port>(part.type) ||
+                              plan_.parts->find_as<catalogue::Jack>(part.type);
+            if (!port) continue;
+            const auto* type = plan_.parts->find(part.type);
+            Plug plug;
+            plug.ref = QString::fromStdString(part.ref);
+            plug.at = part.at + type->body.length / 2;
+            plug.diameter = std::max(6.0, type->body.diameter.value() * 0.8);
+            const job::Opening* opening = nullptr;
+            for (const job::Opening& o : job_.hilt.openings)
+                if (o.part == part.ref) opening = &o;
+            if (opening) {
+                plug.at = opening->at;
+                plug.up = std::cos(opening->angle.value() * M_PI / 180) >= 0 ? 1 : -1;
+                for (const job::BoreSection& s : job_.hilt.sections)
+                    if (plug.at >= s.from && plug.at <= s.to) plug.from = s.outer.value() / 2;
+            } else if (part.at > Millimetre(20)) {
+                continue; // where it is reached from nobody has said
+            }
+            plug.out = plug.from + body;
+            all.push_back(plug);
+        }
+        return all;
+    }
+
+    /// Dashed, as what is not always there: the plug and the beginning of its lead.
+    void paint_plugs() {
+        QPen pen(inks_.second, 1.1, Qt::DashLine);
+        for (const Plug& plug : plugs()) {
+            const double half = plug.diameter / 2 * s_.per_mm;
+            QRectF box;
+            QPointF lead, away;
+            if (plug.up != 0) {
+                const double x = s_.x(plug.at);
+                box = QRectF(QPointF(x - half, s_.y(plug.up * plug.out)),
+                             QPointF(x + half, s_.y(plug.up * plug.from)))
+                          .normalized();
+                lead = {x, s_.y(plug.up * plug.out)};
+                away = {0, plug.up > 0 ? -1.0 : 1.0};
+            } else {
+                box = QRectF(QPointF(s_.x(Millimetre(-plug.out)), s_.axis - half),
+                             QPointF(s_.x(Millimetre(0)), s_.axis + half));
+                lead = {box.left(), s_.axis};
+                away = {-1, 0};
+            }
+            p_.setPen(pen);
+            p_.setBrush(Qt::NoBrush);
+            p_.drawRect(box);
+            p_.drawLine(lead, lead + away * line_ * 0.7);
+            const QString words = Section::tr("plug in %1").arg(plug.ref);
+            const double w = metrics_.horizontalAdvance(words) + 4, h = line_ * 0.9;
+            const QRectF at(plug.up != 0 ? QPointF(box.right() + 4, box.center().y() - h / 2)
+                                         : QPointF(box.left(), box.bottom() + 2),
+                            QSizeF(w, h));
+            if (!taken_.is_free(at) || !frame_.contains(at)) continue;
+            taken_.take(at);
+            p_.setPen(inks_.second);
+            p_.drawText(at.adjusted(0, -line_, 0, line_), Qt::AlignCenter, words);
+        }
     }
 
     [[nodiscard]] bool small_survey() const {
@@ -274,7 +416,7 @@ private:
         if (!blade_) return g;
         g.foot_x = s_.x(std::max(blade_->foot, hilt_length(job_.hilt))) + 14;
         g.tip_x = s_.x(blade_->end) - 14;
-        g.blade_y = s_.y(job_.blades.front().outer.value() / 4);
+        g.blade_y = s_.y(ahead_->outer.value() / 4);
         return g;
     }
 
@@ -312,7 +454,7 @@ private:
             }
         }
         if (!blade_) return;
-        const job::Blade& b = job_.blades.front();
+        const job::Blade& b = *ahead_;
         QString words = Section::tr("blade ø %1, %2 mm").arg(b.outer.value()).arg(b.length.value());
         if (!b.strips.empty())
             words += Section::tr(", %1 × %2 px").arg(b.strips.size()).arg(b.strips.front().pixels);
@@ -352,7 +494,10 @@ private:
     const QFontMetricsF metrics_;
     const double line_;
     double above_ = 0;
-    std::optional<BladeExtent> blade_;
+    const job::Blade* ahead_ = nullptr; ///< the blade drawn along the hilt
+    std::optional<BladeExtent> blade_;  ///< of that
+    std::vector<std::pair<const job::Blade*, BladeExtent>> across_;
+    double up_ = 0, down_ = 0; ///< mm that the drawing reaches from the axis
     Millimetre drawn_;
     Scale s_;
     const plan::LookPlan* look_ = nullptr;

@@ -97,6 +97,8 @@ void MainWindow::make_commands() {
            QCoreApplication::translate("Overlay", entry.title), {},
            in_job([overlay = entry.overlay](JobView& v) { v.selection().overlay(overlay); }));
     group->addSeparator();
+    on("doZoomPart", tr("To the chosen part, and back"), {Qt::ALT | Qt::Key_Z},
+       in_job([](JobView& v) { v.zoom_to_chosen(); }));
     on("doFoldSection", tr("Fold or unfold the section"), {Qt::Key_F7},
        in_job([](JobView& v) { v.fold_section(!v.section_folded()); }));
     begin(tr("Window"));

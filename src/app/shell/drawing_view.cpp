@@ -108,6 +108,15 @@ void DrawingView::zoom_to(double zoom, QPointF about) {
     pan_by({0, 0});
 }
 
+void DrawingView::zoom_to_box(const QRectF& box) {
+    if (box.isEmpty()) return;
+    constexpr double most_of_it = 0.6;
+    zoom_ = std::clamp(most_of_it * std::min(width() / box.width(), height() / box.height()), 1.0,
+                       most_zoom);
+    corner_ = box.center() * zoom_ - QPointF(width() / 2.0, height() / 2.0);
+    pan_by({0, 0});
+}
+
 void DrawingView::pan_by(QPointF by) {
     const QPointF end(width() * (zoom_ - 1), height() * (zoom_ - 1));
     corner_ = {std::clamp(corner_.x() + by.x(), 0.0, end.x()),

@@ -40,6 +40,8 @@ public:
     /// As many times as large, between 1 and 12, with what lies at `about` of the widget left
     /// there.
     void zoom_to(double zoom, QPointF about);
+    /// As large as makes that place fill most of the view, in its middle.
+    void zoom_to_box(const QRectF& in_drawing);
     [[nodiscard]] QPointF to_drawing(QPointF in_widget) const;
     [[nodiscard]] QPointF to_widget(QPointF in_drawing) const;
 

@@ -10,13 +10,13 @@
 #include "app/session/words.h"
 #include "app/shell/findings_pane.h"
 #include "app/shell/gauge_bar.h"
+#include "app/shell/hand_on_section.h"
 #include "app/shell/page_scroll.h"
 #include "app/shell/section_pane.h"
 #include "app/shell/why_panel.h"
 #include "app/stations/part/part_page.h"
 #include "app/stations/start/start_page.h"
 #include "app/stations/stations.h"
-#include "core/hilt/part_edits.h"
 #include "core/job/lookup.h"
 #include "core/plan/start.h"
 
@@ -28,6 +28,7 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, Setti
     setObjectName("backdrop");
     rail_ = new StationRail(appearance, this);
     section_ = new SectionPane(selection_, appearance, this);
+    hand_ = new HandOnSection(*session_, selection_, *section_, this);
     stack_ = new QStackedWidget(this);
     findings_ = new FindingsPane(*session_, selection_, appearance, this);
     gauges_ = new GaugeBar(appearance, this);
@@ -113,11 +114,9 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, Setti
         gauges_->repaint();
         (at_start() ? start_ : pages_[station_])->show_preview(figures);
         section_->show_plan(figures);
-        if (dragged_) say_drag(*figures);
+        hand_->show_preview(*figures);
     });
     selection_.look_at(QString::fromStdString(session_->job().use.look));
-    move_by_hand();
-    fit_by_hand();
     follow_blank();
     // A job nothing is known of begins at the start.
     if (plan::is_blank(session_->job()))
@@ -190,82 +189,9 @@ void JobView::open_chosen() {
         selection_.open(chosen);
 }
 
+void JobView::zoom_to_chosen() { section_->view()->zoom_to_chosen(); }
+
 bool JobView::at_start() const { return stack_->currentIndex() == static_cast<int>(station_count); }
-
-void JobView::move_by_hand() {
-    const auto* view = section_->view();
-    connect(view, &SectionView::part_dragged, this,
-            [this](const QString& ref, hilt::HandPlace to, double snap_mm) {
-                const std::string part = ref.toStdString();
-                if (!job::find_ref(session_->job().parts, part)) return;
-                Dragged now{part, to, {}};
-                if (to.at != hilt::place_of(*job::find_ref(session_->job().parts, part)).at) {
-                    const hilt::Snap snap = hilt::snap_along(session_->job(), session_->parts(),
-                                                             part, to.at, Millimetre(snap_mm));
-                    now.to.at = snap.at, now.snapped = snap.to;
-                }
-                if (dragged_ && dragged_->to == now.to) return;
-                dragged_ = now;
-                if (!session_->preview(hilt::move_part(part, now.to))) dragged_.reset();
-            });
-    const auto ends = [this] {
-        dragged_.reset();
-        section_->say_drag({});
-    };
-    connect(view, &SectionView::part_dropped, this, [this, ends] {
-        if (dragged_)
-            session_->change(tr("Move %1").arg(words(dragged_->ref)),
-                             hilt::move_part(dragged_->ref, dragged_->to));
-        ends();
-    });
-    connect(view, &SectionView::drag_given_up, this, [this, ends] {
-        session_->end_preview();
-        ends();
-    });
-    connect(view, &SectionView::part_nudged, this,
-            [this](const QString& ref, double along, double up, double turn) {
-                session_->change(tr("Move %1").arg(ref),
-                                 hilt::nudge_part(ref.toStdString(), Millimetre(along),
-                                                  Millimetre(up), Degree(turn)));
-            });
-}
-
-void JobView::fit_by_hand() {
-    const auto* view = section_->view();
-    const auto fitted = [this](const QString& type, double middle_mm) {
-        const std::string id = type.toStdString();
-        const auto* found = session_->parts().find(id);
-        const double half = found ? found->body.length.value() / 2 : 0;
-        return hilt::add_part(id, Millimetre(std::max(0.0, std::round(middle_mm - half))),
-                              session_->parts());
-    };
-    connect(view, &SectionView::type_held, this,
-            [this, fitted](const QString& type, double middle_mm) {
-                (void)session_->preview(fitted(type, middle_mm));
-            });
-    connect(view, &SectionView::type_taken_away, this, [this] { session_->end_preview(); });
-    connect(view, &SectionView::type_dropped, this,
-            [this, fitted](const QString& type, double middle_mm) {
-                const auto* found = session_->parts().find(type.toStdString());
-                if (!found) return;
-                const std::size_t before = session_->job().parts.size();
-                session_->change(tr("Fit a %1").arg(words(found->name)), fitted(type, middle_mm));
-                const auto& parts = session_->job().parts;
-                if (parts.size() > before) selection_.choose(words(parts.back().ref));
-            });
-}
-
-void JobView::say_drag(const plan::Plan& plan) {
-    QString said = tr("%1 at %2").arg(words(dragged_->ref), words(dragged_->to.at));
-    if (dragged_->to.turn != Degree(0))
-        said += tr(", turned %1°").arg(dragged_->to.turn.value(), 0, 'f', 0);
-    if (!dragged_->snapped.empty()) said += tr(" · %1").arg(words(dragged_->snapped));
-    if (const auto* c = plan.fit.of(dragged_->ref))
-        said += c->spare < Millimetre(0)
-                    ? tr(" · binds by %1 in %2").arg(words(-c->spare), words(c->against))
-                    : tr(" · %1 spare in %2").arg(words(c->spare), words(c->against));
-    section_->say_drag(said);
-}
 
 bool JobView::at_part() const {
     return stack_->currentIndex() == static_cast<int>(station_count) + 1;

@@ -8,7 +8,6 @@
 #include "app/session/settings.h"
 #include "app/shell/station_rail.h"
 #include "app/stations/station_page.h"
-#include "core/hilt/drag.h"
 
 class QSplitter;
 class QStackedWidget;
@@ -17,6 +16,7 @@ namespace conductus::app {
 
 class FindingsPane;
 class GaugeBar;
+class HandOnSection;
 class PartPage;
 class SectionPane;
 class StartPage;
@@ -43,6 +43,8 @@ public:
     [[nodiscard]] bool section_folded() const { return room().section_folded; }
     [[nodiscard]] bool findings_folded() const { return room().findings_folded; }
     void open_chosen();
+    /// The section to the chosen part, and back.
+    void zoom_to_chosen();
 
 signals:
     void shelf_wanted();
@@ -53,9 +55,6 @@ protected:
 private:
     void show_figures();
     void follow_blank();
-    void move_by_hand();
-    void fit_by_hand();
-    void say_drag(const plan::Plan& plan);
     void open_part(const QString& ref);
     void close_part();
     [[nodiscard]] bool at_start() const;
@@ -83,13 +82,7 @@ private:
     WhyPanel* why_;
     std::size_t why_figure_ = 0, station_ = 1;
     std::array<bool, station_count> stale_{};
-    /// The part that is dragged on the section, where to, and what it snapped to.
-    struct Dragged {
-        std::string ref;
-        hilt::HandPlace to;
-        Message snapped;
-    };
-    std::optional<Dragged> dragged_;
+    HandOnSection* hand_;
 };
 
 } // namespace conductus::app

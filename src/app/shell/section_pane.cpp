@@ -36,7 +36,14 @@ SectionView::SectionView(Selection& selection, const Appearance& appearance, QWi
             selection_.open(chosen);
     });
     connect(this, &DrawingView::stepped, this, &SectionView::step);
+    connect(this, &DrawingView::hovered, this, [this](QPointF at) {
+        setCursor(boundary_at(at) ? Qt::SplitHCursor : Qt::ArrowCursor);
+    });
     tell([this](QPointF at) {
+        if (const auto section = boundary_at(at))
+            return tr("end of %1 at %2: drag it")
+                .arg(words(plan_->job->hilt.sections[*section].name),
+                     words(plan_->job->hilt.sections[*section].to));
         const QString ref = ref_at(at);
         return ref.isEmpty() || !plan_ ? QString() : words_for(ref);
     });
@@ -70,7 +77,45 @@ const job::Part* SectionView::chosen_part() const {
                  : nullptr;
 }
 
+std::optional<std::size_t> SectionView::boundary_at(QPointF at) const {
+    if (!plan_ || !selection_.options().sliding.isEmpty()) return std::nullopt;
+    constexpr double near_by = 5; // pixels
+    const Scale s = scale_now();
+    const auto& sections = plan_->job->hilt.sections;
+    const double off = std::abs(at.y() - s.axis) / s.per_mm;
+    for (std::size_t i = 0; i < sections.size(); ++i) {
+        if (std::abs(s.x(sections[i].to) - at.x()) > near_by) continue;
+        double bore = sections[i].bore.value(), outer = sections[i].outer.value();
+        if (i + 1 < sections.size()) {
+            bore = std::min(bore, sections[i + 1].bore.value());
+            outer = std::max(outer, sections[i + 1].outer.value());
+        }
+        if (off >= bore / 2 && off <= outer / 2 + near_by / s.per_mm) return i;
+    }
+    return std::nullopt;
+}
+
+void SectionView::zoom_to_chosen() {
+    if (zoom_before_ > 0) {
+        zoom_to(zoom_before_, QPointF(width() / 2.0, height() / 2.0));
+        zoom_before_ = 0;
+        return;
+    }
+    for (const HitBox& box : boxes())
+        if (box.ref == selection_.options().chosen) {
+            zoom_before_ = zoom();
+            zoom_to_box(box.box);
+            return;
+        }
+}
+
 void SectionView::take_in_hand(QPointF at) {
+    boundary_.reset();
+    if (const auto section = boundary_at(at)) {
+        in_hand_.reset();
+        boundary_ = Boundary{*section, at.x(), plan_->job->hilt.sections[*section].to.value()};
+        return;
+    }
     const QString ref = ref_at(at);
     selection_.choose(ref);
     in_hand_.reset();
@@ -81,6 +126,15 @@ void SectionView::take_in_hand(QPointF at) {
 }
 
 void SectionView::drag(QPointF at) {
+    if (boundary_) {
+        const double by = at.x() - boundary_->from_x;
+        if (!boundary_->moved && std::abs(by) < 3) return;
+        boundary_->moved = true;
+        // Whole millimetres; tenths when it is drawn large enough to tell them.
+        const double mm = boundary_->was_mm + by / scale_now().per_mm;
+        const double step = scale_now().per_mm * zoom() > 12 ? 10 : 1;
+        return emit boundary_dragged(boundary_->section, std::round(mm * step) / step);
+    }
     if (!in_hand_) return;
     constexpr double still = 4, snaps = 7; // pixels
     const QPointF by = at - in_hand_->from;
@@ -103,6 +157,12 @@ void SectionView::drag(QPointF at) {
 }
 
 void SectionView::drop() {
+    if (boundary_) {
+        const bool was_moved = boundary_->moved;
+        boundary_.reset();
+        if (was_moved) emit boundary_dropped();
+        return;
+    }
     const bool moved = in_hand_ && in_hand_->moved;
     in_hand_.reset();
     if (moved) emit part_dropped();
@@ -110,10 +170,13 @@ void SectionView::drop() {
 
 void SectionView::keyPressEvent(QKeyEvent* event) {
     const int key = event->key();
-    if (key == Qt::Key_Escape && in_hand_ && in_hand_->moved) {
+    if (key == Qt::Key_Escape &&
+        ((in_hand_ && in_hand_->moved) || (boundary_ && boundary_->moved))) {
         in_hand_.reset();
+        boundary_.reset();
         return emit drag_given_up();
     }
+    if (key == Qt::Key_Z && event->modifiers() == Qt::NoModifier) return zoom_to_chosen();
     if (key == Qt::Key_PageDown || key == Qt::Key_PageUp)
         return step(key == Qt::Key_PageDown ? 1 : -1);
     const bool arrow =

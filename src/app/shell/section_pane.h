@@ -22,8 +22,13 @@ class SectionView : public DrawingView {
 public:
     SectionView(Selection& selection, const Appearance& appearance, QWidget* parent);
     void show_plan(const PlanPtr& plan);
+    /// To the chosen part, as large as it goes, and back to what was in sight before.
+    void zoom_to_chosen();
 
 signals:
+    /// A boundary between sections, by its section from the pommel, as it is dragged; let go.
+    void boundary_dragged(std::size_t section, double mm);
+    void boundary_dropped();
     /// Where a hand has the part now; nothing is changed yet.
     void part_dragged(QString ref, conductus::hilt::HandPlace to, double snap_mm);
     void part_dropped();
@@ -59,6 +64,15 @@ private:
         bool moved = false;
     };
     std::optional<InHand> in_hand_;
+    /// The section whose far end is drawn there on the wall; nothing: none.
+    [[nodiscard]] std::optional<std::size_t> boundary_at(QPointF at) const;
+    struct Boundary {
+        std::size_t section;
+        double from_x, was_mm;
+        bool moved = false;
+    };
+    std::optional<Boundary> boundary_;
+    double zoom_before_ = 0; ///< 0: it was not zoomed to a part
     Selection& selection_;
     PlanPtr plan_;
 };

@@ -29,6 +29,9 @@ QWidget* CellDelegate::createEditor(QWidget* parent, const QStyleOptionViewItem&
             model->headerData(index.column(), Qt::Horizontal, Qt::DisplayRole).toString());
         if (model->column(index.column()).figures) line->setAlignment(Qt::AlignRight);
     }
+    connect(
+        line, &QLineEdit::textEdited, this,
+        [this, at = QPersistentModelIndex(index)](const QString& text) { emit typing(at, text); });
     return line;
 }
 

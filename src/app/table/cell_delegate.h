@@ -28,6 +28,8 @@ public:
 
 signals:
     void choices_wanted(const QModelIndex& index); ///< the arrow was clicked
+    /// What stands in a cell's field now, letter by letter; it is not committed yet.
+    void typing(const QModelIndex& index, const QString& text) const;
 
 private:
     const Appearance& appearance_;

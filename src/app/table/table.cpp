@@ -57,6 +57,16 @@ Table::Table(Setup setup, const Appearance& appearance, QWidget* parent)
     auto* delegate = new CellDelegate(appearance, setup.dense, this);
     connect(delegate, &CellDelegate::choices_wanted, this, &Table::show_choices);
     setItemDelegate(delegate);
+    if (setup.live && setup.session) {
+        // Half a number may be none, or one that can not be: the drawing waits for the next letter.
+        connect(delegate, &CellDelegate::typing, this,
+                [this, session = setup.session](const QModelIndex& index, const QString& text) {
+                    if (model_->column(index.column()).edit && !text.trimmed().isEmpty())
+                        (void)session->preview(model_->edit_for(index, text.trimmed()));
+                });
+        connect(delegate, &QAbstractItemDelegate::closeEditor, this,
+                [session = setup.session] { session->end_preview(); });
+    }
     setShowGrid(false);
     setWordWrap(setup.wrap);
     setTabKeyNavigation(false);

@@ -33,6 +33,7 @@ public:
         double least_rows = 0;      ///< so many rows are in sight at least; 0: as the page gives
         bool main = false;          ///< the page's main table: Appearance::rows() are in sight
         QString empty = {};         ///< what an empty table says: what belongs there, how to begin
+        bool live = false;          ///< what is typed is shown in the drawings letter by letter
         Session* session = nullptr; ///< what is typed goes into its job; null: nothing is typed
         TableWriter* writer = nullptr; ///< where it goes instead, where that is no job
     };

@@ -45,6 +45,10 @@ public:
     };
     /// Writes the cells as one edit; those that are refused stay as they were typed.
     void write(const std::vector<Typed>& cells, const QString& label = {});
+    /// The edit that would write a cell.
+    [[nodiscard]] job::Edit edit_for(const QModelIndex& index, const QString& text) const {
+        return edit_of({{{source_row(index.row()), index.column()}, text}});
+    }
     /// Takes the rows out that are shown there.
     void take_out(std::vector<int> rows);
     /// Gives back what the job says in place of what was refused.

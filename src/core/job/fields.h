@@ -162,6 +162,8 @@ void describe(V& v, T& b) {
     v.text("connector", b.connector);
     v.list("strips", b.strips);
     v.optional_list("strings", b.strings);
+    v.optional_number("stands_at_mm", b.stands_at, limits::place_mm);
+    v.usual_number("angle_deg", b.angle, limits::angle_deg);
 }
 
 template <class V, Either<ButtonUse> T>

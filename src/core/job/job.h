@@ -94,6 +94,9 @@ struct Blade {
     std::string connector; ///< ref of the hilt connector it mates with; empty: wired to its pads
     std::vector<Strip> strips;
     std::vector<LedString> strings;
+    /// Where its axis meets the hilt's; empty: on its connector, else at the mouth of the hilt.
+    std::optional<Millimetre> stands_at;
+    Degree angle; ///< from the hilt's axis, in the plane of the long section: 90 points up
     bool operator==(const Blade&) const = default;
 };
 

@@ -142,6 +142,20 @@ std::vector<PartValue> values_of(const Job& job, const Catalogue& parts, std::st
         for (const Part& part : job.parts)
             if (parts.find_as<catalogue::Connector>(part.type))
                 values.back().choices.push_back(part.ref);
+        values.push_back({base + "stands_at_mm",
+                          "its axis meets the hilt's at",
+                          "mm",
+                          {},
+                          true,
+                          false,
+                          "where its connector is, or the mouth"});
+        values.push_back({base + "angle_deg",
+                          "points, from the axis; 90 is up",
+                          "°",
+                          {},
+                          true,
+                          false,
+                          "straight on"});
         return values;
     }
     return {};

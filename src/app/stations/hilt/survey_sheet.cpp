@@ -23,6 +23,7 @@ SurveySheet::SurveySheet(const PageContext& context, QWidget* parent)
          .rows = list_rows(session, "/hilt/sections", "name"),
          .empty = tr("Type the name of the section at the pommel, then Tab from reading to "
                      "reading. Tab after the last one begins the next section."),
+         .live = true,
          .session = &session},
         context.appearance, this);
     TableRows fitted = list_rows(session, "/parts", "ref");
@@ -36,6 +37,7 @@ SurveySheet::SurveySheet(const PageContext& context, QWidget* parent)
                    .wide = 1,
                    .dense = true,
                    .empty = tr("Nothing is fitted yet. The sheet Parts has every part there is."),
+                   .live = true,
                    .session = &session},
                   context.appearance, this);
     cells_ = new DrawingView(

@@ -88,6 +88,7 @@ PartPage::PartPage(const PageContext& context, QWidget* parent) : StationPage(co
                                  [value](int row) { return words(value(row).name); }},
                         .wide = 1,
                         .dense = true,
+                        .live = true,
                         .session = &context.session},
                        context.appearance, left);
     said_ = label({}, "second", left);

@@ -75,10 +75,11 @@ Result<PartType> part_of(const Row& row) {
         return row.refuse("kind", {"", say("'{}' is not a kind of part", shown(kind, 60)),
                                    "Write the word that catalogue files have for it"});
     PartType type = job::usual_type(static_cast<std::size_t>(known - catalogue::kinds().data()));
-    std::string terminals = row.text("terminals");
+    const std::string terminals = row.text("terminals");
+    std::vector<std::string> names;
     for (std::size_t at = 0; at < terminals.size();) {
         const auto end = std::min(terminals.find(' ', at), terminals.size());
-        if (end > at) type.terminals.push_back(terminals.substr(at, end - at));
+        if (end > at) names.push_back(terminals.substr(at, end - at));
         at = end + 1;
     }
     // A value may bring the fields that others belong to, and be possible only with them: what is
@@ -110,6 +111,8 @@ Result<PartType> part_of(const Row& row) {
         auto [column, why] = *refused.begin();
         return row.refuse(column, why);
     }
+    // A light brings terminals of its own: those of the record count.
+    type.terminals = std::move(names);
     for (const job::FormField& field : job::form_of(type, {}).fields) {
         const std::string column = column_of(field.at);
         const bool light = column.ends_with("/light");

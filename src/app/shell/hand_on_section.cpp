@@ -64,10 +64,7 @@ void HandOnSection::move_boundaries() {
         const Boundary now{section, mm};
         // Where it can not lie, it stays where it could.
         if (!session_.preview(to(now))) return;
-        boundary_ = now;
-        section_.say_drag(
-            tr("end of %1 at %2")
-                .arg(words(session_.job().hilt.sections[section].name), words(Millimetre(mm))));
+        boundary_ = now; // the figures say where it is
     });
     connect(view, &SectionView::boundary_dropped, this, [this, to] {
         if (boundary_)
@@ -110,6 +107,11 @@ void HandOnSection::let_go() {
 }
 
 void HandOnSection::show_preview(const plan::Plan& plan) {
+    const auto& sections = session_.job().hilt.sections;
+    if (boundary_ && boundary_->section < sections.size())
+        section_.say_drag(
+            tr("end of %1 at %2")
+                .arg(words(sections[boundary_->section].name), words(Millimetre(boundary_->mm))));
     if (!dragged_) return;
     QString said = tr("%1 at %2").arg(words(dragged_->ref), words(dragged_->to.at));
     if (dragged_->to.turn != Degree(0))

@@ -539,14 +539,13 @@ Result<PartType> with_typed(const PartType& type, std::string_view at, const std
     if (colour && typed.size() == 1)
         meant =
             std::string(1, static_cast<char>(std::toupper(static_cast<unsigned char>(typed[0]))));
-    const FormField* field = nullptr;
-    const Form form = form_of(type, {});
-    field = form.find(at);
-    if (!field) return nowhere(at);
-    bool is_number = field->choices.empty() && !field->may_be.empty();
-    if (typed.empty() && field->usual && is_number) {
-        meant = usual_at(type, at).value_or("0");
-        unit = {};
+    if (typed.empty()) {
+        const Form form = form_of(type, {});
+        const FormField* field = form.find(at);
+        if (field && field->usual && field->choices.empty() && !field->may_be.empty()) {
+            meant = usual_at(type, at).value_or("0");
+            unit = {};
+        }
     }
     Takes takes{meant, unit};
     Walk<Takes> walk(at, takes);

@@ -263,5 +263,39 @@ TEST(PartEdits, TwoHundredAtRandomAlwaysLeaveAValidJob) {
     }
 }
 
+TEST(PartEdits, StripsAndBladesAreDuplicatedAddedAndTakenOut) {
+    job::Job job = demo("bittern");
+    ASSERT_TRUE(duplicate_part("ST3", parts())(job));
+    ASSERT_EQ(job.blades[1].strips.size(), 3u);
+    EXPECT_EQ(job.blades[1].strips[2].pixels, 25);
+    ASSERT_TRUE(duplicate_part("BL2", parts())(job));
+    ASSERT_EQ(job.blades.size(), 4u);
+    EXPECT_EQ(job.blades[3].strips.size(), 3u);
+    EXPECT_TRUE(job.blades[3].connector.empty());
+    ASSERT_TRUE(add_strip("strip.rgb-144", job.blades[3].ref, parts())(job));
+    EXPECT_EQ(job.blades[3].strips.back().length, Millimetre(174));
+    EXPECT_TRUE(job::validate(job, parts()));
+    std::set<std::string> refs;
+    for (const job::Blade& blade : job.blades)
+        for (const job::Strip& strip : blade.strips)
+            EXPECT_TRUE(refs.insert(strip.ref).second) << strip.ref;
+    const std::size_t wires = job.wires.size();
+    ASSERT_TRUE(job::remove_blade("BL2")(job));
+    EXPECT_EQ(job.blades.size(), 3u);
+    EXPECT_EQ(job.wires.size(), wires - 3) << "its wires go with it";
+    EXPECT_TRUE(job::validate(job, parts()));
+    EXPECT_FALSE(add_strip("strip.rgb-144", "BL9", parts())(job));
+    EXPECT_FALSE(add_strip("fuse.blade-7a5", "BL1", parts())(job));
+    EXPECT_FALSE(duplicate_part("nothing", parts())(job));
+    // A blade lit from the hilt stands on its LED.
+    EXPECT_FALSE(add_blade_on("P1", parts())(job));
+    ASSERT_TRUE(add_part("led.3mm-red", std::nullopt, parts())(job));
+    const std::string led = job.parts.back().ref;
+    ASSERT_TRUE(add_blade_on(led, parts())(job));
+    EXPECT_EQ(job.blades.back().connector, led);
+    EXPECT_TRUE(job::validate(job, parts()));
+    EXPECT_FALSE(add_strip("strip.rgb-144", job.blades.back().ref, parts())(job));
+}
+
 } // namespace
 } // namespace conductus::hilt

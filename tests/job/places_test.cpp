@@ -200,6 +200,29 @@ TEST(Places, RowsComeAndGoWithWhatHangsOnThem) {
     }
 }
 
+TEST(Places, ABladeMadeShorterCutsItsStripsAlong) {
+    Job job = demo("heron");
+    ASSERT_EQ(job.blades[0].strips[0].pixels, 117);
+    ASSERT_TRUE(write_at("/blades/0/length_mm", "410")(job));
+    for (const Strip& strip : job.blades[0].strips) {
+        EXPECT_EQ(strip.length, Millimetre(410));
+        EXPECT_EQ(strip.pixels, 59);
+    }
+    ASSERT_TRUE(write_at("/blades/0/length_mm", "32 in")(job));
+    EXPECT_EQ(job.blades[0].strips[0].length, Millimetre(410)) << "longer, it grows no pixels";
+    EXPECT_FALSE(write_at("/blades/0/length_mm", "long")(job));
+}
+
+TEST(Places, AnUnitMayHaveAnyPrefix) {
+    Job job = demo("heron");
+    const std::string lead = "/blades/0/strips/0/lead_Ohm";
+    for (const auto& [typed, ohms] : {std::pair{"58 mΩ", 0.058}, {"0.06 Ω", 0.06}, {"61", 0.061}}) {
+        ASSERT_TRUE(write_at(lead, typed, "mΩ")(job)) << typed;
+        EXPECT_NEAR(job.blades[0].strips[0].lead.value(), ohms, 1e-12) << typed;
+    }
+    EXPECT_FALSE(write_at(lead, "58 mV", "mΩ")(job));
+}
+
 TEST(Places, APlaceIsSaidInWords) {
     const Job job = demo("heron");
     EXPECT_EQ(said_place(job, "/wires/3/from"), "wire W4, from");

@@ -139,6 +139,51 @@ void add_lit_blade(Job& job, const PartType& type, const Catalogue& parts) {
     added.strings.push_back(std::move(one));
 }
 
+/// One more strip like the last of a blade, or as long as the blade.
+job::Strip strip_for(const Job& job, const job::Blade& blade, const PartType& type) {
+    job::Strip one;
+    if (!blade.strips.empty()) one = blade.strips.back();
+    one.feeds.clear();
+    one.rail.reset();
+    one.ref = job::free_ref(job, catalogue::kind_of(type.figures).stem);
+    const bool same = one.type == type.id;
+    one.type = type.id;
+    if (blade.strips.empty()) {
+        one.length = blade.length;
+        one.lead = job::usual_strip_lead;
+    }
+    if (!same)
+        one.pixels = std::max(
+            1, catalogue::pixels_on(one.length, std::get<catalogue::Strip>(type.figures).density));
+    return one;
+}
+
+Result<void> another_light(Job& job, const std::string& ref, const Catalogue& parts) {
+    for (job::Blade& blade : job.blades) {
+        if (job::find_ref(blade.strips, ref)) return job::add_strip(ref)(job);
+        if (blade.ref != ref) continue;
+        job::Blade another = blade;
+        another.ref = job::free_ref(job, "BL");
+        another.connector.clear();
+        job.blades.push_back(another);
+        job::Blade& added = job.blades.back();
+        for (std::size_t i = 0; i < added.strips.size(); ++i) {
+            added.strips[i].ref.clear();
+            added.strips[i].rail.reset();
+        }
+        for (job::Strip& strip : added.strips)
+            strip.ref =
+                job::free_ref(job, catalogue::kind_of(parts.find(strip.type)->figures).stem);
+        for (job::LedString& string : added.strings) {
+            string.ref.clear();
+            string.ref =
+                job::free_ref(job, catalogue::kind_of(parts.find(string.type)->figures).stem);
+        }
+        return {};
+    }
+    return problem("/parts", say("there is no part {}", ref), "Choose one");
+}
+
 Result<void> put_on_cells(Job& job, const PartType& type, const Catalogue& parts) {
     int suited = 0;
     for (job::Part& part : job.parts) {
@@ -205,10 +250,43 @@ job::Edit add_part(std::string type, std::optional<Millimetre> at, const Catalog
     };
 }
 
+job::Edit add_strip(std::string type, std::string blade, const Catalogue& parts) {
+    return [type = std::move(type), blade = std::move(blade), &parts](Job& job) -> Result<void> {
+        const PartType* found = parts.find(type);
+        job::Blade* in = job::find_ref(job.blades, blade);
+        if (!found || !std::holds_alternative<catalogue::Strip>(found->figures) || !in)
+            return problem("/blades", say("there is no blade {} for a {}", blade, type),
+                           "Choose a blade, and a strip");
+        if (!in->strings.empty())
+            return problem("/blades", "the blade has a segmented string",
+                           "Take its string out first");
+        if (in->strips.empty() && !in->connector.empty())
+            return problem("/blades", "the blade is lit from the hilt",
+                           "Fit the strip in a blade of its own");
+        in->strips.push_back(strip_for(job, *in, *found));
+        return {};
+    };
+}
+
+job::Edit add_blade_on(std::string led, const Catalogue& parts) {
+    return [led = std::move(led), &parts](Job& job) -> Result<void> {
+        const job::Part* part = job::find_ref(job.parts, led);
+        if (!part || !parts.find_as<catalogue::Led>(part->type))
+            return problem("/parts", say("there is no LED {}", led), "Choose one");
+        job::Blade blade;
+        blade.ref = job::free_ref(job, "BL");
+        blade.length = job.blades.empty() ? Millimetre(813) : job.blades.back().length;
+        blade.outer = job.blades.empty() ? Millimetre(25.4) : job.blades.back().outer;
+        blade.connector = led;
+        job.blades.push_back(std::move(blade));
+        return {};
+    };
+}
+
 job::Edit duplicate_part(std::string ref, const Catalogue& parts) {
     return [ref = std::move(ref), &parts](Job& job) -> Result<void> {
         const job::Part* like = job::find_ref(job.parts, ref);
-        if (!like) return problem("/parts", say("there is no part {}", ref), "Choose one");
+        if (!like) return another_light(job, ref, parts);
         const PartType& type = *parts.find(like->type);
         job::Part part = *like;
         part.ref = job::free_ref(job, catalogue::kind_of(type.figures).stem);

@@ -33,7 +33,16 @@ NewPlace place_for(const job::Job& job, const catalogue::Catalogue& parts, const
 job::Edit add_part(std::string type, std::optional<Millimetre> at,
                    const catalogue::Catalogue& parts);
 
-/// Another part like that one, beside it; what is measured is its own, and no wire is on it yet.
+/// A strip of a type more in a blade, as long as those that are in it. Refused: there is no such
+/// blade, it has a segmented string, or it is lit from the hilt.
+job::Edit add_strip(std::string type, std::string blade, const catalogue::Catalogue& parts);
+
+/// A blade without lights of its own on an LED that lights it from the hilt. Refused: there is no
+/// such LED.
+job::Edit add_blade_on(std::string led, const catalogue::Catalogue& parts);
+
+/// Another part like that one, beside it; what is measured is its own, and no wire is on it yet. Of
+/// a strip one more in its blade, of a blade another one with as many strips, on no connector yet.
 /// Refused: there is no such part.
 job::Edit duplicate_part(std::string ref, const catalogue::Catalogue& parts);
 

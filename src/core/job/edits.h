@@ -83,6 +83,8 @@ Edit add_strip(std::string like);
 
 /// Takes a strip out, and the blade with its wires where it was the last light in it.
 Edit remove_strip(std::string ref);
+/// Takes a blade out with all that is in it and its wires. No such blade: nothing.
+Edit remove_blade(std::string ref);
 
 /// How an accent or another blade hears its data.
 enum class Mount { own_line, ahead, mirrored };

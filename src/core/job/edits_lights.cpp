@@ -166,6 +166,24 @@ Edit remove_strip(std::string ref) {
     };
 }
 
+Edit remove_blade(std::string ref) {
+    return [ref = std::move(ref)](Job& job) {
+        const Blade* blade = find_ref(job.blades, ref);
+        if (!blade) return;
+        std::vector<std::string> lights{ref};
+        for (const Strip& strip : blade->strips)
+            lights.push_back(strip.ref);
+        for (const LedString& string : blade->strings)
+            lights.push_back(string.ref);
+        for (const std::string& light : lights)
+            forget_light(job, light);
+        std::erase_if(job.blades, [&](const Blade& b) { return b.ref == ref; });
+        std::erase_if(job.wires, [&](const Wire& w) {
+            return w.from.starts_with(ref + ".") || w.to.starts_with(ref + ".");
+        });
+    };
+}
+
 Edit remove_part(std::string ref) {
     return [ref = std::move(ref)](Job& job) {
         const auto in = std::find_if(job.wires.begin(), job.wires.end(), [&](const Wire& w) {

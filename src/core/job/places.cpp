@@ -59,6 +59,27 @@ bool moved(Job& job, std::string_view at, const std::string& typed, Result<void>
     return true;
 }
 
+/// A blade made shorter than its strips cuts them along: as many pixels as are left.
+bool cut(Job& job, std::string_view at, const std::string& typed, Result<void>& done) {
+    if (!names(at, "/blades", "length_mm")) return false;
+    const std::string_view inner = at.substr(std::string_view("/blades/").size());
+    const auto index = index_of(inner.substr(0, inner.find('/')));
+    if (!index || *index >= job.blades.size()) return false;
+    const auto to = read_number(typed, {"mm", 1, true}, limits::length_mm);
+    if (!to) {
+        done = tl::unexpected(to.error());
+        return true;
+    }
+    Blade& blade = job.blades[*index];
+    blade.length = Millimetre(*to);
+    for (Strip& strip : blade.strips) {
+        if (strip.length <= blade.length) continue;
+        strip.pixels = std::max(1, static_cast<int>(strip.pixels * (blade.length / strip.length)));
+        strip.length = blade.length;
+    }
+    return true;
+}
+
 } // namespace
 
 std::optional<std::string> typed_at(const Job& job, std::string_view at, std::string_view unit) {
@@ -82,7 +103,7 @@ Edit write_at(std::string at, std::string typed, std::string unit) {
         if (!was) return nowhere(at);
         if (*was == typed || renamed(job, at, *was, typed)) return {};
         Result<void> done;
-        if (moved(job, at, typed, done)) return done;
+        if (moved(job, at, typed, done) || cut(job, at, typed, done)) return done;
         const auto take = [&](Job& into) {
             Takes takes{typed, unit};
             Walk<Takes> walk(at, takes);

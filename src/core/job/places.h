@@ -24,7 +24,8 @@ std::vector<std::string_view> words_at(const Job& job, std::string_view at);
 
 /// Writes what was typed there: a number with or without its unit, a length also in inches, the
 /// beginning of a word. Nothing typed: the value is not set, or the usual one. A name is changed
-/// with everything that names it, a boundary of the survey with the section beside it. What is
+/// with everything that names it, a boundary of the survey with the section beside it, a blade that
+/// is made shorter with the strips in it. What is
 /// typed as it stands there changes nothing. Refused: what can not be read, or is out of range.
 Edit write_at(std::string at, std::string typed, std::string unit = {});
 

@@ -93,6 +93,8 @@ TraySheet::TraySheet(const PageContext& context, QWidget* parent) : StationPage(
         return b;
     };
     fit_ = button("trayFit", tr("Fit it"));
+    into_ = button("trayInto", tr("Into the blade"));
+    lit_ = button("trayLit", tr("A blade lit by it"));
     replace_ = button("trayReplace", tr("In its place"));
     again_ = button("trayAgain", tr("Another like it"));
     remove_ = button("trayRemove", tr("Take it out"));
@@ -113,9 +115,9 @@ TraySheet::TraySheet(const PageContext& context, QWidget* parent) : StationPage(
                 flow->addWidget(b);
             column->addWidget(holder);
         };
-    side_by_side_as_they_fit({fit_, replace_});
+    side_by_side_as_they_fit({fit_, into_, replace_});
     right_column->addWidget(chosen_);
-    side_by_side_as_they_fit({again_, remove_, wire_});
+    side_by_side_as_they_fit({again_, lit_, remove_, wire_});
     right_column->addWidget(said_);
     right_column->addStretch();
 
@@ -135,14 +137,35 @@ TraySheet::TraySheet(const PageContext& context, QWidget* parent) : StationPage(
     connect(fit_, &QPushButton::clicked, this, [this] { fit(table_->chosen()); });
     connect(replace_, &QPushButton::clicked, this, &TraySheet::replace);
     connect(again_, &QPushButton::clicked, this, [this] {
-        if (const job::Part* part = chosen_part())
-            context_.session.change(tr("Another like %1").arg(words(part->ref)),
-                                    hilt::duplicate_part(part->ref, context_.session.parts()));
+        const QString ref = context_.selection.options().chosen;
+        context_.session.change(tr("Another like %1").arg(ref),
+                                hilt::duplicate_part(ref.toStdString(), context_.session.parts()));
     });
     connect(remove_, &QPushButton::clicked, this, [this] {
+        const QString ref = context_.selection.options().chosen;
+        const std::string of = ref.toStdString();
+        context_.session.change(tr("Take %1 out").arg(ref),
+                                chosen_part() ? job::remove_part(of)
+                                : job::find_ref(context_.session.job().blades, of)
+                                    ? job::remove_blade(of)
+                                    : job::remove_strip(of));
+    });
+    connect(into_, &QPushButton::clicked, this, [this] {
+        const auto* strip = chosen_type();
+        const job::Blade* blade = chosen_blade();
+        if (!strip || !blade) return;
+        const QString in = words(blade->ref);
+        if (auto ok = context_.session.edit(
+                tr("A strip more in %1").arg(in),
+                hilt::add_strip(strip->id, blade->ref, context_.session.parts()));
+            !ok)
+            return said_->setText(words(ok.error()));
+        said_->setText(tr("%1 is in %2.").arg(words(strip->name), in));
+    });
+    connect(lit_, &QPushButton::clicked, this, [this] {
         if (const job::Part* part = chosen_part())
-            context_.session.change(tr("Take %1 out").arg(words(part->ref)),
-                                    job::remove_part(part->ref));
+            context_.session.change(tr("A blade lit by %1").arg(words(part->ref)),
+                                    hilt::add_blade_on(part->ref, context_.session.parts()));
     });
     connect(wire_, &QPushButton::clicked, this, [this] {
         context_.session.change(tr("Wire what is missing"),
@@ -195,6 +218,15 @@ const job::Part* TraySheet::chosen_part() const {
                          context_.selection.options().chosen.toStdString());
 }
 
+const job::Blade* TraySheet::chosen_blade() const {
+    const std::string ref = context_.selection.options().chosen.toStdString();
+    for (const job::Blade& blade : context_.session.job().blades)
+        if (blade.ref == ref || job::find_ref(blade.strips, ref) ||
+            job::find_ref(blade.strings, ref))
+            return &blade;
+    return nullptr;
+}
+
 const hilt::NewPlace& TraySheet::place_of(const catalogue::PartType& type) const {
     const auto [it, fresh] = places_.try_emplace(type.id);
     if (fresh)
@@ -225,18 +257,30 @@ void TraySheet::follow() {
     const job::Part* part = chosen_part();
     const bool apart = type && catalogue::kind_of(type->figures).stands == catalogue::Stands::apart;
     fit_->setEnabled(type);
-    const QString ref = part ? words(part->ref) : QString();
+    const job::Blade* blade = chosen_blade();
+    const QString ref = part || blade ? context_.selection.options().chosen : QString();
+    const bool strip = type && std::holds_alternative<catalogue::Strip>(type->figures);
+    into_->setVisible(blade && strip);
+    if (blade) into_->setText(tr("Into %1").arg(words(blade->ref)));
+    const auto* led = part ? context_.session.parts().find_as<catalogue::Led>(part->type) : nullptr;
+    lit_->setVisible(led);
+    lit_->setText(tr("A blade lit by %1").arg(ref));
     replace_->setVisible(part);
     replace_->setText(tr("In place of %1").arg(ref));
     replace_->setEnabled(part && type && !apart && type->id != part->type);
-    again_->setVisible(part);
+    again_->setVisible(part || (blade && !job::find_ref(blade->strings, ref.toStdString())));
     again_->setText(tr("Another like %1").arg(ref));
-    remove_->setVisible(part);
+    remove_->setVisible(part || blade);
     remove_->setText(tr("Take %1 out").arg(ref));
     if (part) {
         const auto* of = context_.session.parts().find(part->type);
         chosen_->setText(
             tr("Chosen in the hilt: %1, %2").arg(ref, of ? words(of->name) : words(part->type)));
+    } else if (blade) {
+        chosen_->setText(tr("Chosen: %1, a blade of %2 with %3")
+                             .arg(words(blade->ref), words(blade->length),
+                                  counted(static_cast<int>(blade->strips.size()), tr("%1 strip"),
+                                          tr("%1 strips"))));
     } else {
         chosen_->setText(tr("Choose a part of the section above to replace it, take it out, or fit "
                             "another like it."));
@@ -248,12 +292,15 @@ void TraySheet::fit(int row) {
     const catalogue::PartType* type = type_in(row);
     if (!type) return;
     const std::size_t before = context_.session.job().parts.size();
+    const std::size_t blades = context_.session.job().blades.size();
     const auto ok =
         context_.session.edit(tr("Fit a %1").arg(words(type->name)),
                               hilt::add_part(type->id, std::nullopt, context_.session.parts()));
     if (!ok) return said_->setText(words(ok.error()));
     const auto& parts = context_.session.job().parts;
     if (parts.size() > before) context_.selection.choose(words(parts.back().ref));
+    if (context_.session.job().blades.size() > blades)
+        context_.selection.choose(words(context_.session.job().blades.back().ref));
     said_->setText(parts.size() > before
                        ? tr("%1 is fitted as %2.").arg(words(type->name), words(parts.back().ref))
                        : tr("%1 is fitted.").arg(words(type->name)));

@@ -38,6 +38,8 @@ private:
     [[nodiscard]] const catalogue::PartType* type_in(int row) const; ///< null: no such row
     [[nodiscard]] const catalogue::PartType* chosen_type() const;    ///< null: none
     [[nodiscard]] const job::Part* chosen_part() const;              ///< of the hilt; null: none
+    /// The blade that is chosen, or that a chosen strip or string is in; null: none.
+    [[nodiscard]] const job::Blade* chosen_blade() const;
     [[nodiscard]] const hilt::NewPlace& place_of(const catalogue::PartType& type) const;
     QBoxLayout* row_;
     QPoint pressed_; ///< where a drag of a row would begin
@@ -46,7 +48,7 @@ private:
     Table* table_;
     DrawingView* drawing_;
     QLabel *chosen_, *said_;
-    QPushButton *fit_, *replace_, *again_, *remove_, *wire_;
+    QPushButton *fit_, *into_, *lit_, *replace_, *again_, *remove_, *wire_;
     std::vector<const catalogue::PartType*> found_;
     mutable std::map<std::string, hilt::NewPlace> places_; ///< of the job as it stands
 };

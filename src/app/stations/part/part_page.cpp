@@ -169,10 +169,12 @@ PartPage::PartPage(const PageContext& context, QWidget* parent) : StationPage(co
                                 hilt::duplicate_part(ref_.toStdString(), context_.session.parts()));
     });
     connect(remove_, &QPushButton::clicked, this, [this] {
-        const bool strip = !job::find_ref(context_.session.job().parts, ref_.toStdString());
+        const job::Job& job = context_.session.job();
+        const std::string ref = ref_.toStdString();
         context_.session.change(tr("Take %1 out").arg(ref_),
-                                strip ? job::remove_strip(ref_.toStdString())
-                                      : job::remove_part(ref_.toStdString()));
+                                job::find_ref(job.parts, ref)    ? job::remove_part(ref)
+                                : job::find_ref(job.blades, ref) ? job::remove_blade(ref)
+                                                                 : job::remove_strip(ref));
     });
     connect(terminals_, &Table::row_activated, this, [this](int row) {
         if (const End& e = ends_[static_cast<std::size_t>(row)]; e.wire)
@@ -273,8 +275,10 @@ void PartPage::show_job() {
     title_->setText(ref_);
     setAccessibleDescription(of ? tr("%1: %2").arg(ref_, words(of->name)) : ref_);
     const bool part = job::find_ref(job.parts, ref_.toStdString());
-    again_->setVisible(part);
-    remove_->setVisible(of);
+    const bool blade = job::find_ref(job.blades, ref_.toStdString());
+    const bool strip = of && std::holds_alternative<catalogue::Strip>(of->figures);
+    again_->setVisible(part || blade || strip);
+    remove_->setVisible(of || blade);
     table_->refresh();
     drawing_->redraw();
     drawing_->setVisible(of);

@@ -170,6 +170,22 @@ int main(int argc, char** argv) {
     drag(window, "Heron", "the use's look");
     std::printf("edit to everything       %6.1f ms  (with every cell's runtime, all painted)\n",
                 median(wholes));
+    // A change of text size until everything in sight is painted in it, at each station.
+    std::vector<double> sizes;
+    for (std::size_t station = 0; station < 5; ++station) {
+        window.job_view()->go_to(station);
+        QApplication::processEvents();
+        for (const int percent : {110, 150, 100}) {
+            QElapsedTimer t;
+            t.start();
+            window.appearance().set_percent(percent);
+            QApplication::processEvents();
+            sizes.push_back(static_cast<double>(t.nsecsElapsed()) / 1e6);
+        }
+    }
+    std::printf("text size to painted     %6.1f ms  (Heron, five stations, median of %zu; worst "
+                "%.1f ms)\n",
+                median(sizes), sizes.size(), *std::max_element(sizes.begin(), sizes.end()));
     for (const auto& e : *entries)
         if (e.name == "Bittern") window.open_job(e.id);
     while (!window.job_view()->session().plan())

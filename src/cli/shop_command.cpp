@@ -89,6 +89,8 @@ int import_path(const ShopChoice& choice, const catalogue::Catalogue& parts) {
     const auto unjudged = shop::as_they_are(*jobs);
     const auto names = book->add_whole(std::move(*jobs));
     if (!names) return refuse(names.error());
+    if (const auto shelf = shop::take_in_shelf(*book, choice.argument, parts); !shelf)
+        return refuse(shelf.error());
     say_as_they_are(unjudged);
     std::vector<std::string> told;
     for (const std::string& name : *names)

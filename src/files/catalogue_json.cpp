@@ -212,10 +212,30 @@ Result<Catalogues> read_catalogues(const std::filesystem::path& data) {
     return all;
 }
 
+namespace {
+
+/// The same of a table.
+Result<std::vector<Read>> read_table(const std::filesystem::path& path) {
+    const auto text = read_text(path);
+    if (!text) return tl::unexpected(text.error());
+    const std::string name = path_text(path.filename());
+    auto types = read_parts_csv(*text, name);
+    if (!types) return tl::unexpected(types.error());
+    std::vector<Read> all;
+    for (catalogue::PartType& type : *types) {
+        std::string written = part_text(type);
+        std::string where = name + ", " + type.id;
+        all.push_back({name, std::move(type), std::move(written), std::move(where)});
+    }
+    return all;
+}
+
+} // namespace
+
 Result<catalogue::Catalogue> with_file(const catalogue::Catalogue& parts,
                                        const std::filesystem::path& file,
                                        std::vector<std::string>& added) {
-    auto read = read_one(file);
+    auto read = file.extension() == ".csv" ? read_table(file) : read_one(file);
     if (!read) return tl::unexpected(read.error());
     added.clear();
     for (const Read& r : *read)

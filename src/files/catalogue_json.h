@@ -24,9 +24,9 @@ struct Catalogues {
 /// broken file of own parts is left out whole and said; a broken shipped one is an error.
 Result<Catalogues> read_catalogues(const std::filesystem::path& data);
 
-/// A catalogue with the parts of a file beside its own; `added` gets their ids, in the file's
-/// order. Error: what the file says that can not be used, with its line; an id that is there
-/// already.
+/// A catalogue with the parts of a file beside its own, JSON or, where it is called so, CSV;
+/// `added` gets their ids, in the file's order. Error: what the file says that can not be used,
+/// with its line; an id that is there already.
 Result<catalogue::Catalogue> with_file(const catalogue::Catalogue& parts,
                                        const std::filesystem::path& file,
                                        std::vector<std::string>& added);

@@ -4,6 +4,7 @@
 #include <fmt/format.h>
 
 #include "core/job/limits.h"
+#include "files/catalogue_json.h"
 #include "files/csv.h"
 #include "files/own_parts.h"
 #include "shop/book_inside.h"
@@ -69,6 +70,8 @@ Result<std::vector<Whole>> read_book(const fs::path& path, const catalogue::Cata
     }
     return all;
 }
+
+constexpr const char* shelf_file = "own-parts.json";
 
 bool is_database(const fs::path& path) {
     std::error_code error;
@@ -171,6 +174,17 @@ Result<Passed> export_folder(Book& book, const fs::path& folder,
             for (std::string& line : as_they_are(one))
                 passed.as_they_are.push_back(std::move(line));
         }
+        // The shelf of own parts, as a catalogue file: jobs bring only those that they use.
+        const auto own = book.own_parts();
+        if (!own) return tl::unexpected(own.error());
+        if (!own->empty()) {
+            Json shelf{{"format", "conductus-catalogue"}, {"version", 1}, {"parts", Json::array()}};
+            for (const OwnPart& kept : *own)
+                if (auto json = files::parse_json(kept.definition, kept.id))
+                    shelf["parts"].push_back(std::move(*json));
+            if (auto ok = write(shelf_file, files::json_text(shelf) + "\n"); !ok)
+                return tl::unexpected(ok.error());
+        }
         const Json manifest{{"format", folder_format},
                             {"version", folder_version},
                             {"jobs", names},
@@ -197,6 +211,33 @@ Result<std::vector<Whole>> read_import(const fs::path& path, const catalogue::Ca
                                          : read_file(path, parts);
 }
 
+Result<std::vector<std::string>> take_in_shelf(Book& book, const fs::path& path,
+                                               const catalogue::Catalogue& parts) {
+    std::error_code error;
+    catalogue::Catalogue shelf = parts.shipped();
+    if (fs::is_directory(path, error)) {
+        if (!fs::exists(path / shelf_file, error)) return std::vector<std::string>{};
+        std::vector<std::string> added;
+        auto with = files::with_file(shelf, path / shelf_file, added);
+        if (!with) return tl::unexpected(with.error());
+        shelf = std::move(*with);
+    } else if (is_database(path)) {
+        auto other = Book::open(path, Access::read_only);
+        if (!other) return tl::unexpected(other.error());
+        const auto own = other->own_parts();
+        if (!own) return tl::unexpected(own.error());
+        // Classes of pixels first: others name them.
+        for (const bool pixels : {true, false})
+            for (const OwnPart& one : *own) {
+                auto type = files::parse_part(one.definition, one.id);
+                if (!type) continue; // verify() of that book tells
+                if (std::holds_alternative<catalogue::Pixel>(type->figures) == pixels)
+                    (void)shelf.set_own(std::move(*type), one.definition);
+            }
+    }
+    return book.take_in_parts(shelf);
+}
+
 Result<Passed> import_into(Book& book, const fs::path& path, const catalogue::Catalogue& parts,
                            const files::GoOn& go_on) {
     std::error_code error;
@@ -210,6 +251,7 @@ Result<Passed> import_into(Book& book, const fs::path& path, const catalogue::Ca
     auto names = book.add_whole(std::move(*all), go_on);
     if (!names) return tl::unexpected(names.error());
     passed.names = std::move(*names);
+    if (auto shelf = take_in_shelf(book, path, parts); !shelf) return tl::unexpected(shelf.error());
     return passed;
 }
 

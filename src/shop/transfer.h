@@ -35,6 +35,11 @@ Result<std::vector<Whole>> read_import(const std::filesystem::path& path,
 /// Which jobs of an import can not be judged in full, a line each.
 std::vector<std::string> as_they_are(const std::vector<Whole>& jobs);
 
+/// Takes in the own parts on the shelf of an exported folder or another book that this book has
+/// never had; returns their ids. A job file brings its parts with the job.
+Result<std::vector<std::string>> take_in_shelf(Book& book, const std::filesystem::path& path,
+                                               const catalogue::Catalogue& parts);
+
 /// Takes in what read_import reads: all of it or nothing. Names that are taken get a number.
 Result<Passed> import_into(Book& book, const std::filesystem::path& path,
                            const catalogue::Catalogue& parts, const files::GoOn& go_on = {});

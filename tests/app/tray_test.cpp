@@ -153,7 +153,7 @@ TEST_F(TrayTest, ThePartIsDrawnToScaleAndItsPlaceIsTold) {
     auto* table = find<Table>("trayParts");
     ASSERT_GE(table->rows().rowCount(), 1);
     go(table, 0, 0);
-    EXPECT_TRUE(table->text(0, 2).contains("no free place")) << table->text(0, 2).toStdString();
+    EXPECT_TRUE(table->text(0, 3).contains("no free place")) << table->text(0, 3).toStdString();
     auto* drawing = find<DrawingView>("trayDrawing");
     EXPECT_TRUE(drawing->accessibleDescription().contains("mAh"));
     words->setFocus();

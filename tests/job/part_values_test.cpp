@@ -22,6 +22,7 @@ TEST(PartValues, EveryKindsValuesAreThereAndTakeBackWhatTheyShow) {
         const auto values = values_of(with, parts(), ref);
         ASSERT_GE(values.size(), 5u) << id;
         for (const PartValue& v : values) {
+            if (!v.pin.empty()) continue; // measure_pin() writes it
             const auto typed = typed_at(with, v.at, v.unit);
             ASSERT_TRUE(typed) << id << " " << v.at;
             Job again = with;
@@ -36,7 +37,7 @@ TEST(PartValues, ChoicesThatAreOfferedAreTaken) {
     int taken = 0;
     for (const Part& part : job.parts)
         for (const PartValue& v : values_of(job, parts(), part.ref)) {
-            if (v.is_type) continue; // hilt::replace_part() has tests of its own
+            if (v.is_type || !v.pin.empty()) continue; // hilt::replace_part() has tests of its own
             std::vector<std::string> choices = v.choices;
             if (choices.empty())
                 for (const auto word : words_at(job, v.at))
@@ -54,6 +55,20 @@ TEST(PartValues, ChoicesThatAreOfferedAreTaken) {
             EXPECT_TRUE(validate(without, parts())) << v.at;
         }
     EXPECT_GT(taken, 10);
+}
+
+TEST(PartValues, EveryPinOfAConnectorIsThere) {
+    const Job job = demo("bittern");
+    std::vector<std::string> pins;
+    for (const PartValue& v : values_of(job, parts(), "P1"))
+        if (!v.pin.empty()) pins.push_back(v.pin);
+    const auto& connector = *parts().find_as<catalogue::Connector>(find_ref(job.parts, "P1")->type);
+    ASSERT_EQ(pins.size(), std::size_t(connector.plus_pins + connector.minus_pins));
+    for (const std::string& pin : pins) {
+        Job with = job;
+        ASSERT_TRUE(measure_pin("P1", pin, "45")(with)) << pin;
+        EXPECT_TRUE(validate(with, parts())) << pin;
+    }
 }
 
 TEST(PartValues, APictureGoesToTheItemAboutThePart) {

@@ -8,6 +8,7 @@
 #include "files/catalogue_json.h"
 #include "files/parts_csv.h"
 #include "shop/book.h"
+#include "shop/transfer.h"
 #include "support/fixtures.h"
 
 namespace conductus::shop {
@@ -184,6 +185,44 @@ TEST(PartsRound, TheFolderOfFilesIsTakenInOnce) {
     EXPECT_TRUE(book->take_in_parts(with)->empty()) << "it was taken off the shelf";
     EXPECT_TRUE(book->own_parts()->empty());
     EXPECT_FALSE(with.shipped().find("own.fuse"));
+}
+
+TEST(PartsRound, TheShelfGoesWithAnExportedFolderAndAnotherBook) {
+    TemporaryFolder folder;
+    auto book = Book::open(folder / "shop.book", Access::read_write);
+    ASSERT_TRUE(book);
+    PartType pixel = *parts().find("pixel.rgb-5050"), strip = *parts().find("strip.rgb-144");
+    pixel.id = "own.pixel-1", strip.id = "own.a-strip-1";
+    std::get<catalogue::Strip>(strip.figures).pixel = pixel.id;
+    ASSERT_TRUE(book->keep_own_part(files::part_text(pixel)));
+    ASSERT_TRUE(book->keep_own_part(files::part_text(strip)));
+    ASSERT_TRUE(export_folder(*book, folder / "out", parts()));
+    for (const char* from : {"out", "shop.book"}) {
+        auto other = Book::open(folder / (std::string(from) + ".new"), Access::read_write);
+        ASSERT_TRUE(other);
+        const auto passed = import_into(*other, folder / from, parts());
+        ASSERT_TRUE(passed) << passed.error().text();
+        ASSERT_EQ(other->own_parts()->size(), 2u) << from;
+        EXPECT_EQ(files::parse_part(other->own_parts()->front().definition, "part")->id,
+                  "own.a-strip-1");
+        // What it has already it keeps.
+        ASSERT_TRUE(import_into(*other, folder / from, parts()));
+        EXPECT_EQ(other->versions_of("own.a-strip-1")->size(), 1u);
+    }
+}
+
+TEST(PartsRound, ReadingsStayWithTheirPart) {
+    TemporaryFolder folder;
+    auto book = Book::open(folder / "shop.book", Access::read_write);
+    ASSERT_TRUE(book);
+    EXPECT_EQ(*book->readings_of("own.fuse"), "");
+    ASSERT_TRUE(book->keep_readings("own.fuse", "volts,amps\n0.1,5\n"));
+    ASSERT_TRUE(book->keep_readings("own.fuse", "volts,amps\n0.2,5\n"));
+    EXPECT_EQ(*book->readings_of("own.fuse"), "volts,amps\n0.2,5\n");
+    EXPECT_TRUE(book->own_parts()->empty());
+    EXPECT_TRUE(book->verify());
+    ASSERT_TRUE(book->keep_readings("own.fuse", ""));
+    EXPECT_EQ(*book->readings_of("own.fuse"), "");
 }
 
 } // namespace

@@ -52,7 +52,7 @@ std::vector<HitBox> FitDrawing::paint(const Surface& on) const {
     const Inks& inks = on.inks;
     const double text = on.lettering;
     const QRectF area(text * 4.8, text * 1.9, on.frame.width() - text * 9.8,
-                      on.frame.height() - text * 4.9);
+                      on.frame.height() - text * 6.4);
     const PlotAxis across = roomy(left, right, (right - left) * 0.02 + 1e-6, {});
     const PlotAxis up = roomy(low, high, (high - low) * 0.02 + 1e-6, {});
     paint_side_axis(p, area, up, text, inks);

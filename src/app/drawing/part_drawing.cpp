@@ -81,6 +81,35 @@ void paint_edges(QPainter& p, const catalogue::Board& board, const QRectF& body,
 
 } // namespace
 
+void paint_part_in_row(QPainter& p, const QRectF& box, const catalogue::PartType& type,
+                       double per_mm, const Inks& inks) {
+    const double axis = box.center().y();
+    for (const Piece& piece : pieces_of(type.body)) {
+        const double x0 = box.left() + piece.from * per_mm;
+        if (x0 >= box.right() - 2) continue;
+        const bool broken = x0 + piece.length * per_mm > box.right();
+        const double x1 = std::min(x0 + piece.length * per_mm, box.right());
+        const double y0 = std::max(axis - (piece.up + piece.height / 2) * per_mm, box.top());
+        const double y1 = std::min(axis - (piece.up - piece.height / 2) * per_mm, box.bottom());
+        const QRectF body(QPointF(x0, y0), QPointF(x1, std::max(y1, y0 + 1)));
+        p.setPen(Qt::NoPen);
+        p.setBrush(fill_of(type, inks));
+        p.drawRect(body);
+        p.setPen(QPen(inks.ink, 1));
+        p.setBrush(Qt::NoBrush);
+        p.drawLine(body.topLeft(), body.topRight());
+        p.drawLine(body.bottomLeft(), body.bottomRight());
+        p.drawLine(body.topLeft(), body.bottomLeft());
+        if (!broken)
+            p.drawLine(body.topRight(), body.bottomRight());
+        else
+            p.drawPolyline(QPolygonF{body.topRight(),
+                                     {x1 - 3, body.top() + body.height() * 0.35},
+                                     {x1, body.top() + body.height() * 0.65},
+                                     {x1 - 3, body.bottom()}});
+    }
+}
+
 QSizeF PartDrawing::size(double lettering) const { return {lettering * 30, lettering * 12}; }
 
 std::vector<HitBox> PartDrawing::paint(const Surface& on) const {

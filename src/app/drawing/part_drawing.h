@@ -9,6 +9,11 @@
 
 namespace conductus::app {
 
+/// A part in a row of a list: from the side at so many pixels per millimetre, the same for all;
+/// what is longer than the box ends in a break, what is higher is clipped to it.
+void paint_part_in_row(QPainter& p, const QRectF& box, const catalogue::PartType& type,
+                       double per_mm, const Inks& inks);
+
 class PartDrawing : public Drawing {
     Q_DECLARE_TR_FUNCTIONS(PartDrawing)
 public:

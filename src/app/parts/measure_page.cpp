@@ -210,6 +210,7 @@ QWidget* MeasurePage::make_readings(QWidget* parent) {
                            .wide = -1,
                            .dense = true,
                            .main = true,
+                           .empty = tr("Type the first reading, or paste a table."),
                            .writer = &draft_},
                           appearance_, left);
     column->addWidget(readings_, 1);
@@ -280,14 +281,17 @@ QWidget* MeasurePage::make_found(QWidget* parent) {
                   [found](int row) { return words(found(row).name); }},
          .wide = 0,
          .dense = true,
+         .least_rows = 4,
          .empty = tr("Type a first reading at the left, paste a table from a spreadsheet, or take "
                      "one from a file.")},
         appearance_, right);
     notes_ = label({}, "second", right);
     notes_->setObjectName("measureNotes");
     notes_->setWordWrap(true);
-    make_ = new QPushButton(right);
+    make_ = new QPushButton(tr("One of your own with these figures"), right);
     make_->setObjectName("measureMake");
+    with_text_size(drawing_, appearance_,
+                   [this] { drawing_->setMinimumHeight(qRound(appearance_.text() * 15)); });
     column->addWidget(drawing_, 5);
     column->addWidget(table_, 4);
     column->addWidget(notes_);

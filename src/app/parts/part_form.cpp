@@ -116,6 +116,7 @@ QWidget* PartForm::make_fields(QWidget* parent) {
          .main = true,
          .writer = &draft_},
         appearance_, left);
+    keep_column(table_, appearance_, 0, 18.5);
     column->addWidget(table_, 1);
     column->addWidget(table_->refusal());
     more_row_ = new QWidget(left);
@@ -126,7 +127,7 @@ QWidget* PartForm::make_fields(QWidget* parent) {
     connect(undo_, &QPushButton::clicked, this, &PartForm::undo);
     connect(redo_, &QPushButton::clicked, this, &PartForm::redo);
     connect(close, &QPushButton::clicked, this, &PartForm::closed);
-    take_out_ = new QPushButton(left);
+    take_out_ = new QPushButton(tr("Take it out"), left);
     take_out_->setObjectName("formTakeOut");
     connect(take_out_, &QPushButton::clicked, this, [this] {
         const int row = table_->chosen();
@@ -225,6 +226,8 @@ QWidget* PartForm::make_side(QWidget* parent) {
             return {};
         });
     });
+    with_text_size(drawing_, appearance_,
+                   [this] { drawing_->setMinimumHeight(qRound(appearance_.text() * 8)); });
     column->addWidget(drawing_, 3);
     column->addWidget(used_);
     column->addWidget(said_);
@@ -383,7 +386,7 @@ void PartForm::keyPressEvent(QKeyEvent* event) {
 
 void PartForm::resizeEvent(QResizeEvent* event) {
     QWidget::resizeEvent(event);
-    const bool narrow = width() < appearance_.text() * 56;
+    const bool narrow = width() < appearance_.text() * 68;
     row_->setDirection(narrow ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
 }
 

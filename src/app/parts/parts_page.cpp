@@ -16,6 +16,7 @@
 #include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
+#include "app/shell/page_scroll.h"
 #include "core/bench/characterise.h"
 #include "core/catalogue/deciding.h"
 #include "core/catalogue/kinds.h"
@@ -55,11 +56,11 @@ PartsPage::PartsPage(CataloguePtr given, const Appearance& appearance, QWidget* 
     row_->setSpacing(8);
     row_->addWidget(make_list(list_), 5);
     row_->addWidget(make_side(list_), 2);
-    addWidget(list_);
+    addWidget(list_scroll_ = new PageScroll(list_, this));
     form_ = new PartForm(shelf_, appearance, this);
-    addWidget(form_);
+    addWidget(form_scroll_ = new PageScroll(form_, this));
     measuring_ = new MeasurePage(shelf_, appearance, this);
-    addWidget(measuring_);
+    addWidget(measuring_scroll_ = new PageScroll(measuring_, this));
 
     connect(form_, &PartForm::closed, this, &PartsPage::show_list);
     connect(form_, &PartForm::own_wanted, this, &PartsPage::make_own);
@@ -101,10 +102,15 @@ QWidget* PartsPage::make_list(QWidget* parent) {
     const auto of = [this](auto&& say) {
         return [this, say](int row) -> CellText { return say(type_in(row)); };
     };
+    Column drawn = reading(tr("to scale"), [](int) { return QString(); });
+    drawn.picture = [this](QPainter& p, const QRectF& box, int row) {
+        paint_part_in_row(p, box, type_in(row), appearance_.text() * 0.07, appearance_.inks());
+    };
     table_ = new Table(
         {.object = "partsTable",
          .name = tr("Parts of the shop"),
-         .columns = {reading(tr("part"), of([](const auto& t) { return CellText(words(t.name)); })),
+         .columns = {std::move(drawn),
+                     reading(tr("part"), of([](const auto& t) { return CellText(words(t.name)); })),
                      reading(tr("figures that decide"), of([](const auto& t) {
                                  return CellText(words(catalogue::deciding_text(t)),
                                                  CellInk::second);
@@ -127,7 +133,7 @@ QWidget* PartsPage::make_list(QWidget* parent) {
                              }))},
          .rows = {[this] { return static_cast<int>(found_.size()); },
                   [this](int row) { return words(found_[static_cast<std::size_t>(row)]); }},
-         .wide = 1,
+         .wide = 2,
          .dense = true,
          .sortable = true,
          .main = true,
@@ -135,7 +141,8 @@ QWidget* PartsPage::make_list(QWidget* parent) {
                      "unit. A part of your own is made from a copy of the nearest: show the "
                      "shipped ones, choose it, and press Enter.")},
         appearance_, left);
-    keep_column(table_, appearance_, 0, 20);
+    keep_column(table_, appearance_, 0, 6);
+    keep_column(table_, appearance_, 1, 18);
     column->addWidget(table_, 1);
     connect(words_, &QLineEdit::textChanged, this, &PartsPage::find);
     connect(words_, &QLineEdit::returnPressed, this, [this] {
@@ -242,12 +249,12 @@ const catalogue::PartType* PartsPage::chosen() const {
 
 void PartsPage::read(const std::filesystem::path& book) {
     if (auto ok = shelf_.read(book); !ok) say(words(ok.error()), true);
-    if (currentWidget() == form_ && !form_->show_part(form_->id())) show_list();
+    if (currentWidget() == form_scroll_ && !form_->show_part(form_->id())) show_list();
 }
 
 void PartsPage::follow() {
     // What is being typed here was written by this page itself, or is newer than what was read.
-    if (currentWidget() == list_) read(shelf_.book_path());
+    if (currentWidget() == list_scroll_) read(shelf_.book_path());
 }
 
 void PartsPage::find() {
@@ -303,14 +310,14 @@ void PartsPage::say(const QString& text, bool refused) {
 }
 
 void PartsPage::show_list() {
-    setCurrentWidget(list_);
+    setCurrentWidget(list_scroll_);
     find();
     table_->setFocus(Qt::OtherFocusReason);
 }
 
 bool PartsPage::open(const std::string& id) {
     if (!form_->show_part(id)) return false;
-    setCurrentWidget(form_);
+    setCurrentWidget(form_scroll_);
     return true;
 }
 
@@ -331,17 +338,17 @@ void PartsPage::make_own(const std::string& like) {
 void PartsPage::measure(const std::string& id) {
     const auto* type = shelf_.parts().find(id);
     if (!type || !measuring_->begin(id)) return;
-    setCurrentWidget(measuring_);
+    setCurrentWidget(measuring_scroll_);
 }
 
 void PartsPage::undo() {
-    if (currentWidget() == form_) form_->undo();
-    if (currentWidget() == measuring_) measuring_->undo();
+    if (currentWidget() == form_scroll_) form_->undo();
+    if (currentWidget() == measuring_scroll_) measuring_->undo();
 }
 
 void PartsPage::redo() {
-    if (currentWidget() == form_) form_->redo();
-    if (currentWidget() == measuring_) measuring_->redo();
+    if (currentWidget() == form_scroll_) form_->redo();
+    if (currentWidget() == measuring_scroll_) measuring_->redo();
 }
 
 void PartsPage::focus_words() {
@@ -372,7 +379,7 @@ void PartsPage::write_out(const std::filesystem::path& file) {
 }
 
 void PartsPage::keyPressEvent(QKeyEvent* event) {
-    if (currentWidget() == list_ && chosen()) {
+    if (currentWidget() == list_scroll_ && chosen()) {
         if (event->key() == Qt::Key_Insert) return make_own(chosen()->id);
         if (event->key() == Qt::Key_Delete && drop_->isVisible()) return drop_->click();
     }
@@ -382,7 +389,9 @@ void PartsPage::keyPressEvent(QKeyEvent* event) {
 void PartsPage::resizeEvent(QResizeEvent* event) {
     QStackedWidget::resizeEvent(event);
     const bool narrow = width() < appearance_.text() * 60;
-    row_->setDirection(narrow ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
+    // Above the table then: below it what can be done would stand under a hundred rows.
+    row_->setDirection(narrow ? QBoxLayout::BottomToTop : QBoxLayout::LeftToRight);
+    drawing_->setVisible(!narrow);
 }
 
 } // namespace conductus::app

@@ -64,6 +64,8 @@ private:
     const Appearance& appearance_;
     QBoxLayout* row_;
     QWidget* list_;
+    /// What scrolls where a page is higher than the view.
+    QWidget *list_scroll_, *form_scroll_, *measuring_scroll_;
     QLineEdit* words_;
     QComboBox *kind_, *whose_;
     Table* table_;

@@ -57,6 +57,8 @@ bool Importer::take_in(const std::filesystem::path& book, const std::filesystem:
             auto names = open->add_whole(std::move(*all), go_on);
             if (!names) return tl::unexpected(names.error());
             done.names = std::move(*names);
+            if (auto shelf = shop::take_in_shelf(*open, path, *parts); !shelf)
+                return tl::unexpected(shelf.error());
             return done;
         }();
         tell([self, passed] {

@@ -1,11 +1,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/shell/fields.h"
 
+#include <QApplication>
+#include <QFontInfo>
 #include <QHeaderView>
 #include <QKeyEvent>
 #include <QPainter>
 #include <QStyle>
 #include <QTableView>
+#include <string_view>
 
 namespace conductus::app {
 
@@ -123,8 +126,53 @@ void keep_row_height(QTableView* table, const Appearance& appearance) {
     });
 }
 
+namespace {
+
+/// Larger than running text. Its own font is that of running text, so that a change of text size
+/// comes down to it as to all others.
+class TitleLabel : public QLabel {
+public:
+    using QLabel::QLabel;
+    [[nodiscard]] QSize sizeHint() const override {
+        const QFontMetrics m(larger());
+        const int whole = m.horizontalAdvance(text()) + 2;
+        if (!wordWrap()) return {whole, m.height()};
+        const int width = std::min(whole, m.averageCharWidth() * 30);
+        return {width, heightForWidth(width)};
+    }
+    [[nodiscard]] QSize minimumSizeHint() const override {
+        return wordWrap() ? QSize(QFontMetrics(larger()).averageCharWidth() * 8,
+                                  QFontMetrics(larger()).height())
+                          : sizeHint();
+    }
+    [[nodiscard]] int heightForWidth(int width) const override {
+        return QFontMetrics(larger())
+            .boundingRect(QRect(0, 0, std::max(1, width), 10000), Qt::TextWordWrap, text())
+            .height();
+    }
+
+protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter p(this);
+        p.setFont(larger());
+        p.setPen(palette().color(foregroundRole()));
+        p.drawText(contentsRect(), int(alignment()) | (wordWrap() ? Qt::TextWordWrap : 0), text());
+    }
+
+private:
+    [[nodiscard]] QFont larger() const {
+        QFont f = font();
+        f.setPixelSize(qRound(QFontInfo(f).pixelSize() * 1.3));
+        f.setBold(true);
+        return f;
+    }
+};
+
+} // namespace
+
 QLabel* label(const QString& text, const char* role, QWidget* parent) {
-    auto* l = new QLabel(text, parent);
+    auto* l =
+        std::string_view(role) == "title" ? new TitleLabel(text, parent) : new QLabel(text, parent);
     l->setProperty("role", role);
     return l;
 }

@@ -115,7 +115,7 @@ void MainWindow::make_top_strip(QLayout* column) {
     strip->setAttribute(Qt::WA_StyledBackground);
     auto* row = new QHBoxLayout(strip);
     row->setContentsMargins(16, 6, 12, 6);
-    name_ = new QLabel(strip);
+    name_ = label({}, "title", strip);
     name_->setObjectName("jobName");
     purpose_ = new QLabel(strip);
     purpose_->setObjectName("jobPurpose");

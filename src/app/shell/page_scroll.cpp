@@ -2,6 +2,7 @@
 #include "app/shell/page_scroll.h"
 
 #include <QApplication>
+#include <QBoxLayout>
 #include <QFontInfo>
 #include <QVariant>
 
@@ -50,6 +51,11 @@ void PageScroll::resizeEvent(QResizeEvent* event) {
     fit();
 }
 
+void PageScroll::showEvent(QShowEvent* event) {
+    QScrollArea::showEvent(event);
+    fit();
+}
+
 bool PageScroll::eventFilter(QObject* object, QEvent* event) {
     if (event->type() == QEvent::LayoutRequest) fit();
     return QScrollArea::eventFilter(object, event);
@@ -64,7 +70,8 @@ int PageScroll::least_height(int width) const {
 }
 
 void PageScroll::fit() {
-    if (fitting_) return; // what it changes asks for a layout of its own
+    // A page out of sight is fitted when it comes into it: of eight pages one is in sight.
+    if (fitting_ || !isVisible()) return; // what it changes asks for a layout of its own
     fitting_ = true;
     const int w = viewport()->width(), h = viewport()->height();
     const double letter = QFontInfo(widget()->font()).pixelSize();
@@ -78,6 +85,9 @@ void PageScroll::fit() {
     QVector<int> decides{w, h, qRound(letter)};
     for (Table* table : tables)
         decides << table->model()->rowCount() << table->rows_in_sight() << table->isHidden();
+    // Papers side by side in a wide view stand under each other in a narrow one.
+    for (const auto* inner : widget()->findChildren<QBoxLayout*>())
+        decides << inner->direction();
     for (auto* list : widget()->findChildren<QScrollArea*>())
         decides << list->property(least_height_key).toInt()
                 << list->property(whole_height_key).toInt();

@@ -34,12 +34,11 @@ QScrollArea, QScrollArea > QWidget > QWidget { background: @paper; border: none;
 #pageScroll, #backdropPage, #shelfScroll { background: @backdrop; border: none; }
 QLabel { background: transparent; }
 QLabel[role="second"] { color: @second; }
-QLabel[role="title"] { font-weight: bold; font-size: @title px; }
 QLabel[role="heading"] { font-weight: bold; }
 QLabel[role="refused"] { color: @stop; }
 #topStrip { background: @strip; }
 #topStrip QLabel { color: @onStripSecond; }
-#topStrip QLabel#jobName { color: @onStrip; font-weight: bold; font-size: @title px; }
+#topStrip QLabel#jobName { color: @onStrip; }
 #topStrip QToolButton { color: @onStrip; background: transparent; border: 1px solid transparent; padding: 4px 9px; }
 #topStrip QToolButton:disabled { color: @onStripFaint; }
 #topStrip QToolButton:hover { border-color: @onStripSecond; }
@@ -73,7 +72,7 @@ QTableView[dense="true"]::item { padding: 1px 2px; }
 QTableView[dense="true"] QHeaderView::section { padding: 3px 2px; }
 QTableView::item:focus { border: 2px solid @petrol; }
 QTableView QLineEdit { border: 2px solid @petrol; padding: 0px 3px; }
-QHeaderView::section { background: @paper; color: @second; border: none; border-bottom: 1px solid @hair; padding: 3px 6px; font-weight: normal; }
+QHeaderView::section { background: @paper; color: @second; border: none; border-bottom: 1px solid @hair; padding: 3px 6px; }
 QTableCornerButton::section { background: @paper; border: none; }
 QSlider::groove:horizontal { height: 4px; background: @hair; }
 QSlider::handle:horizontal { width: 12px; margin: -6px 0; background: @petrol; border: 1px solid @paper; }
@@ -109,7 +108,6 @@ void apply_theme(QWidget& window, const Appearance& appearance) {
         {"@onStrip", inks.on_strip.name()},
         {"@strip", inks.strip.name()},
         {"@mode", QString(inks.night ? "night" : "day")},
-        {"@title px", QString("%1px").arg(qRound(text * 1.3))},
         {"@second", inks.second.name()},
         {"@paper", inks.paper.name()},
         {"@backdrop", inks.backdrop.name()},
@@ -121,9 +119,11 @@ void apply_theme(QWidget& window, const Appearance& appearance) {
         {"@ink", inks.ink.name()}};
     for (const auto& [key, value] : values)
         style.replace(key, value);
+    // Fonts go down to every widget by themselves: a style sheet, which takes five times as long,
+    // is set only where it is another one. That is why no rule of it says how large letters are.
     window.setFont(page_font(text));
     QApplication::setFont(page_font(text));
-    window.setStyleSheet(style);
+    if (window.styleSheet() != style) window.setStyleSheet(style);
 }
 
 } // namespace conductus::app

@@ -69,6 +69,16 @@ void CellDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
         painter->setPen(inks.second); // the row to type the next one in
         painter->drawText(inner.rect.adjusted(3, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, "+");
     }
+    if (model) {
+        const Column& column = model->column(index.column());
+        const int row = model->source_row(index.row());
+        if (column.picture && row < model->source_count()) {
+            painter->save();
+            painter->setRenderHint(QPainter::Antialiasing);
+            column.picture(*painter, QRectF(option.rect).adjusted(2, 2, -2, -2), row);
+            painter->restore();
+        }
+    }
     const bool over = option.state.testFlag(QStyle::State_MouseOver);
     if (!(chosen || over) || choices_of(index).isEmpty()) return;
     const int wide = qRound(appearance_.text());

@@ -11,6 +11,9 @@
 
 #include "core/job/edits.h"
 
+class QPainter;
+class QRectF;
+
 namespace conductus::app {
 
 class Session;
@@ -35,6 +38,8 @@ struct Column {
     QString title;
     QString unit = {}; ///< written after the title; figures stand at the right
     bool figures = false;
+    /// Draws into the cell, which has no words then: `box` is the cell without its edges.
+    std::function<void(QPainter& p, const QRectF& box, int row)> picture = {};
     bool tick = false; ///< shows CellText::value as a box to tick
     std::function<CellText(int row)> show;
     /// Makes the edit that writes what was typed. Empty: the column is only read.

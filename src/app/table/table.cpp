@@ -88,6 +88,8 @@ Table::Table(Setup setup, const Appearance& appearance, QWidget* parent)
     if (setup.wide >= 0) header->setSectionResizeMode(setup.wide, QHeaderView::Stretch);
     main_ = setup.main;
     with_text_size(this, appearance, [this, &appearance, n = setup.least_rows] {
+        // Headers have a font of their class, which another style sheet gives back to them.
+        horizontalHeader()->setFont(page_font(appearance.text()));
         least_ = n > 0 ? qRound(appearance.text() * 1.85 * (n + 1.3)) : 0;
         keep_rows_in_sight();
     });

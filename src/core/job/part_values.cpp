@@ -95,6 +95,16 @@ std::vector<PartValue> of_part(const Job& job, const Catalogue& parts, std::size
               pins ? Message("measured, each pin") : Message("measured resistance"), "mΩ")
             .otherwise = say("{} of the catalogue", text(*ohms));
     }
+    if (const auto* connector = std::get_if<catalogue::Connector>(&type.figures))
+        for (const auto& [pole, count] :
+             {std::pair{"plus", connector->plus_pins}, {"minus", connector->minus_pins}})
+            for (int n = 1; n <= count; ++n) {
+                PartValue& pin = values.emplace_back();
+                pin.pin = fmt::format("{}{}", pole, n);
+                pin.name = say("measured, pin {}", pin.pin);
+                pin.unit = "mΩ", pin.may_be_empty = true;
+                pin.otherwise = "as each pin";
+            }
     value("note", "note");
     return values;
 }

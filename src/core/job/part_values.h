@@ -22,6 +22,7 @@ struct PartValue {
     bool may_be_empty = false; ///< nothing there says something: no adapter
     bool is_type = false;      ///< another type goes in as of hilt::replace_part()
     Message otherwise;         ///< what counts where nothing is typed: "20 mΩ of the catalogue"
+    std::string pin = {};      ///< of a connector, measured by itself; empty: it is none
 };
 
 /// Of whatever has that reference, the most telling first; empty: nothing has it.

@@ -50,6 +50,9 @@ BuiltSheet::BuiltSheet(const PageContext& context, QWidget* parent) : StationPag
                         .rows = list_rows(context.session, "/built", "ref"),
                         .wide = wire_to,
                         .dense = true,
+                        .empty = tr("Nothing is recorded yet. Take the plan as built and change "
+                                    "what was built otherwise, or type the first wire: its name, "
+                                    "then Tab to where it begins and ends."),
                         .session = &context.session},
                        context.appearance, below);
     below_column->addLayout(top);

@@ -86,7 +86,10 @@ AssemblySheet::AssemblySheet(const PageContext& context, QWidget* parent)
              return plan_ ? static_cast<int>(plan_->hilt_report.assembly.access.size()) : 0;
          }},
          .wide = 2,
-         .wrap = true},
+         .wrap = true,
+         .empty =
+             tr("Survey the hilt and fit a cell: then it is said what has to come off to reach "
+                "it.")},
         context.appearance, right);
     right_column->addWidget(access_, 1);
     figures_ = label({}, "", right);

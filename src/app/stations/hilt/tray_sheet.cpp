@@ -24,6 +24,13 @@
 #include "core/job/lookup.h"
 
 namespace conductus::app {
+namespace {
+
+/// Pixels a millimetre of the drawings in the rows, for each pixel of the text: a 21700 cell is as
+/// high as a row.
+constexpr double row_scale = 0.07;
+
+} // namespace
 
 TraySheet::TraySheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
     setObjectName("backdropPage");
@@ -45,10 +52,16 @@ TraySheet::TraySheet(const PageContext& context, QWidget* parent) : StationPage(
     top->addWidget(words_, 1);
     top->addWidget(kind_);
     const auto type = [this](int row) -> const catalogue::PartType& { return *type_in(row); };
+    Column drawn = reading(tr("to scale"), [](int) { return QString(); });
+    drawn.picture = [this, type](QPainter& p, const QRectF& box, int row) {
+        paint_part_in_row(p, box, type(row), context_.appearance.text() * row_scale,
+                          context_.appearance.inks());
+    };
     table_ = new Table(
         {.object = "trayParts",
          .name = tr("Parts to fit"),
-         .columns = {reading(tr("part"), [type](int row) { return words(type(row).name); }),
+         .columns = {std::move(drawn),
+                     reading(tr("part"), [type](int row) { return words(type(row).name); }),
                      reading(tr("figures that decide"),
                              [type](int row) {
                                  return CellText(words(catalogue::deciding_text(type(row))),
@@ -70,12 +83,13 @@ TraySheet::TraySheet(const PageContext& context, QWidget* parent) : StationPage(
                              })},
          .rows = {[this] { return static_cast<int>(found_.size()); },
                   [type](int row) { return words(type(row).id); }},
-         .wide = 0,
+         .wide = 1,
          .dense = true,
          .main = true,
          .empty = tr("No part is so. A few letters of each word are enough; a number takes its "
                      "unit.")},
         context.appearance, left);
+    keep_column(table_, context.appearance, 0, 6.5);
     left_column->addLayout(top);
     left_column->addWidget(table_, 1);
 

@@ -127,7 +127,9 @@ CurrentsSheet::CurrentsSheet(const PageContext& context, QWidget* parent)
                   }},
          .wide = share_column,
          .sortable = true,
-         .main = true},
+         .main = true,
+         .empty = tr("Nothing carries current yet. Fit a cell, a board and a light on the sheet "
+                     "Parts of the hilt, wire them, and add a look.")},
         context.appearance, this);
     table_->setItemDelegateForColumn(share_column, new ShareBar(context.appearance, table_));
     none_ = label(tr("Nothing is solved yet: see the findings."), "second", this);

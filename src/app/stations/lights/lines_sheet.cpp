@@ -69,6 +69,9 @@ LinesSheet::LinesSheet(const PageContext& context, QWidget* parent) : StationPag
          .rows = {[this] { return plan_ ? static_cast<int>(plan_->chains.chains.size()) : 0; },
                   [chain](int row) { return words(chain(row).pad); }},
          .dense = true,
+         .empty =
+             tr("No data line has pixels on it. Fit a strip or an accent on the sheet Parts of "
+                "the hilt, and wire its data to a pad of the board."),
          .session = &session},
         context.appearance, left);
     left_column->addWidget(lines_, 1);

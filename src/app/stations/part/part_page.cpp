@@ -58,17 +58,12 @@ PartPage::PartPage(const PageContext& context, QWidget* parent) : StationPage(co
                         CellInk::second);
     });
     Column what = reading(tr("is"), [this, value](int row) -> CellText {
-        const auto typed =
-            job::typed_at(context_.session.job(), value(row).at, value(row).unit).value_or("");
+        const std::string typed = typed_text(value(row));
         if (typed.empty() && !value(row).otherwise.empty())
             return {words(value(row).otherwise), CellInk::second};
         return shown(value(row), typed);
     });
-    what.typed = [this, value](int row) {
-        return shown(
-            value(row),
-            job::typed_at(context_.session.job(), value(row).at, value(row).unit).value_or(""));
-    };
+    what.typed = [this, value](int row) { return shown(value(row), typed_text(value(row))); };
     what.choices = [this, value](int row) {
         QStringList all;
         for (const std::string& choice : value(row).choices)
@@ -212,6 +207,15 @@ const catalogue::PartType* PartPage::type() const {
     return nullptr;
 }
 
+std::string PartPage::typed_text(const job::PartValue& value) const {
+    const job::Job& job = context_.session.job();
+    if (value.pin.empty()) return job::typed_at(job, value.at, value.unit).value_or("");
+    const job::Part* part = job::find_ref(job.parts, ref_.toStdString());
+    for (const job::MeasuredPin& pin : part ? part->measured.pins : job::Measured{}.pins)
+        if (pin.pin == value.pin) return fmt::format("{:.10g}", pin.resistance.value() * 1e3);
+    return {};
+}
+
 QString PartPage::shown(const job::PartValue&, const std::string& typed) const {
     const auto* named = context_.session.parts().find(typed);
     return named ? words(named->name) : words(typed);
@@ -219,6 +223,7 @@ QString PartPage::shown(const job::PartValue&, const std::string& typed) const {
 
 job::Edit PartPage::edit(int row, const std::string& typed) {
     const job::PartValue& value = values_[static_cast<std::size_t>(row)];
+    if (!value.pin.empty()) return job::measure_pin(ref_.toStdString(), value.pin, typed);
     std::string meant = typed;
     // A name of the catalogue, or as much of it as only one of the choices has.
     std::vector<std::string> near;

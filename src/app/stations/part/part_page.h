@@ -43,6 +43,8 @@ private:
         const harness::WireRow* wire = nullptr;
     };
     [[nodiscard]] const catalogue::PartType* type() const;
+    /// What stands in a value's field, to the last digit.
+    [[nodiscard]] std::string typed_text(const job::PartValue& value) const;
     [[nodiscard]] QString shown(const job::PartValue& value, const std::string& typed) const;
     [[nodiscard]] job::Edit edit(int row, const std::string& typed);
     void follow_terminals();

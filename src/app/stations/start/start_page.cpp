@@ -120,7 +120,10 @@ StartPage::StartPage(const PageContext& context, QWidget* parent) : StationPage(
                                  const bool bad = o && o->worst == findings::Severity::stop;
                                  const QString text = choice_text(
                                      choices_[static_cast<std::size_t>(r)], lines_[asked_]);
-                                 return {shortened(text), text, bad ? CellInk::stop : CellInk::ink};
+                                 const bool usual = text == lines_[asked_].usual_words;
+                                 return {usual ? tr("%1 (usual)").arg(shortened(text))
+                                               : shortened(text),
+                                         text, bad ? CellInk::stop : CellInk::ink};
                              }),
                      figures(tr("crackle"), figure("first-crackle")),
                      figures(tr("tip"), figure("tip-brightness")),
@@ -302,12 +305,13 @@ QString StartPage::choice_text(const plan::Start& s, const Line& line) const {
 
 void StartPage::show_usual() {
     for (Line& line : lines_) {
-        if (!line.combo) continue;
         plan::Start without = start_;
         line.usual(without);
         const plan::Start all = plan::decided(
             plan::with_the_brief(without, context_.session.job().brief), context_.session.parts());
         const QString usual = choice_text(all, line);
+        line.usual_words = usual;
+        if (!line.combo) continue;
         line.combo->setItemText(0, tr("usual: %1").arg(shortened(usual)));
         line.combo->setToolTip(line.combo->currentIndex() > 0 ? line.combo->currentText() : usual);
     }

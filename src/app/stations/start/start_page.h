@@ -45,6 +45,7 @@ private:
         /// What may be chosen beside the usual, as ways to begin.
         std::function<std::vector<plan::Start>()> choices;
         std::function<void(plan::Start&)> usual; ///< back to the usual choice
+        QString usual_words;                     ///< which that is, with all else as it stands
     };
     using StartsPtr = plan::AnswerPtr<plan::StartsTried>;
 

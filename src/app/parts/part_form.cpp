@@ -121,6 +121,8 @@ QWidget* PartForm::make_fields(QWidget* parent) {
     column->addWidget(table_->refusal());
     more_row_ = new QWidget(left);
     more_row_->setLayout(new FlowLayout(8, 6));
+    // Side by side or under each other, what stands in it keeps its room.
+    left->layout()->setSizeConstraint(QLayout::SetMinimumSize);
     column->addWidget(more_row_);
     connect(own_, &QPushButton::clicked, this, [this] { emit own_wanted(id()); });
     connect(measure_, &QPushButton::clicked, this, [this] { emit measuring_wanted(id()); });

@@ -86,8 +86,8 @@ void PageScroll::fit() {
     for (Table* table : tables)
         decides << table->model()->rowCount() << table->rows_in_sight() << table->isHidden();
     // Papers side by side in a wide view stand under each other in a narrow one.
-    for (const auto* inner : widget()->findChildren<QBoxLayout*>())
-        decides << inner->direction();
+    if (const auto* papers = qobject_cast<QBoxLayout*>(widget()->layout()))
+        decides << papers->direction();
     for (auto* list : widget()->findChildren<QScrollArea*>())
         decides << list->property(least_height_key).toInt()
                 << list->property(whole_height_key).toInt();

@@ -419,7 +419,7 @@ Json job_schema() {
     const job::Job job;
     describe(writer, job);
     Json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"},
-                {"title", "Conductus job, formats 1 to 6"}};
+                {"title", fmt::format("Conductus job, formats 1 to {}", job_format_version)}};
     schema.update(writer.schema());
     // Beside the job's own keys: the states its milestones keep, its pictures, the shop's own
     // parts.

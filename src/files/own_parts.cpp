@@ -93,6 +93,16 @@ catalogue::Catalogue catalogue_for(const job::Job& job, const catalogue::Catalog
     for (auto& [part, written] : parts_in(chosen))
         (void)with.set_own(std::move(part), std::move(written));
     with = with_own_parts(with, own.definitions);
+    // What was taken off the shelf is offered to the jobs alone that use it.
+    // A job that is still to be read says by what it is planned with.
+    auto of_job = types_of(job);
+    for (const job::PlannedWith& p : job.planned_with)
+        of_job.push_back(p.type);
+    const std::set<std::string> used(of_job.begin(), of_job.end());
+    const std::vector<std::string> offered = with.ids();
+    for (const std::string& id : offered)
+        if (with.written(id) && !parts.find(id) && !own.newest.contains(id) && !used.contains(id))
+            with.lay_aside(id);
     for (const job::PlannedWith& p : job.planned_with) {
         const auto now = own.newest.find(p.type);
         if (now == own.newest.end() || now->second == p.definition || now->second == p.passed_over)

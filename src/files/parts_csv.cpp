@@ -2,14 +2,15 @@
 #include "files/parts_csv.h"
 
 #include <algorithm>
+#include <charconv>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 #include <map>
 
-#include "core/base/nearest.h"
 #include "core/catalogue/kinds.h"
 #include "core/job/limits.h"
 #include "core/job/part_form.h"
+#include "core/job/usual_parts.h"
 #include "files/csv.h"
 
 namespace conductus::files {

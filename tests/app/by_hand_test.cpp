@@ -36,14 +36,6 @@ protected:
         EXPECT_TRUE(t->refusal()->isHidden())
             << table.toStdString() << ": " << t->refusal()->text().toStdString();
     }
-    void fit(const QString& words) {
-        auto* field = find<QLineEdit>("trayWords");
-        field->setFocus();
-        field->selectAll();
-        type(words);
-        keys(Qt::Key_Return);
-        settled();
-    }
     void press(const QString& name) {
         auto* button = find<QAbstractButton>(name);
         ASSERT_TRUE(button->isVisible()) << name.toStdString();

@@ -140,5 +140,17 @@ TEST_F(PartSheet, EveryPartStripAndBladeOfEveryDemoJobHasAPanel) {
     }
 }
 
+TEST_F(PartSheet, ABladesPadsAndTheirWiresAreThere) {
+    open_card("Bittern");
+    open("BL2");
+    auto* terminals = find<Table>("partTerminals");
+    ASSERT_EQ(terminals->rows().source_count(), 3);
+    EXPECT_EQ(terminals->text(0, 0), "plus");
+    EXPECT_TRUE(terminals->text(0, 1).startsWith("W7 to U1.bat"))
+        << terminals->text(0, 1).toStdString();
+    open("BL1");
+    EXPECT_EQ(terminals->text(0, 1), "on P1");
+}
+
 } // namespace
 } // namespace conductus::app

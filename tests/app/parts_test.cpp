@@ -2,6 +2,7 @@
 // The parts of the shop in the window: own parts made, changed, measured, taken in and out.
 #include "app/parts/parts_page.h"
 
+#include <QClipboard>
 #include <QPushButton>
 
 #include "app/parts/measure_page.h"
@@ -244,6 +245,136 @@ TEST_F(PartsPlace, GoOutAndComeInAsJsonAndCsv) {
     write_file(folder_ / "wrong.csv", text);
     page()->take_in(folder_ / "wrong.csv");
     EXPECT_TRUE(find<QLabel>("partsSaid")->text().contains("'sell' is not a kind of part"));
+}
+
+TEST_F(PartsPlace, DeleteTakesAPartOffTheShelfAndCtrlZPutsItBack) {
+    const std::string id = copy("fuse, 7.5 A");
+    const catalogue::PartType was = part(id);
+    keys(Qt::Key_Escape);
+    look_for("fuse, 7.5");
+    ASSERT_EQ(list()->text(0, 4), "own, 1");
+    keys(Qt::Key_Delete);
+    turn();
+    EXPECT_FALSE(page()->shelf().is_own(id));
+    EXPECT_EQ(list()->text(0, 4), "shipped");
+    EXPECT_TRUE(find<QLabel>("partsSaid")->text().contains("Ctrl+Z"));
+    keys(Qt::Key_Z, Qt::ControlModifier);
+    turn();
+    EXPECT_TRUE(page()->shelf().is_own(id));
+    EXPECT_EQ(part(id), was);
+    // A shipped part stays.
+    look_for("18650 power");
+    keys(Qt::Key_Delete);
+    turn();
+    EXPECT_EQ(list()->text(0, 1), "18650 power cell, 3000 mAh");
+}
+
+TEST_F(PartsPlace, ACellIsMeasuredByKeyboardAloneAsInASpreadsheet) {
+    look_for("18650 power");
+    tab_to("partsMeasure");
+    keys(Qt::Key_Space);
+    turn();
+    auto* readings = find<Table>("measureReadings");
+    ASSERT_EQ(QApplication::focusWidget(), readings) << "it is ready to be typed in";
+    // Key by key: the first letter opens the field, Tab goes on, Enter to the next line.
+    const auto type_in = [&](const QString& text) {
+        for (const QChar c : text)
+            QTest::keyClick(QApplication::focusWidget(), c.toLatin1());
+    };
+    keys(Qt::Key_Right);
+    for (const auto& [charge, volts, amps] : {std::tuple{"80", "3.980", "0"},
+                                              {"80", "3.939", "1"},
+                                              {"80", "3.777", "5"},
+                                              {"10", "3.420", "0"},
+                                              {"10", "3.340", "1"},
+                                              {"10", "3.020", "5"}}) {
+        type_in(charge);
+        keys(Qt::Key_Tab);
+        turn();
+        type_in(volts);
+        keys(Qt::Key_Tab);
+        turn();
+        type_in(amps);
+        keys(Qt::Key_Return);
+        turn();
+    }
+    EXPECT_EQ(readings->rows().source_count(), 6);
+    EXPECT_TRUE(readings->refusal()->isHidden()) << readings->refusal()->text().toStdString();
+    auto* found = find<Table>("measureFound");
+    ASSERT_TRUE(QTest::qWaitFor([&] { return found->rows().source_count() >= 3; }, 5000))
+        << find<QLabel>("measureSaid")->text().toStdString();
+    tab_to("measureMake");
+    keys(Qt::Key_Space);
+    turn();
+    const auto& cell = std::get<catalogue::Cell>(part("own.cell-1").figures);
+    EXPECT_NEAR(cell.resistance.value(), 0.0407, 0.001);
+    // Twice as much at 10 %, which a runtime reckons with.
+    const auto at = std::find_if(cell.by_charge.begin(), cell.by_charge.end(),
+                                 [](const auto& b) { return b.charge == 0.1; });
+    ASSERT_NE(at, cell.by_charge.end());
+    EXPECT_NEAR(at->times, 0.08 / 0.0407, 0.05);
+}
+
+TEST_F(PartsPlace, ATableFromASpreadsheetGoesIntoTheColumnsInSight) {
+    look_for("18650 power");
+    find<QPushButton>("partsMeasure")->click();
+    turn();
+    auto* readings = find<Table>("measureReadings");
+    QApplication::clipboard()->setText("0\t80\t3.980\t0\n10\t80\t3.939\t1\n");
+    keys(Qt::Key_V, Qt::ControlModifier);
+    turn();
+    ASSERT_EQ(readings->rows().source_count(), 2);
+    EXPECT_TRUE(readings->refusal()->isHidden()) << readings->refusal()->text().toStdString();
+    const QStringList wanted{"10", "80", "3.939", "1"};
+    QStringList there;
+    for (int c = 0; c < readings->model()->columnCount(); ++c)
+        if (!readings->isColumnHidden(c)) there << readings->text(1, c);
+    EXPECT_EQ(there, wanted);
+    // Copied, it is the same table again.
+    readings->selectAll();
+    keys(Qt::Key_C, Qt::ControlModifier);
+    EXPECT_TRUE(QApplication::clipboard()->text().startsWith("0\t80\t3.98\t0\n10\t80\t3.939\t1"));
+}
+
+TEST_F(PartsPlace, NonsenseIsRefusedInItsFieldAndKept) {
+    const std::string id = copy("standard sound board, 4 pads");
+    const catalogue::PartType was = part(id);
+    // One field of each kind: a length, amps, volts, a share, a count, a word, a yes, a terminal.
+    for (const auto& [name, nonsense] : {std::pair{"body: length", "long"},
+                                         {"a pad carries", "6 V"},
+                                         {"resets at", "1,2,3"},
+                                         {"efficiency of its amplifier", "-1"},
+                                         {"pixels on one data line", "4.5"},
+                                         {"its card is drawn at", "nowhere"},
+                                         {"its sound rail is boosted", "perhaps"},
+                                         {"terminal 3", "l 1"},
+                                         {"name", ""}}) {
+        retype(fields(), row(name), 1, nonsense);
+        EXPECT_FALSE(fields()->refusal()->isHidden()) << name << ": " << nonsense;
+        EXPECT_EQ(part(id), was) << name;
+        EXPECT_EQ(fields()->text(row(name), 1), nonsense) << name << ": what was typed is kept";
+        go(fields(), row(name), 1);
+        keys(Qt::Key_Escape);
+        turn();
+        EXPECT_TRUE(fields()->refusal()->isHidden()) << name;
+        ASSERT_TRUE(form()->isVisible());
+    }
+    // Readings, and the pixels of a strip.
+    keys(Qt::Key_Escape);
+    turn();
+    look_for("strip.rgb-144");
+    find<QPushButton>("partsMeasure")->click();
+    turn();
+    auto* readings = find<Table>("measureReadings");
+    retype(readings, 0, 0, "purple");
+    EXPECT_FALSE(readings->refusal()->isHidden());
+    EXPECT_TRUE(readings->refusal()->text().contains("red")) << "the words there are";
+    auto* pixels = find<QWidget>("measurePixels")->findChild<QLineEdit*>();
+    pixels->setFocus();
+    QTest::keyClicks(pixels, "117.5");
+    QTest::keyClick(pixels, Qt::Key_Return);
+    EXPECT_TRUE(pixels->accessibleDescription().contains("whole number"));
+    EXPECT_EQ(pixels->text(), "117.5");
 }
 
 TEST_F(PartsPlace, AContactIsMeasuredByTypedReadings) {

@@ -24,15 +24,6 @@ protected:
             keys(Qt::Key_PageDown, Qt::ControlModifier);
         settled();
     }
-    /// As a person finds and fits a part: words into the field, Enter.
-    void fit(const QString& words) {
-        auto* field = find<QLineEdit>("trayWords");
-        field->setFocus();
-        field->selectAll();
-        type(words);
-        keys(Qt::Key_Return);
-        settled();
-    }
 };
 
 TEST_F(TrayTest, ABlankJobIsBuiltByWordsAndEnter) {

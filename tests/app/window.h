@@ -129,6 +129,15 @@ protected:
         ASSERT_TRUE(QApplication::focusWidget());
         QTest::keyClicks(QApplication::focusWidget(), text);
     }
+    /// As a person finds and fits a part: words into the field of the sheet of parts, Enter.
+    void fit(const QString& part) {
+        auto* field = find<QLineEdit>("trayWords");
+        field->setFocus();
+        field->selectAll();
+        type(part);
+        keys(Qt::Key_Return);
+        settled();
+    }
     job::Job in_book(const std::string& name) {
         auto book = shop::Book::open(book_, shop::Access::read_only);
         return book->load(name, parts())->job;

@@ -157,5 +157,23 @@ TEST_F(OwnParts, ThatAreNoLongerUsedAreForgottenByTheJob) {
     EXPECT_TRUE(job.planned_with.empty());
 }
 
+TEST_F(OwnParts, OffTheShelfItIsOfferedToTheJobsAloneThatUseIt) {
+    Book book = open();
+    ASSERT_TRUE(book.keep_own_part(cell_of(0.025)));
+    const JobId id = add_job(book);
+    const auto offers = [](const catalogue::Catalogue& with) {
+        const auto& ids = with.ids();
+        return std::find(ids.begin(), ids.end(), "cell.own") != ids.end();
+    };
+    EXPECT_TRUE(offers(**book.with_own_parts(parts())));
+    ASSERT_TRUE(book.drop_own_part("cell.own"));
+    const auto without = *book.with_own_parts(parts());
+    EXPECT_FALSE(offers(*without));
+    EXPECT_TRUE(without->find("cell.own")) << "older states of jobs are judged with it";
+    EXPECT_TRUE(offers(*book.load(id, parts())->parts));
+    ASSERT_TRUE(book.keep_own_part(cell_of(0.025)));
+    EXPECT_TRUE(offers(**book.with_own_parts(parts()))) << "back on the shelf";
+}
+
 } // namespace
 } // namespace conductus::shop

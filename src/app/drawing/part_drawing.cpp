@@ -133,11 +133,16 @@ std::vector<HitBox> PartDrawing::paint(const Surface& on) const {
     p.setFont(drawing_font(text));
     // Side view at the left, seen from its end at the right, both at one scale.
     const double gap = text * 3, below = text * 2.4, beside = text * 4.5;
+    const auto* board = std::get_if<catalogue::Board>(&type_.figures);
+    const bool edges = board && (board->card != catalogue::Board::Edge::none ||
+                                 board->port != catalogue::Board::Edge::none);
+    const double above = edges ? text * 1.6 : 0; // the words of card and port
     const double scale = std::min((width - gap - beside - 16) / (length + right - left),
-                                  (height - below - 10) / (high - low));
+                                  (height - above - below - 10) / (high - low));
     const double drawn = (length + right - left) * scale + gap;
     const double x0 = std::max(8.0, (width - drawn - beside) / 2);
-    const double axis = high * scale + std::max(4.0, (height - (high - low) * scale - below) / 2);
+    const double axis =
+        above + high * scale + std::max(4.0, (height - above - (high - low) * scale - below) / 2);
     const double end_x = x0 + length * scale + gap - left * scale;
     p.setPen(QPen(on.inks.ink, 1.2));
     p.setBrush(fill_of(type_, on.inks));
@@ -148,7 +153,7 @@ std::vector<HitBox> PartDrawing::paint(const Surface& on) const {
         const QRectF face(end_x + piece.side * scale - w / 2, y, w, h);
         piece.round ? p.drawEllipse(face) : p.drawRect(face);
     }
-    if (const auto* board = std::get_if<catalogue::Board>(&type_.figures))
+    if (edges)
         paint_edges(p, *board,
                     QRectF(x0, axis - high * scale, length * scale, (high - low) * scale), text,
                     on.inks);

@@ -14,6 +14,7 @@
 #include "app/drawing/section_electric.h"
 #include "app/drawing/section_lettering.h"
 #include "app/drawing/section_parts.h"
+#include "app/drawing/section_plugs.h"
 #include "app/drawing/section_wires.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
@@ -128,7 +129,7 @@ public:
         const double flags_y = s_.y(up_) - above_ * 0.55;
         taken_.take(QRectF(frame_.left(), flags_y - line_ * 0.7, frame_.width(), line_ * 1.4));
         letter_across();
-        paint_plugs();
+        paint_plugs(p_, plugs_, s_, frame_, inks_, taken_);
         std::vector<HitBox> small_first = spots_;
         std::erase_if(small_first, [this](const HitBox& b) {
             return job::find_ref(job_.blades, b.ref.toStdString());
@@ -183,9 +184,11 @@ private:
             up_ = std::max(up_, up), down_ = std::max(down_, down);
         }
         // What is plugged into a port of the wall stands out as well.
-        for (const Plug& plug : plugs())
-            if (plug.up != 0)
-                (plug.up > 0 ? up_ : down_) = std::max(plug.up > 0 ? up_ : down_, plug.out);
+        plugs_ = plugs_of(plan_);
+        for (const Plug& plug : plugs_) {
+            if (plug.up > 0) up_ = std::max(up_, plug.out);
+            if (plug.up < 0) down_ = std::max(down_, plug.out);
+        }
     }
 
     void blade_across(const job::Blade& b, const BladeExtent& extent) {
@@ -225,80 +228,6 @@ private:
                 p_.drawText(at.adjusted(0, -line_, 0, line_), Qt::AlignCenter, words);
                 break;
             }
-        }
-    }
-
-    /// A plug in a port: how it lies, and how far out of the axis it reaches, mm.
-    struct Plug {
-        QString ref;
-        Millimetre at;       ///< its middle along the hilt; of one in the pommel the hilt's end
-        double up = 0;       ///< +1 up, −1 down, 0 out of the pommel
-        double out = 0;      ///< end of it from the axis, or before the pommel
-        double from = 0;     ///< where it leaves the hilt
-        double diameter = 0; ///< of its body
-    };
-    [[nodiscard]] std::vector<Plug> plugs() const {
-        constexpr double body = 16; // of a usual plug, mm
-        std::vector<Plug> all;
-        for (const job::Part& part : job_.parts) {
-            const bool port = plan_.parts->find_as<catalogue::Port>(part.type) ||
-                              plan_.parts->find_as<catalogue::Jack>(part.type);
-            if (!port) continue;
-            const auto* type = plan_.parts->find(part.type);
-            Plug plug;
-            plug.ref = QString::fromStdString(part.ref);
-            plug.at = part.at + type->body.length / 2;
-            plug.diameter = std::max(6.0, type->body.diameter.value() * 0.8);
-            const job::Opening* opening = nullptr;
-            for (const job::Opening& o : job_.hilt.openings)
-                if (o.part == part.ref) opening = &o;
-            if (opening) {
-                plug.at = opening->at;
-                plug.up = std::cos(opening->angle.value() * M_PI / 180) >= 0 ? 1 : -1;
-                for (const job::BoreSection& s : job_.hilt.sections)
-                    if (plug.at >= s.from && plug.at <= s.to) plug.from = s.outer.value() / 2;
-            } else if (part.at > Millimetre(20)) {
-                continue; // where it is reached from nobody has said
-            }
-            plug.out = plug.from + body;
-            all.push_back(plug);
-        }
-        return all;
-    }
-
-    /// Dashed, as what is not always there: the plug and the beginning of its lead.
-    void paint_plugs() {
-        QPen pen(inks_.second, 1.1, Qt::DashLine);
-        for (const Plug& plug : plugs()) {
-            const double half = plug.diameter / 2 * s_.per_mm;
-            QRectF box;
-            QPointF lead, away;
-            if (plug.up != 0) {
-                const double x = s_.x(plug.at);
-                box = QRectF(QPointF(x - half, s_.y(plug.up * plug.out)),
-                             QPointF(x + half, s_.y(plug.up * plug.from)))
-                          .normalized();
-                lead = {x, s_.y(plug.up * plug.out)};
-                away = {0, plug.up > 0 ? -1.0 : 1.0};
-            } else {
-                box = QRectF(QPointF(s_.x(Millimetre(-plug.out)), s_.axis - half),
-                             QPointF(s_.x(Millimetre(0)), s_.axis + half));
-                lead = {box.left(), s_.axis};
-                away = {-1, 0};
-            }
-            p_.setPen(pen);
-            p_.setBrush(Qt::NoBrush);
-            p_.drawRect(box);
-            p_.drawLine(lead, lead + away * line_ * 0.7);
-            const QString words = Section::tr("plug in %1").arg(plug.ref);
-            const double w = metrics_.horizontalAdvance(words) + 4, h = line_ * 0.9;
-            const QRectF at(plug.up != 0 ? QPointF(box.right() + 4, box.center().y() - h / 2)
-                                         : QPointF(box.left(), box.bottom() + 2),
-                            QSizeF(w, h));
-            if (!taken_.is_free(at) || !frame_.contains(at)) continue;
-            taken_.take(at);
-            p_.setPen(inks_.second);
-            p_.drawText(at.adjusted(0, -line_, 0, line_), Qt::AlignCenter, words);
         }
     }
 
@@ -497,6 +426,7 @@ private:
     const job::Blade* ahead_ = nullptr; ///< the blade drawn along the hilt
     std::optional<BladeExtent> blade_;  ///< of that
     std::vector<std::pair<const job::Blade*, BladeExtent>> across_;
+    std::vector<Plug> plugs_;
     double up_ = 0, down_ = 0; ///< mm that the drawing reaches from the axis
     Millimetre drawn_;
     Scale s_;

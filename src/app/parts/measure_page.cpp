@@ -7,6 +7,7 @@
 #include <QPointer>
 #include <QPushButton>
 #include <QVBoxLayout>
+#include <cmath>
 
 #include "app/drawing/fit_drawing.h"
 #include "app/session/words.h"
@@ -82,11 +83,7 @@ QString how_to(Specimen specimen) {
 
 MeasurePage::MeasurePage(OwnShelf& shelf, const Appearance& appearance, QWidget* parent)
     : QWidget(parent), shelf_(shelf), appearance_(appearance),
-      draft_([this](const QString&, const Readings& before) {
-          before_.push_back(before);
-          after_.clear();
-          keep();
-      }) {
+      draft_([this](const QString&, const Readings& before) { changed_from(before); }) {
     setObjectName("backdropPage");
     setAttribute(Qt::WA_StyledBackground);
     row_ = new QBoxLayout(QBoxLayout::LeftToRight, this);
@@ -348,10 +345,22 @@ void MeasurePage::show_readings(Readings readings) {
 
 Readings MeasurePage::whole() const {
     Readings readings = draft_.document();
-    std::erase_if(readings.rows, [](const Reading& r) { return !r.volts && !r.amps && !r.tip; });
     for (std::size_t i = 0; i < readings.rows.size(); ++i)
-        readings.rows[i].line = 0;
+        readings.rows[i].line = i + 1; // what is said of a reading names its line here
+    std::erase_if(readings.rows, [](const Reading& r) { return !r.volts && !r.amps && !r.tip; });
     return readings;
+}
+
+void MeasurePage::changed_from(const Readings& before) {
+    before_.push_back(before);
+    after_.clear();
+    keep();
+}
+
+void MeasurePage::change_to(Readings next) {
+    const Readings before = draft_.document();
+    show_readings(std::move(next));
+    changed_from(before);
 }
 
 void MeasurePage::keep() {
@@ -385,25 +394,20 @@ Result<void> MeasurePage::type_number(const QString& typed, bool pixels) {
         const auto read = pixels ? job::number_typed(text, "", {1, 100000})
                                  : job::number_typed(text, "mm", {0.1, 100000});
         if (!read) return tl::unexpected(read.error());
+        if (pixels && *read != std::floor(*read))
+            return problem("", "this is no whole number", "Count the pixels");
         if (pixels)
             next.pixels = static_cast<int>(*read);
         else
             next.metres = *read / 1000;
     }
-    before_.push_back(draft_.document());
-    after_.clear();
-    show_readings(std::move(next));
-    keep();
+    change_to(std::move(next));
     return {};
 }
 
 void MeasurePage::ask() {
     const Readings readings = whole();
-    if (readings.rows.empty()) {
-        found_.reset();
-        said_->clear();
-        return show_found(problem("", Message()));
-    }
+    if (readings.rows.empty()) return show_found({});
     // The part is its own class: what the readings do not determine stays as it is.
     shelf_.characterise(specimen_, readings, id_,
                         [page = QPointer(this)](const Result<bench::Characterised>& found) {
@@ -411,22 +415,22 @@ void MeasurePage::ask() {
                         });
 }
 
-void MeasurePage::show_found(const Result<bench::Characterised>& found) {
+void MeasurePage::show_found(const std::optional<Result<bench::Characterised>>& answer) {
     found_.reset();
     said_->clear();
     notes_->clear();
-    if (found) {
-        found_ = *found;
+    if (answer && *answer) {
+        found_ = **answer;
         QStringList notes;
         notes << tr("Residual %1 over %2; %3 more than there are unknowns.")
-                     .arg(words(with_unit(found->residual_mV, "mV")),
-                          counted(found->readings, tr("%1 reading"), tr("%1 readings")))
-                     .arg(std::max(0, found->spare));
-        for (const Message& note : found->notes)
+                     .arg(words(with_unit(found_->residual_mV, "mV")),
+                          counted(found_->readings, tr("%1 reading"), tr("%1 readings")))
+                     .arg(std::max(0, found_->spare));
+        for (const Message& note : found_->notes)
             notes << words(note);
         notes_->setText(notes.join("\n"));
-    } else if (!found.error().what.empty()) {
-        said_->setText(words(found.error()));
+    } else if (answer) {
+        said_->setText(words(answer->error()));
     }
     make_->setEnabled(found_.has_value());
     table_->refresh();
@@ -464,10 +468,7 @@ void MeasurePage::read_file(const std::filesystem::path& file) {
     if (!readings) return said_->setText(words(readings.error()));
     if (!readings->pixels) readings->pixels = draft_.document().pixels;
     if (!readings->metres) readings->metres = draft_.document().metres;
-    before_.push_back(draft_.document());
-    after_.clear();
-    show_readings(std::move(*readings));
-    keep();
+    change_to(std::move(*readings));
 }
 
 void MeasurePage::write_file(const std::filesystem::path& file) {

@@ -42,7 +42,11 @@ private:
     void go(std::vector<bench::Readings>& from, std::vector<bench::Readings>& to);
     void keep();
     void ask();
-    void show_found(const Result<bench::Characterised>& found);
+    /// What was found, or why nothing was; nothing: there are no readings yet.
+    void show_found(const std::optional<Result<bench::Characterised>>& answer);
+    /// Other readings in their place, as one step that can be undone.
+    void change_to(bench::Readings next);
+    void changed_from(const bench::Readings& before);
     void make_part();
     [[nodiscard]] bench::Readings whole() const; ///< without empty rows
     Result<void> type_number(const QString& typed, bool pixels);

@@ -116,7 +116,7 @@ QWidget* PartForm::make_fields(QWidget* parent) {
          .main = true,
          .writer = &draft_},
         appearance_, left);
-    keep_column(table_, appearance_, 0, 18.5);
+    keep_column(table_, appearance_, 0, 19);
     column->addWidget(table_, 1);
     column->addWidget(table_->refusal());
     more_row_ = new QWidget(left);
@@ -248,7 +248,7 @@ std::string PartForm::element_of(const job::FormField& f) const {
 }
 
 CellText PartForm::beside(const job::FormField& f) const {
-    if (compared_ && f.at != "/id") {
+    if (compared_ && f.at != "/id" && f.at != "/name") {
         const std::string was = job::exact_at(*compared_, f.at);
         if (was != job::exact_at(draft_.document(), f.at)) {
             const job::Form form = job::form_of(*compared_, shelf_.parts());

@@ -8,11 +8,13 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QStyle>
 #include <QVBoxLayout>
 
 #include "app/drawing/part_drawing.h"
 #include "app/parts/measure_page.h"
 #include "app/parts/part_form.h"
+#include "app/parts/part_search.h"
 #include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
@@ -78,59 +80,42 @@ PartsPage::PartsPage(CataloguePtr given, const Appearance& appearance, QWidget* 
 
 QWidget* PartsPage::make_list(QWidget* parent) {
     auto [left, column] = paper(tr("Parts of the shop"), {}, parent);
-    words_ = new QLineEdit(left);
-    words_->setObjectName("partsWords");
-    words_->setAccessibleName(tr("Find parts by words and figures"));
-    words_->setPlaceholderText(tr("18650 15 A, 5 pins, fuse (Ctrl+F)"));
-    words_->setClearButtonEnabled(true);
-    kind_ = new QComboBox(left);
-    kind_->setObjectName("partsKind");
-    kind_->setAccessibleName(tr("Kind of the parts"));
-    kind_->addItem(tr("every kind"), QString());
-    for (const catalogue::Kind& kind : catalogue::kinds())
-        kind_->addItem(term(kind.words), words(kind.key));
+    search_ = new PartSearch("parts", appearance_, left);
+    search_->words()->setToolTip(tr("Ctrl+F"));
     whose_ = new QComboBox(left);
     whose_->setObjectName("partsWhose");
     whose_->setAccessibleName(tr("Whose parts"));
     whose_->addItems({tr("shipped and own"), tr("own alone")});
-    auto* top = new QHBoxLayout;
-    top->setSpacing(8);
-    top->addWidget(words_, 1);
-    top->addWidget(kind_);
-    top->addWidget(whose_);
-    column->addLayout(top);
+    search_->add(whose_);
+    column->addWidget(search_);
     const auto of = [this](auto&& say) {
         return [this, say](int row) -> CellText { return say(type_in(row)); };
-    };
-    Column drawn = reading(tr("to scale"), [](int) { return QString(); });
-    drawn.picture = [this](QPainter& p, const QRectF& box, int row) {
-        paint_part_in_row(p, box, type_in(row), appearance_.text() * 0.07, appearance_.inks());
     };
     table_ = new Table(
         {.object = "partsTable",
          .name = tr("Parts of the shop"),
-         .columns = {std::move(drawn),
-                     reading(tr("part"), of([](const auto& t) { return CellText(words(t.name)); })),
-                     reading(tr("figures that decide"), of([](const auto& t) {
-                                 return CellText(words(catalogue::deciding_text(t)),
-                                                 CellInk::second);
-                             })),
-                     reading(tr("body, mm"),
-                             of([](const auto& t) { return CellText(size_words(t.body)); })),
-                     reading(tr("whose"), of([this](const auto& t) {
-                                 const int version = shelf_.version(t.id);
-                                 return version > 0
-                                            ? CellText(
-                                                  tr("own, %1").arg(version),
-                                                  tr("The shop's own, version %1").arg(version),
-                                                  CellInk::petrol)
-                                            : CellText(tr("shipped"), CellInk::second);
-                             })),
-                     figures(tr("jobs"), of([this](const auto& t) {
-                                 const auto used = shelf_.used_in(t.id);
-                                 if (!used || used->isEmpty()) return CellText();
-                                 return CellText(QString::number(used->size()), used->join(", "));
-                             }))},
+         .columns =
+             {part_column(appearance_,
+                          [this](int row) -> const catalogue::PartType& { return type_in(row); }),
+              reading(tr("part"), of([](const auto& t) { return CellText(words(t.name)); })),
+              reading(tr("figures that decide"), of([](const auto& t) {
+                          return CellText(words(catalogue::deciding_text(t)), CellInk::second);
+                      })),
+              reading(tr("body, mm"),
+                      of([](const auto& t) { return CellText(size_words(t.body)); })),
+              reading(tr("whose"), of([this](const auto& t) {
+                          const int version = shelf_.version(t.id);
+                          return version > 0
+                                     ? CellText(tr("own, %1").arg(version),
+                                                tr("The shop's own, version %1").arg(version),
+                                                CellInk::petrol)
+                                     : CellText(tr("shipped"), CellInk::second);
+                      })),
+              figures(tr("jobs"), of([this](const auto& t) {
+                          const auto used = shelf_.used_in(t.id);
+                          if (!used || used->isEmpty()) return CellText();
+                          return CellText(QString::number(used->size()), used->join(", "));
+                      }))},
          .rows = {[this] { return static_cast<int>(found_.size()); },
                   [this](int row) { return words(found_[static_cast<std::size_t>(row)]); }},
          .wide = 2,
@@ -139,21 +124,25 @@ QWidget* PartsPage::make_list(QWidget* parent) {
          .main = true,
          .empty = tr("No part is so. A few letters of each word are enough; a number takes its "
                      "unit. A part of your own is made from a copy of the nearest: show the "
-                     "shipped ones, choose it, and press Enter.")},
+                     "shipped ones, choose it, and press Insert.")},
         appearance_, left);
     keep_column(table_, appearance_, 0, 6);
     keep_column(table_, appearance_, 1, 18);
     column->addWidget(table_, 1);
-    connect(words_, &QLineEdit::textChanged, this, &PartsPage::find);
-    connect(words_, &QLineEdit::returnPressed, this, [this] {
+    connect(search_, &PartSearch::changed, this, &PartsPage::find);
+    connect(search_, &PartSearch::entered, this, [this] {
         if (!found_.empty()) {
             table_->choose(table_->chosen() < 0 ? table_->rows().source_row(0) : table_->chosen());
             table_->setFocus(Qt::TabFocusReason);
             follow_chosen();
         }
     });
-    connect(kind_, &QComboBox::activated, this, &PartsPage::find);
     connect(whose_, &QComboBox::activated, this, &PartsPage::find);
+    table_->on_letter([this](int, int key) {
+        if (key != Qt::Key_Delete) return false;
+        drop_chosen();
+        return true;
+    });
     connect(table_, &Table::row_chosen, this, &PartsPage::follow_chosen);
     connect(table_, &Table::row_activated, this,
             [this](int row) { (void)open(found_[static_cast<std::size_t>(row)]); });
@@ -216,13 +205,7 @@ QWidget* PartsPage::make_side(QWidget* parent) {
     connect(measure_, &QPushButton::clicked, this, [this] {
         if (const auto* type = chosen()) measure(type->id);
     });
-    connect(drop_, &QPushButton::clicked, this, [this] {
-        const auto* type = chosen();
-        if (!type) return;
-        const QString name = words(type->name);
-        if (auto ok = shelf_.drop(type->id); !ok) return say(words(ok.error()), true);
-        say(tr("%1 is off the shelf. Jobs that use it keep it.").arg(name));
-    });
+    connect(drop_, &QPushButton::clicked, this, &PartsPage::drop_chosen);
     connect(in_, &QPushButton::clicked, this, [this] {
         const QString path = QFileDialog::getOpenFileName(
             this, tr("Take parts in"), {}, tr("Parts (*.json *.csv);;All files (*)"), nullptr,
@@ -259,13 +242,10 @@ void PartsPage::follow() {
 
 void PartsPage::find() {
     const auto before = chosen() ? chosen()->id : std::string();
-    const std::string asked = words_->text().toStdString();
-    const std::string kind = kind_->currentData().toString().toStdString();
     std::vector<std::string> own, shipped;
     for (const std::string& id : shelf_.parts().ids()) {
         const catalogue::PartType& type = *shelf_.parts().find(id);
-        if (!kind.empty() && catalogue::kind_of(type.figures).key != kind) continue;
-        if (!catalogue::is_asked_for(type, asked)) continue;
+        if (!search_->asks_for(type)) continue;
         (shelf_.is_own(id) ? own : shipped).push_back(id);
     }
     found_ = std::move(own);
@@ -305,7 +285,8 @@ void PartsPage::follow_chosen() {
 
 void PartsPage::say(const QString& text, bool refused) {
     said_->setProperty("role", refused ? "refused" : "second");
-    said_->setStyleSheet({}); // the role's ink
+    said_->style()->unpolish(said_); // the role's ink
+    said_->style()->polish(said_);
     said_->setText(text);
 }
 
@@ -341,7 +322,23 @@ void PartsPage::measure(const std::string& id) {
     setCurrentWidget(measuring_scroll_);
 }
 
+void PartsPage::drop_chosen() {
+    const auto* type = chosen();
+    if (!type || !shelf_.is_own(type->id)) return;
+    catalogue::PartType dropped = *type;
+    if (auto ok = shelf_.drop(dropped.id); !ok) return say(words(ok.error()), true);
+    say(tr("%1 is off the shelf; Ctrl+Z puts it back. Jobs that use it keep it.")
+            .arg(words(dropped.name)));
+    dropped_.push_back(std::move(dropped));
+}
+
 void PartsPage::undo() {
+    if (currentWidget() == list_scroll_ && !dropped_.empty()) {
+        const catalogue::PartType back = std::move(dropped_.back());
+        dropped_.pop_back();
+        if (auto kept = shelf_.keep(back); !kept) return say(words(kept.error()), true);
+        say(tr("%1 is on the shelf again.").arg(words(back.name)));
+    }
     if (currentWidget() == form_scroll_) form_->undo();
     if (currentWidget() == measuring_scroll_) measuring_->undo();
 }
@@ -353,8 +350,8 @@ void PartsPage::redo() {
 
 void PartsPage::focus_words() {
     show_list();
-    words_->setFocus(Qt::ShortcutFocusReason);
-    words_->selectAll();
+    search_->words()->setFocus(Qt::ShortcutFocusReason);
+    search_->words()->selectAll();
 }
 
 void PartsPage::take_in(const std::filesystem::path& file) {
@@ -381,7 +378,6 @@ void PartsPage::write_out(const std::filesystem::path& file) {
 void PartsPage::keyPressEvent(QKeyEvent* event) {
     if (currentWidget() == list_scroll_ && chosen()) {
         if (event->key() == Qt::Key_Insert) return make_own(chosen()->id);
-        if (event->key() == Qt::Key_Delete && drop_->isVisible()) return drop_->click();
     }
     QStackedWidget::keyPressEvent(event);
 }

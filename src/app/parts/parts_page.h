@@ -12,13 +12,13 @@
 class QBoxLayout;
 class QComboBox;
 class QLabel;
-class QLineEdit;
 class QPushButton;
 
 namespace conductus::app {
 
 class MeasurePage;
 class PartForm;
+class PartSearch;
 
 /// The parts of the shop, as a place on the shelf: every kind's parts as a table, the shop's own
 /// beside the shipped; one of them as a form; one of them characterised from readings.
@@ -55,6 +55,7 @@ private:
     QWidget* make_side(QWidget* parent);
     void find();
     void follow_chosen();
+    void drop_chosen();
     void say(const QString& text, bool refused = false);
     [[nodiscard]] const catalogue::PartType* chosen() const;
     [[nodiscard]] const catalogue::PartType& type_in(int row) const;
@@ -66,8 +67,8 @@ private:
     QWidget* list_;
     /// What scrolls where a page is higher than the view.
     QWidget *list_scroll_, *form_scroll_, *measuring_scroll_;
-    QLineEdit* words_;
-    QComboBox *kind_, *whose_;
+    PartSearch* search_;
+    QComboBox* whose_;
     Table* table_;
     DrawingView* drawing_;
     QLabel *name_, *facts_, *said_;
@@ -75,6 +76,7 @@ private:
     PartForm* form_;
     MeasurePage* measuring_;
     std::vector<std::string> found_;
+    std::vector<catalogue::PartType> dropped_; ///< in this sitting, the last at the end
 };
 
 } // namespace conductus::app

@@ -210,6 +210,13 @@ std::vector<int> Table::selected_rows() const {
     return {rows.begin(), rows.end()};
 }
 
+std::vector<int> Table::columns_in_sight(int left, int right) const {
+    std::vector<int> columns;
+    for (int column = left; column <= right; ++column)
+        if (!isColumnHidden(column)) columns.push_back(column);
+    return columns;
+}
+
 void Table::copy() const {
     const QModelIndexList cells = selectedIndexes();
     if (cells.isEmpty()) return;
@@ -223,7 +230,7 @@ void Table::copy() const {
     QStringList lines;
     for (int row = top; row <= bottom; ++row) {
         QStringList line;
-        for (int column = left; column <= right; ++column)
+        for (const int column : columns_in_sight(left, right))
             line << model_->typed_text(model_->index(row, column)).simplified();
         lines << line.join('\t');
     }
@@ -245,7 +252,7 @@ void Table::paste() {
         text.chop(1);
     if (text.isEmpty() || !currentIndex().isValid()) {
         if (text.isEmpty() || model_->rowCount() == 0) return;
-        setCurrentIndex(model_->index(0, 0));
+        setCurrentIndex(beside({}, true));
     }
     const QStringList lines = text.split(QRegularExpression("\r?\n"));
     std::vector<TableModel::Typed> cells;
@@ -258,12 +265,13 @@ void Table::paste() {
         int left = currentIndex().column();
         for (const QModelIndex& cell : selectedIndexes())
             left = std::min(left, cell.column());
+        const std::vector<int> columns = columns_in_sight(left, model_->columnCount() - 1);
         for (int i = 0; i < lines.size(); ++i) {
             // Rows that are not there yet are added, where they can be.
             if (top + i >= model_->rowCount() && !model_->can_add()) break;
             const QStringList texts = lines[i].split('\t');
-            for (int k = 0; k < texts.size() && left + k < model_->columnCount(); ++k)
-                cells.push_back({top + i, left + k, texts[k]});
+            for (std::size_t k = 0; k < columns.size() && qsizetype(k) < texts.size(); ++k)
+                cells.push_back({top + i, columns[k], texts[qsizetype(k)]});
         }
     }
     model_->write(cells);
@@ -300,6 +308,9 @@ void Table::keyPressEvent(QKeyEvent* event) {
     }
     if (event->matches(QKeySequence::Paste)) return paste();
     if (event->modifiers() == Qt::ControlModifier && event->key() == Qt::Key_D) return fill_down();
+    if (letter_ && plain && now.isValid() && !model_->is_typed(now) && chosen() >= 0 &&
+        letter_(chosen(), event->key()))
+        return;
     if (event->key() == Qt::Key_Delete && model_->can_take_out() &&
         (event->modifiers() == Qt::ControlModifier ||
          (plain && now.isValid() && now.column() == 0)))
@@ -328,9 +339,6 @@ void Table::keyPressEvent(QKeyEvent* event) {
         if (const int row = chosen(); row >= 0) emit row_activated(row);
         return;
     }
-    if (letter_ && plain && now.isValid() && !model_->is_typed(now) && chosen() >= 0 &&
-        letter_(chosen(), event->key()))
-        return;
     // Who types where nothing is chosen yet types into the first cell there is.
     if (!now.isValid() && plain && !event->text().isEmpty() && event->text()[0].isPrint())
         setCurrentIndex(beside({}, true));
@@ -363,7 +371,7 @@ QModelIndex Table::beside(const QModelIndex& from, bool next) const {
     const int first = from.isValid() ? from.row() * wide + from.column() + step : 0;
     for (int cell = first; cell >= 0 && cell < cells; cell += step) {
         const QModelIndex index = model_->index(cell / wide, cell % wide);
-        if (model_->is_typed(index)) return index;
+        if (model_->is_typed(index) && !isColumnHidden(index.column())) return index;
     }
     return {};
 }

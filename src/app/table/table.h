@@ -87,6 +87,7 @@ private:
     void fill_down();
     void take_out();
     [[nodiscard]] std::vector<int> selected_rows() const;
+    [[nodiscard]] std::vector<int> columns_in_sight(int left, int right) const;
     std::unique_ptr<TableWriter> of_session_;
     TableModel* model_;
     const Appearance& appearance_;

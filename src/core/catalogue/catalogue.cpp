@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/catalogue/catalogue.h"
 
+#include <algorithm>
+
 #include "core/base/nearest.h"
 
 namespace conductus::catalogue {
@@ -43,6 +45,7 @@ Result<void> Catalogue::set_own(PartType type, std::string written) {
         return problem(type.id, say("names the pixel class '{}', which is unknown", *pixel),
                        "Add that pixel class to the catalogue");
     there->second = std::move(written);
+    if (std::find(order_.begin(), order_.end(), type.id) == order_.end()) order_.push_back(type.id);
     types_[type.id] = std::move(type);
     return {};
 }
@@ -66,6 +69,8 @@ const PartType* Catalogue::find(std::string_view id) const {
     const auto it = types_.find(id);
     return it == types_.end() ? nullptr : &it->second;
 }
+
+void Catalogue::lay_aside(std::string_view id) { std::erase(order_, id); }
 
 Catalogue Catalogue::shipped() const {
     Catalogue all;

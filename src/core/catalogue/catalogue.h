@@ -54,9 +54,13 @@ public:
         return found;
     }
 
+    /// Offers a part no longer: find() still has it, for the jobs that use it.
+    void lay_aside(std::string_view id);
+
     /// The parts that ship with the program alone.
     [[nodiscard]] Catalogue shipped() const;
 
+    /// Of those that are offered.
     [[nodiscard]] const std::vector<std::string>& ids() const { return order_; }
 
     /// The known id nearest to a mistyped one; empty where none is near.

@@ -63,10 +63,6 @@ Result<catalogue::PartType> without(const catalogue::PartType& type, std::string
 /// The place of the problem is that of the value.
 Result<void> check_type(const catalogue::PartType& type);
 
-/// A part of a kind with the usual values of everything: what a form begins with where there is
-/// nothing to copy. `kind`: index in catalogue::kinds().
-catalogue::PartType usual_type(std::size_t kind);
-
 /// What differs between two forms of one part, in words: "pad rating: 6 A, was 4 A".
 std::vector<Message> differences(const catalogue::PartType& was, const catalogue::PartType& now);
 

@@ -220,7 +220,12 @@ struct Takes {
     }
     void flag(bool& v) {
         found = true;
-        v = typed == "yes";
+        if (!typed.empty() && begins("yes", typed))
+            v = true;
+        else if (begins("no", typed)) // nothing typed as well
+            v = false;
+        else
+            done = problem("", say("'{}' is not known here", shown(typed, 60)), "Write yes or no");
     }
     template <class E>
     void word(E& v) {

@@ -242,7 +242,8 @@ Lacking lacking(const job::Job& job, const catalogue::Catalogue& parts) {
         lacks("no board", "fit a board at Hilt, Parts", findings::Station::hilt);
     if (job.wires.empty() && l.what.empty())
         lacks("no wire", "wire what is missing at Hilt, Parts", findings::Station::harness);
-    if (job.looks.empty()) lacks("no look", "add one at Lights, Looks", findings::Station::lights);
+    if (job.looks.empty())
+        lacks("no look", "add a look at Lights, Looks", findings::Station::lights);
     return l;
 }
 
@@ -350,14 +351,14 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
     plan.figures = figures_of(plan);
     plan.findings = findings::judge(plan);
     if (plan.trouble) {
-        auto finding = trouble_finding(plan, *plan.trouble, plan.looks.size(),
-                                       plan.job->looks.size());
+        auto finding =
+            trouble_finding(plan, *plan.trouble, plan.looks.size(), plan.job->looks.size());
         // Nothing is solved because something is not wired: one mistake, one finding.
         const auto missing =
             std::find_if(plan.findings.begin(), plan.findings.end(),
                          [](const findings::Finding& f) { return f.id == "harness.missing"; });
         if (missing != plan.findings.end()) {
-            finding.detail = say("{} {}.", finding.detail, missing->text);
+            finding.detail = say("{}. {}", finding.detail, missing->text);
             finding.fix = missing->fix;
             plan.findings.erase(missing);
         }

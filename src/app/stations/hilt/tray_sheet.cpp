@@ -2,17 +2,16 @@
 #include "app/stations/hilt/tray_sheet.h"
 
 #include <QApplication>
-#include <QComboBox>
 #include <QDrag>
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QLineEdit>
 #include <QMimeData>
 #include <QMouseEvent>
 #include <QPushButton>
 #include <QVBoxLayout>
 
 #include "app/drawing/part_drawing.h"
+#include "app/parts/part_search.h"
 #include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
@@ -24,43 +23,15 @@
 #include "core/job/lookup.h"
 
 namespace conductus::app {
-namespace {
-
-/// Pixels a millimetre of the drawings in the rows, for each pixel of the text: a 21700 cell is as
-/// high as a row.
-constexpr double row_scale = 0.07;
-
-} // namespace
-
 TraySheet::TraySheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
     setObjectName("backdropPage");
     auto [left, left_column] = paper(tr("Parts to fit"), {}, this);
-    words_ = new QLineEdit(left);
-    words_->setObjectName("trayWords");
-    words_->setAccessibleName(tr("Find parts by words and figures"));
-    words_->setPlaceholderText(tr("18650 15 A, 5 pins, fuse"));
-    words_->setClearButtonEnabled(true);
-    kind_ = new QComboBox(left);
-    kind_->setObjectName("trayKind");
-    kind_->setAccessibleName(tr("Kind of the parts"));
-    kind_->addItem(tr("every kind"), QString());
-    for (const catalogue::Kind& kind : catalogue::kinds())
-        kind_->addItem(term(kind.words), words(kind.key));
-    keep_least_width(kind_, context.appearance, 11);
-    auto* top = new QHBoxLayout;
-    top->setSpacing(8);
-    top->addWidget(words_, 1);
-    top->addWidget(kind_);
+    search_ = new PartSearch("tray", context.appearance, left);
     const auto type = [this](int row) -> const catalogue::PartType& { return *type_in(row); };
-    Column drawn = reading(tr("to scale"), [](int) { return QString(); });
-    drawn.picture = [this, type](QPainter& p, const QRectF& box, int row) {
-        paint_part_in_row(p, box, type(row), context_.appearance.text() * row_scale,
-                          context_.appearance.inks());
-    };
     table_ = new Table(
         {.object = "trayParts",
          .name = tr("Parts to fit"),
-         .columns = {std::move(drawn),
+         .columns = {part_column(context.appearance, type),
                      reading(tr("part"), [type](int row) { return words(type(row).name); }),
                      reading(tr("figures that decide"),
                              [type](int row) {
@@ -90,7 +61,7 @@ TraySheet::TraySheet(const PageContext& context, QWidget* parent) : StationPage(
                      "unit.")},
         context.appearance, left);
     keep_column(table_, context.appearance, 0, 6.5);
-    left_column->addLayout(top);
+    left_column->addWidget(search_);
     left_column->addWidget(table_, 1);
 
     auto [right, right_column] = paper(tr("The part"), {}, this);
@@ -142,10 +113,8 @@ TraySheet::TraySheet(const PageContext& context, QWidget* parent) : StationPage(
     row_->addWidget(right, 4);
 
     table_->viewport()->installEventFilter(this);
-    connect(words_, &QLineEdit::textChanged, this, &TraySheet::find);
-    connect(words_, &QLineEdit::returnPressed, this,
-            [this] { fit(std::max(0, table_->chosen())); });
-    connect(kind_, &QComboBox::activated, this, &TraySheet::find);
+    connect(search_, &PartSearch::changed, this, &TraySheet::find);
+    connect(search_, &PartSearch::entered, this, [this] { fit(std::max(0, table_->chosen())); });
     connect(table_, &Table::row_chosen, this, [this] { follow(); });
     connect(table_, &Table::row_activated, this, &TraySheet::fit);
     connect(fit_, &QPushButton::clicked, this, [this] { fit(table_->chosen()); });
@@ -249,14 +218,11 @@ const hilt::NewPlace& TraySheet::place_of(const catalogue::PartType& type) const
 }
 
 void TraySheet::find() {
-    const std::string asked = words_->text().toStdString();
-    const std::string kind = kind_->currentData().toString().toStdString();
     const std::string before = chosen_type() ? chosen_type()->id : std::string();
     found_.clear();
     for (const std::string& id : context_.session.parts().ids()) {
         const catalogue::PartType* type = context_.session.parts().find(id);
-        if (!kind.empty() && catalogue::kind_of(type->figures).key != kind) continue;
-        if (catalogue::is_asked_for(*type, asked)) found_.push_back(type);
+        if (search_->asks_for(*type)) found_.push_back(type);
     }
     table_->refresh();
     int row = 0;

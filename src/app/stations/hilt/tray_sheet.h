@@ -10,12 +10,12 @@
 #include "core/hilt/part_edits.h"
 
 class QBoxLayout;
-class QComboBox;
 class QLabel;
-class QLineEdit;
 class QPushButton;
 
 namespace conductus::app {
+
+class PartSearch;
 
 /// Every part of the catalogue, to be fitted: found by words and figures, each with the figures
 /// that decide and where it would go; put in, in place of the part that is chosen, or beside it.
@@ -43,8 +43,7 @@ private:
     [[nodiscard]] const hilt::NewPlace& place_of(const catalogue::PartType& type) const;
     QBoxLayout* row_;
     QPoint pressed_; ///< where a drag of a row would begin
-    QLineEdit* words_;
-    QComboBox* kind_;
+    PartSearch* search_;
     Table* table_;
     DrawingView* drawing_;
     QLabel *chosen_, *said_;

@@ -14,6 +14,7 @@
 #include "core/job/edits.h"
 #include "core/job/lookup.h"
 #include "core/job/places.h"
+#include "core/job/terminals.h"
 
 namespace conductus::app {
 namespace {
@@ -119,12 +120,7 @@ PartPage::PartPage(const PageContext& context, QWidget* parent) : StationPage(co
                                          .arg(words(e.wire->ref), words(e.other))
                                          .arg(e.wire->gauge)
                                          .arg(term(e.wire->colour));
-                                 const auto* of = type();
-                                 return {of ? tr("free: takes %1")
-                                                  .arg(takes_words(
-                                                      catalogue::takes(of->figures, e.terminal)))
-                                            : QString(),
-                                         CellInk::second};
+                                 return {free_words(e.terminal), CellInk::second};
                              }),
                      figures(tr("carries"),
                              [end](int row) -> CellText {
@@ -301,12 +297,20 @@ void PartPage::show_job() {
     follow_terminals();
 }
 
+QString PartPage::free_words(const std::string& terminal) const {
+    if (const auto* blade = job::find_ref(context_.session.job().blades, ref_.toStdString()))
+        return blade->connector.empty() ? tr("free") : tr("on %1").arg(words(blade->connector));
+    const auto* of = type();
+    const QString takes = of ? takes_words(catalogue::takes(of->figures, terminal)) : QString();
+    return takes.isEmpty() ? tr("free") : tr("free: takes %1").arg(takes);
+}
+
 void PartPage::follow_terminals() {
     ends_.clear();
-    const auto* of = type();
     const std::string ref = ref_.toStdString();
-    if (of && plan_)
-        for (const std::string& terminal : of->terminals) {
+    const auto all = job::terminals_of(context_.session.job(), context_.session.parts());
+    if (const auto own = all.find(ref); own != all.end() && plan_)
+        for (const std::string& terminal : own->second) {
             const std::string full = ref + "." + terminal;
             const std::size_t before = ends_.size();
             for (const harness::WireRow& wire : plan_->harness.wires)

@@ -47,6 +47,8 @@ private:
     [[nodiscard]] std::string typed_text(const job::PartValue& value) const;
     [[nodiscard]] QString shown(const job::PartValue& value, const std::string& typed) const;
     [[nodiscard]] job::Edit edit(int row, const std::string& typed);
+    /// What is said of a terminal that no wire is on.
+    [[nodiscard]] QString free_words(const std::string& terminal) const;
     void follow_terminals();
 
     QString ref_;

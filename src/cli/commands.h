@@ -111,6 +111,12 @@ struct CatalogueChoice {
 /// The parts that words and figures ask for; one of them; whether a file of own parts can be used.
 int catalogue_of(const catalogue::Catalogue& parts, const CatalogueChoice& choice);
 
+/// Every rule there is; as JSON, or as docs/rules.md.
+int rules(bool json, bool markdown);
+/// Applies the fix that is offered for the first finding of that id, and writes the job.
+int mend(const catalogue::Catalogue& parts, const std::string& job, const std::string& id,
+         const std::string& out);
+
 /// What is asked of a shop book.
 struct ShopChoice {
     std::string book, action;
@@ -121,6 +127,8 @@ int shop(const catalogue::Catalogue& parts, const ShopChoice& choice);
 
 /// The plan of a job file or NAME@BOOK, without runtimes of other cells.
 Result<plan::Plan> analysed(const catalogue::Catalogue& parts, const std::string& name);
+/// The same with every fix that may be offered.
+Result<plan::Plan> with_fixes(const catalogue::Catalogue& parts, const std::string& name);
 
 /// Prints the problem in one line on standard error; always bad_input.
 int refuse(const Problem& problem);

@@ -210,6 +210,16 @@ int run(int argc, char** argv) {
     check->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
     check->add_flag("--json", json, "JSON on standard output");
 
+    auto* rules = app.add_subcommand("rules", "every rule that judges a job");
+    bool markdown = false;
+    rules->add_flag("--json", json, "JSON on standard output");
+    rules->add_flag("--markdown", markdown, "as docs/rules.md");
+
+    auto* mend = app.add_subcommand("mend", "apply the fix that is offered for a finding");
+    mend->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
+    mend->add_option("FINDING", other, "its id, such as cell.reversed")->required();
+    mend->add_option("-o,--output", out, "job file to write")->required();
+
     auto* solve = app.add_subcommand("solve", "voltages and currents of one look at one charge");
     add_state(*solve, state);
     solve->add_flag("--exact", exact, "every pixel rail a node, instead of strips as ports");
@@ -353,6 +363,8 @@ int run(int argc, char** argv) {
 
     if (*plan) return cli::plan(*parts, job, json);
     if (*check) return cli::check(*parts, job, json);
+    if (*rules) return cli::rules(json, markdown);
+    if (*mend) return cli::mend(*parts, job, other, out);
     if (*solve) return cli::solve(*parts, state, exact, repeat, json);
     if (*lights) return cli::lights(*parts, job, json);
     if (*fit) return cli::fit(*parts, job, json);

@@ -5,18 +5,20 @@
 #include "cli/commands.h"
 #include "core/base/format.h"
 #include "core/plan/analyse.h"
+#include "core/plan/fixes.h"
 #include "core/plan/plan.h"
 #include "files/json_text.h"
 #include "shop/book.h"
+#include "threads/side_by_side.h"
 
 namespace conductus::cli {
 namespace {
 
 using files::Json;
 
-Json findings_json(const plan::Plan& plan) {
+Json findings_json(const std::vector<findings::Finding>& findings) {
     Json list = Json::array();
-    for (const findings::Finding& f : plan.findings) {
+    for (const findings::Finding& f : findings) {
         Json evidence = Json::array();
         for (const findings::Evidence& e : f.evidence)
             evidence.push_back({{"label", e.label}, {"value", e.value}, {"unit", e.unit}});
@@ -24,6 +26,8 @@ Json findings_json(const plan::Plan& plan) {
                    {"where", f.where},   {"text", f.text},
                    {"detail", f.detail}, {"evidence", evidence}};
         if (f.fix) entry["fix"] = f.fix->text;
+        if (f.other) entry["other_fix"] = f.other->text;
+        if (!f.follows.empty()) entry["follows"] = findings_json(f.follows);
         list.push_back(std::move(entry));
     }
     return list;
@@ -55,6 +59,9 @@ void print_findings(const plan::Plan& plan) {
         if (!f.where.empty()) fmt::print("  [{}]", fmt::join(f.where, ", "));
         fmt::print("\n      {}\n", f.detail);
         if (f.fix) fmt::print("      fix: {}\n", f.fix->text);
+        if (f.other) fmt::print("      or: {}\n", f.other->text);
+        for (const findings::Finding& then : f.follows)
+            fmt::print("      follows from it: {} ({})\n", then.text, then.id);
     }
 }
 
@@ -64,16 +71,22 @@ Result<plan::Plan> analysed(const catalogue::Catalogue& parts, const std::string
     auto named = shop::job_named(name, parts);
     if (!named) return tl::unexpected(named.error());
     return plan::analyse_figures(std::make_shared<const job::Job>(std::move(named->job)),
-                                 named->parts);
+                                 named->parts, nullptr, side_by_side);
+}
+
+Result<plan::Plan> with_fixes(const catalogue::Catalogue& parts, const std::string& name) {
+    auto plan = analysed(parts, name);
+    if (plan) plan::offer_fixes(*plan, {}, side_by_side);
+    return plan;
 }
 
 int plan(const catalogue::Catalogue& parts, const std::string& name, bool json) {
-    const auto plan = analysed(parts, name);
+    const auto plan = with_fixes(parts, name);
     if (!plan) return refuse(plan.error());
     if (json) {
         const Json all{{"job", plan->job->name},
                        {"figures", figures_json(*plan)},
-                       {"findings", findings_json(*plan)}};
+                       {"findings", findings_json(plan->findings)}};
         fmt::print("{}\n", all.dump(2));
         return verdict(*plan);
     }
@@ -89,10 +102,10 @@ int plan(const catalogue::Catalogue& parts, const std::string& name, bool json) 
 }
 
 int check(const catalogue::Catalogue& parts, const std::string& name, bool json) {
-    const auto plan = analysed(parts, name);
+    const auto plan = with_fixes(parts, name);
     if (!plan) return refuse(plan.error());
     if (json) {
-        fmt::print("{}\n", Json{{"findings", findings_json(*plan)}}.dump(2));
+        fmt::print("{}\n", Json{{"findings", findings_json(plan->findings)}}.dump(2));
     } else {
         print_findings(*plan);
     }

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Planted mistakes in lights: each raises its one finding, and the fix takes it away.
+#include "core/findings/rules.h"
 #include "core/job/edits.h"
 #include "core/job/lookup.h"
 #include "core/job/validate.h"

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <sstream>
 
+#include "core/findings/rules.h"
 #include "core/job/lookup.h"
 #include "core/plan/compare.h"
 #include "core/plan/owner_page.h"

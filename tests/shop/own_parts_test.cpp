@@ -3,6 +3,7 @@
 #include "core/job/edits.h"
 #include "core/job/lookup.h"
 #include "core/plan/analyse.h"
+#include "core/plan/fixes.h"
 #include "files/catalogue_json.h"
 #include "files/own_parts.h"
 #include "shop/book.h"
@@ -77,8 +78,9 @@ TEST_F(OwnParts, AJobKeepsTheFiguresItWasPlannedWithAndSaysWhatChanged) {
     const auto opened = book.load(id, parts());
     ASSERT_TRUE(opened) << opened.error().text();
     EXPECT_DOUBLE_EQ(ohms(*opened->parts), 0.025) << "as it was planned";
-    const plan::Plan plan =
+    plan::Plan plan =
         plan::analyse_figures(std::make_shared<const job::Job>(opened->job), opened->parts);
+    ASSERT_TRUE(plan::offer_fixes(plan));
     const auto changed =
         std::find_if(plan.findings.begin(), plan.findings.end(),
                      [](const findings::Finding& f) { return f.id == "part.changed"; });

@@ -10,6 +10,7 @@
 #include "app/drawing/marks.h"
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
+#include "core/findings/rules.h"
 
 namespace conductus::app {
 
@@ -31,19 +32,55 @@ FindingRow::FindingRow(const findings::Finding& finding, const Appearance& appea
     auto* detail = label(words(finding.detail), "second", this);
     detail->setWordWrap(true);
     column->addWidget(detail);
+    const QString id = QString::fromStdString(finding.id);
+    const auto link = [&](const QString& said, const QString& name) {
+        auto* button = new LinkButton(said, appearance, this);
+        button->setObjectName(name);
+        return button;
+    };
     if (finding.fix) {
-        auto* button =
-            new LinkButton(tr("Fix: %1").arg(words(finding.fix->text)), appearance, this);
-        button->setObjectName("fix:" + QString::fromStdString(finding.id));
+        auto* button = link(tr("Fix: %1").arg(words(finding.fix->text)), "fix:" + id);
         column->addWidget(button);
         connect(button, &QAbstractButton::clicked, this, [this] { emit fix(false); });
     }
     if (finding.other) {
-        auto* button =
-            new LinkButton(tr("Or: %1").arg(words(finding.other->text)), appearance, this);
-        button->setObjectName("other:" + QString::fromStdString(finding.id));
+        auto* button = link(tr("Or: %1").arg(words(finding.other->text)), "other:" + id);
         column->addWidget(button);
         connect(button, &QAbstractButton::clicked, this, [this] { emit fix(true); });
+    }
+    auto* more = new FlowLayout(12, 0);
+    column->addLayout(more);
+    // What is unfolded on demand stands under the links.
+    const auto unfolds = [&](LinkButton* button, const QString& lines, const QString& name) {
+        auto* said = label(lines, "second", this);
+        said->setObjectName(name);
+        said->setWordWrap(true);
+        said->hide();
+        column->addWidget(said);
+        more->addWidget(button);
+        connect(button, &QAbstractButton::clicked, said,
+                [said] { said->setVisible(said->isHidden()); });
+    };
+    if (!finding.follows.empty()) {
+        QStringList lines;
+        for (const findings::Finding& then : finding.follows)
+            lines << QString::fromUtf8("– ") + words(then.text);
+        unfolds(link(finding.follows.size() == 1
+                         ? tr("1 more follows from it")
+                         : tr("%1 more follow from it").arg(finding.follows.size()),
+                     "follows:" + id),
+                lines.join("\n"), "followed:" + id);
+    }
+    if (const findings::Rule* rule = findings::rule(finding.id)) {
+        const auto said = [](std::string_view utf8) {
+            return QString::fromUtf8(utf8.data(), static_cast<qsizetype>(utf8.size()));
+        };
+        unfolds(link(tr("Why this rule"), "whyRule:" + id),
+                tr("%1 looks at %2.\nSeverity: %3.\nSource: %4.\nRemedy: %5.")
+                    .arg(id, said(rule->looks_at),
+                         QString::fromStdString(findings::severity_text(*rule)),
+                         said(rule->source), said(rule->remedy)),
+                "rule:" + id);
     }
 }
 
@@ -178,7 +215,8 @@ void FindingsPane::show_rows() {
     for (const findings::Finding& f : plan_->findings)
         all += words(f.id) + words(f.text) + words(f.detail) +
                (f.fix ? words(f.fix->text) : QString()) +
-               (f.other ? words(f.other->text) : QString()) + "\n";
+               (f.other ? words(f.other->text) : QString()) +
+               QString::number(f.follows.size()) + "\n";
     if (all == words_ && appearance_.percent() == percent_) return;
     words_ = all;
     percent_ = appearance_.percent();

@@ -55,6 +55,14 @@ void Catalogue::set_newer(PartType type, std::string definition) {
     newer_.insert_or_assign(std::move(id), Newer{std::move(type), std::move(definition)});
 }
 
+void Catalogue::decide_newer(std::string_view id, bool take) {
+    const auto it = newer_.find(id);
+    if (it == newer_.end()) return;
+    if (const auto type = types_.find(id); take && type != types_.end())
+        type->second = it->second.type;
+    newer_.erase(it);
+}
+
 const Catalogue::Newer* Catalogue::newer(std::string_view id) const {
     const auto it = newer_.find(id);
     return it == newer_.end() ? nullptr : &it->second;

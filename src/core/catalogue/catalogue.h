@@ -29,6 +29,9 @@ public:
         std::string definition;
     };
     void set_newer(PartType type, std::string definition);
+    /// It is decided: the part is what it is now, or stays what it was. Either way nothing newer is
+    /// known of it.
+    void decide_newer(std::string_view id, bool take);
     /// Null where it has not.
     [[nodiscard]] const Newer* newer(std::string_view id) const;
     /// That definition; null for a part that ships with the program, or an unknown one.

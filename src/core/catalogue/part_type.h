@@ -187,11 +187,14 @@ struct Channel {
 };
 
 struct Pixel {
+    /// Which colour a pixel takes from its data first.
+    enum class Order { green_first, red_first, blue_first };
     std::vector<Channel> channels; ///< 3 or 4, in the order R G B W
     Volt knee;
     Ampere quiet;
     Volt most{5.5};          ///< supply it stands
     double data_share = 0.7; ///< of its supply that its data input takes for high
+    Order order = Order::green_first;
     bool operator==(const Pixel&) const = default;
 };
 

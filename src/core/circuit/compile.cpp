@@ -32,6 +32,8 @@ std::string lower(std::string_view text) {
 
 /// Between nodes that nothing else may join: an open switch, a dark LED. Real ones leak as much.
 constexpr double leak_ohms = 1e6;
+/// Of a button that stands in a supply.
+constexpr Ohm button_contact{0.05};
 /// The divider that measures a converter's output.
 constexpr double divider_ohms = 1e5;
 
@@ -162,7 +164,15 @@ private:
                              moment_.killed ? leak_ohms
                                             : part.measured.resistance.value_or(f.contact).value());
                 },
-                [&](const Button& f) { light_inside(f.light); },
+                [&](const Button& f) {
+                    light_inside(f.light);
+                    // As the switch of a light: pressed or latched while anything is lit.
+                    if (job::switches_power(job_, part))
+                        resistor("_contact", ref, Part::kill, ref + ".a", ref + ".b",
+                                 moment_.killed || moment_.board != BoardMode::active
+                                     ? leak_ohms
+                                     : part.measured.resistance.value_or(button_contact).value());
+                },
                 [&](const Connector& f) {
                     if (f.pixels > 0) pixels({});
                 },

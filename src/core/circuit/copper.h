@@ -37,4 +37,11 @@ inline Kelvin wire_rise(int gauge, double amps) {
     return Kelvin(amps * amps * wire_resistance(gauge).value() / (12 * around));
 }
 
+/// How long a wire takes to warm through, s: its copper's heat over what its insulation gives off.
+inline double wire_time(int gauge) {
+    const double metres = wire_diameter(gauge).value() * 1e-3;
+    const double copper = 3.14159265358979323846 / 4 * metres * metres * 8960 * 385;
+    return copper / (12 * 3.14159265358979323846 * insulated_diameter(gauge).value() * 1e-3);
+}
+
 } // namespace conductus::circuit

@@ -286,44 +286,91 @@ CONDUCTUS_FUSED Foot coarse_sweep(const Strip& strip, double tip_volts, int grou
     return foot;
 }
 
+namespace {
+
+/// Currents and slopes of every pixel at these voltages, in blocks where they lie close together.
+void pixel_currents(const Strip& strip, const std::vector<double>& u, std::vector<double>& amps,
+                    std::vector<double>& slopes) {
+    constexpr double close = 0.1; // V: over which e^-V goes by its series
+    alignas(64) std::array<double, block> volts{}, i{}, g{};
+    for (const Span& span : strip.spans) {
+        const SpanLoad load(strip.pixel, span.duty);
+        for (int k = span.first; k < span.last; k += block) {
+            const int count = std::min(block, span.last - k);
+            double low = u[static_cast<std::size_t>(k)], high = low;
+            for (int j = 0; j < block; ++j) {
+                const double v = u[static_cast<std::size_t>(k + std::min(j, count - 1))];
+                volts[static_cast<std::size_t>(j)] = v;
+                low = std::min(low, v), high = std::max(high, v);
+            }
+            const bool together = low > 0 && high - low < close;
+            if (together) load.at(volts, i, g);
+            for (int j = 0; j < count; ++j) {
+                const auto at = static_cast<std::size_t>(k + j), in = static_cast<std::size_t>(j);
+                if (together) {
+                    amps[at] = i[in], slopes[at] = g[in];
+                } else {
+                    const CurrentAndSlope one = load.at(volts[in]);
+                    amps[at] = one.amps, slopes[at] = one.slope;
+                }
+            }
+        }
+    }
+}
+
+} // namespace
+
 bool fed_ladder(const Strip& strip, double pad_volts, std::vector<double>& u,
-                std::vector<double>& per_volt, Foot& foot) {
-    constexpr double largest_step = 0.6, exact = 1e-12; // V
+                std::vector<double>& per_volt, double& known_at, Foot& foot) {
+    // Newton's last step is the square of the one before; what rounding leaves over a long strip is
+    // more than a part in 10^12.
+    constexpr double largest_step = 0.6, exact = 1e-10; // V
     const auto n = static_cast<std::size_t>(strip.pixels);
     const double y = strip.pixels > 1 ? 1 / strip.segment : 0;
-    std::vector<double> fed(n), diagonal(n), right(n);
-    per_volt.assign(n, 0);
+    thread_local std::vector<double> fed, one_over, right, amps, slopes;
+    fed.assign(n, 0), one_over.resize(n), right.resize(n), amps.resize(n), slopes.resize(n);
     fed[0] += 1 / strip.lead;
     for (const Feed& feed : strip.feeds)
         fed[static_cast<std::size_t>(feed.pixel)] += 1 / feed.ohms;
-    if (u.size() != n) u.assign(n, pad_volts);
+    // Along the slopes of what was found at other pads' volts, it begins close by.
+    if (u.size() != n)
+        u.assign(n, pad_volts);
+    else if (per_volt.size() == n && std::abs(pad_volts - known_at) < largest_step)
+        for (std::size_t i = 0; i < n; ++i)
+            u[i] += per_volt[i] * (pad_volts - known_at);
+    known_at = pad_volts;
+    per_volt.resize(n);
     for (int round = 0; round < 80; ++round) {
-        for (const Span& span : strip.spans)
-            for (int k = span.first; k < span.last; ++k) {
-                const auto i = static_cast<std::size_t>(k);
-                const auto c = pixel_current(strip.pixel, span.duty, u[i]);
-                double out = c.amps + fed[i] * (u[i] - pad_volts);
-                diagonal[i] = c.slope + fed[i];
-                if (i > 0) out += y * (u[i] - u[i - 1]), diagonal[i] += y;
-                if (i + 1 < n) out += y * (u[i] - u[i + 1]), diagonal[i] += y;
-                right[i] = -out;
-                per_volt[i] = fed[i]; // how the pads' voltage drives this pixel
+        pixel_currents(strip, u, amps, slopes);
+        // Thomas, as the rows are made: symmetric and dominated by its diagonal.
+        for (std::size_t i = 0; i < n; ++i) {
+            double out = amps[i] + fed[i] * (u[i] - pad_volts);
+            double diagonal = slopes[i] + fed[i];
+            if (i > 0) out += y * (u[i] - u[i - 1]), diagonal += y;
+            if (i + 1 < n) out += y * (u[i] - u[i + 1]), diagonal += y;
+            double to = -out, driven = fed[i]; // how the pads' voltage drives this pixel
+            if (i > 0) {
+                const double f = y * one_over[i - 1];
+                diagonal -= f * y;
+                to += f * right[i - 1];
+                driven += f * per_volt[i - 1];
             }
-        // Thomas: symmetric and dominated by its diagonal.
-        for (std::size_t i = 1; i < n; ++i) {
-            const double f = y / diagonal[i - 1];
-            diagonal[i] -= f * y;
-            right[i] += f * right[i - 1];
-            per_volt[i] += f * per_volt[i - 1];
+            one_over[i] = 1 / diagonal;
+            right[i] = to;
+            per_volt[i] = driven;
         }
-        double longest = 0;
+        double longest = 0, after = 0, driven_after = 0;
         for (std::size_t i = n; i-- > 0;) {
-            if (i + 1 < n) right[i] += y * right[i + 1], per_volt[i] += y * per_volt[i + 1];
-            right[i] /= diagonal[i];
-            per_volt[i] /= diagonal[i];
-            longest = std::max(longest, std::abs(right[i]));
+            after = (right[i] + y * after) * one_over[i];
+            driven_after = (per_volt[i] + y * driven_after) * one_over[i];
+            right[i] = after;
+            per_volt[i] = driven_after;
+            longest = std::max(longest, std::abs(after));
         }
-        if (!std::isfinite(longest)) return false;
+        if (!std::isfinite(longest)) {
+            u.clear(); // the next try begins anew
+            return false;
+        }
         const double scale = longest > largest_step ? largest_step / longest : 1;
         for (std::size_t i = 0; i < n; ++i)
             u[i] += scale * right[i];
@@ -335,6 +382,7 @@ bool fed_ladder(const Strip& strip, double pad_volts, std::vector<double>& u,
         }
         return true;
     }
+    u.clear();
     return false;
 }
 

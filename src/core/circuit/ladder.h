@@ -25,10 +25,10 @@ Foot coarse_sweep(const Strip& strip, double tip_volts, int group);
 
 /// A strip that is fed at more than its foot, for a given voltage across its pads: `volts` in the
 /// foot is that voltage, its slope 1. Newton on the tridiagonal system, O(pixels) a step;
-/// `pixel_volts` is where it starts and what it finds, with their slopes by the pads' voltage.
-/// False where it does not settle.
+/// `pixel_volts` is where it starts and what it finds, with their slopes by the pads' voltage;
+/// `known_at` the pads' voltage at which that is. False where it does not settle.
 bool fed_ladder(const Strip& strip, double pad_volts, std::vector<double>& pixel_volts,
-                std::vector<double>& pixel_slopes, Foot& foot);
+                std::vector<double>& pixel_slopes, double& known_at, Foot& foot);
 
 /// The state of a strip swept from the right tip, its plus pad at `plus_volts`.
 StripState state_of(const Foot& foot, std::vector<double> pixel_volts, double plus_volts);

@@ -11,7 +11,8 @@ namespace conductus::circuit {
 Foot Port::at(double x, int group) {
     Foot f{x, 0, 1, 0};
     if (strip && !strip->feeds.empty()) {
-        if (!fed_ladder(*strip, x, pixel_volts, pixel_slopes, f)) f.volts = NAN;
+        if (!fed_ladder(*strip, x, pixel_volts, pixel_slopes, known_at, f))
+            f.volts = NAN;
     } else if (strip) {
         f = group > 1 ? coarse_sweep(*strip, x, group)
                       : sweep(*strip, x, &pixel_volts, &pixel_slopes);
@@ -56,6 +57,7 @@ bool Port::is_line_over(double step) const {
 }
 
 void Port::follow(double step, Foot& foot) {
+    known_at += step;
     foot.volts += step * foot.volts_slope;
     foot.amps += step * foot.amps_slope;
     for (std::size_t k = 0; k < pixel_volts.size(); ++k)

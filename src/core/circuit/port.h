@@ -23,6 +23,7 @@ struct Port {
     double count = 1;
     std::vector<double> pixel_volts;  ///< of the latest exact sweep
     std::vector<double> pixel_slopes; ///< of them by x
+    double known_at = 0;              ///< x of a strip with feeds at which they are
 
     /// At unknown x (tip voltage of a strip fed at its foot; a junction's own x; else the voltage
     /// across): port volts and amps with slopes. `group` above 1: pixels of foot-fed strips lumped.

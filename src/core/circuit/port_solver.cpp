@@ -223,25 +223,79 @@ Search newton(std::vector<Port>& ports, const Reduced& r, double drive, int grou
     return search;
 }
 
-/// From a coarse ladder to the exact one; where that fails, with the sources wound up in steps.
+/// Sources wound up from nothing, in steps that are halved where one fails and doubled where two
+/// succeed.
+Search wind_up(std::vector<Port>& ports, const Reduced& r, std::vector<double>& x,
+               std::vector<Foot>& feet, Scratch& scratch, double exact) {
+    std::fill(x.begin(), x.end(), 0.0);
+    double drive = 0, step = 0.05;
+    Search search;
+    std::vector<double> good = x;
+    int easy = 0;
+    while (drive < 1 && step > 1e-5) {
+        const double next = std::min(1.0, drive + step);
+        x = good;
+        search = newton(ports, r, next, 1, exact, x, feet, scratch);
+        if (search.converged) {
+            drive = next, good = x;
+            if (++easy == 2) step *= 2, easy = 0;
+        } else {
+            step /= 2, easy = 0;
+        }
+    }
+    return search;
+}
+
+/// The loads wound up: sources whole from the start, behind copper that is `r.z` by as much.
+Search wind_up_loads(std::vector<Port>& ports, const Reduced& r, std::vector<double>& x,
+                     std::vector<Foot>& feet, Scratch& scratch, double exact) {
+    Reduced lighter = r;
+    for (std::size_t i = 0; i < x.size(); ++i)
+        x[i] = ports[i].diode ? 0 : r.open[i];
+    double load = 0, step = 0.02;
+    Search search;
+    std::vector<double> good = x;
+    int easy = 0;
+    while (load < 1 && step > 1e-6) {
+        const double next = std::min(1.0, load + step);
+        for (std::size_t k = 0; k < r.z.size(); ++k)
+            lighter.z[k] = next * r.z[k];
+        x = good;
+        search = newton(ports, next < 1 ? lighter : r, 1, 1, exact, x, feet, scratch);
+        if (search.converged) {
+            load = next, good = x;
+            if (++easy == 2) step *= 2, easy = 0;
+        } else {
+            step /= 2, easy = 0;
+        }
+    }
+    return search;
+}
+
+/// From a coarse ladder to the exact one; where that fails, without what was known from another
+/// state; then with the sources wound up, and last with the loads.
 Search find_point(std::vector<Port>& ports, const Reduced& r, bool warm, std::vector<double>& x,
                   std::vector<Foot>& feet) {
     constexpr double rough = 1e-3, exact = 1e-9; // V
     constexpr int group = 8;
     Scratch scratch(ports.size());
-    if (!warm) {
+    const auto cold = [&] {
         for (std::size_t i = 0; i < ports.size(); ++i)
             x[i] = 0.85 * r.open[i];
         // The fewer pixels, the cheaper a step while it is far off.
         newton(ports, r, 1, 5 * group, 2e-2, x, feet, scratch);
         newton(ports, r, 1, group, rough, x, feet, scratch);
+        return newton(ports, r, 1, 1, exact, x, feet, scratch);
+    };
+    if (warm) {
+        const Search search = newton(ports, r, 1, 1, exact, x, feet, scratch);
+        if (search.converged) return search;
     }
-    Search search = newton(ports, r, 1, 1, exact, x, feet, scratch);
+    Search search = cold();
     if (search.converged) return search;
-    std::fill(x.begin(), x.end(), 0.0);
-    for (double drive = 0.05; drive < 1.0001; drive += 0.05)
-        search = newton(ports, r, std::min(drive, 1.0), 1, exact, x, feet, scratch);
-    return search;
+    search = wind_up(ports, r, x, feet, scratch, exact);
+    if (search.converged) return search;
+    return wind_up_loads(ports, r, x, feet, scratch, exact);
 }
 
 } // namespace

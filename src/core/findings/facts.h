@@ -10,13 +10,16 @@
 #include "core/circuit/pack.h"
 #include "core/findings/finding.h"
 #include "core/harness/harness.h"
+#include "core/harness/levels.h"
 #include "core/hilt/report.h"
 #include "core/job/job.h"
 #include "core/lights/scene.h"
 #include "core/power/data_level.h"
+#include "core/power/draws.h"
 #include "core/power/heat.h"
 #include "core/power/led_run.h"
 #include "core/power/runtime.h"
+#include "core/power/storage.h"
 
 namespace conductus::findings {
 
@@ -46,6 +49,7 @@ struct Facts {
     std::shared_ptr<const job::Job> job;
     std::shared_ptr<const catalogue::Catalogue> parts;
     std::shared_ptr<const job::Wiring> wiring; ///< of the job, with what conducts inside parts
+    std::shared_ptr<const harness::Levels> levels; ///< what copper joins, with its contacts at rest
     hilt::Fit fit;
     hilt::Report hilt_report;
     harness::Harness harness;
@@ -60,6 +64,9 @@ struct Facts {
     std::vector<power::LedRun> leds;
     std::vector<power::LeftOn> left_on;
     std::vector<power::PartHeat> heat; ///< in the worst sustained look, hottest first
+    std::vector<power::PartHeat> warmest; ///< every part in the look where it gets hottest
+    std::optional<power::Storage> storage;
+    std::vector<power::Draw> asleep; ///< what draws in deep sleep, kills closed
 
     /// The solved state with the largest current through `ref`; null where nothing is solved.
     [[nodiscard]] const Solved* worst_for(std::string_view ref) const;
@@ -70,7 +77,12 @@ struct Facts {
 std::vector<Finding> judge(const Facts& facts);
 
 // The families. Each appends what it finds.
+void judge_wiring(const Facts& facts, std::vector<Finding>& out);
 void judge_supply(const Facts& facts, std::vector<Finding>& out);
+void judge_kill(const Facts& facts, std::vector<Finding>& out);
+void judge_contacts(const Facts& facts, std::vector<Finding>& out);
+void judge_blades(const Facts& facts, std::vector<Finding>& out);
+void judge_survey(const Facts& facts, std::vector<Finding>& out);
 void judge_lights(const Facts& facts, std::vector<Finding>& out);
 void judge_loads(const Facts& facts, std::vector<Finding>& out);
 void judge_fit(const Facts& facts, std::vector<Finding>& out);

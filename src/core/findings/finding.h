@@ -39,11 +39,15 @@ struct Finding {
     Message text;                   ///< one line with the numbers
     Message detail;                 ///< what it means, what to do
     std::vector<Evidence> evidence;
-    std::optional<Fix> fix;
-    std::optional<Fix> other; ///< where it can be mended from the other side as well
+    /// Both were applied and judged (plan::offer_fixes); `other` mends it from the other side.
+    std::optional<Fix> fix, other;
+    /// Edits that may mend it, the likeliest first; nobody has judged them yet.
+    std::vector<Fix> proposed;
+    /// What is only so because of this one: shown folded under it.
+    std::vector<Finding> follows;
 };
 
-/// The ids of every rule there is.
-std::vector<std::string_view> rule_ids();
+/// The first finding of that id, among those folded under others as well; null: there is none.
+const Finding* finding_of(const std::vector<Finding>& findings, std::string_view id);
 
 } // namespace conductus::findings

@@ -31,11 +31,16 @@ const Solved* Facts::largest() const {
 
 std::vector<Finding> judge(const Facts& facts) {
     std::vector<Finding> found;
+    judge_wiring(facts, found);
     judge_supply(facts, found);
+    judge_kill(facts, found);
+    judge_contacts(facts, found);
     judge_lights(facts, found);
+    judge_blades(facts, found);
     judge_loads(facts, found);
     judge_fit(facts, found);
     judge_hilt(facts, found);
+    judge_survey(facts, found);
     judge_harness(facts, found);
     judge_safety(facts, found);
     judge_cells(facts, found);
@@ -45,84 +50,12 @@ std::vector<Finding> judge(const Facts& facts) {
     return found;
 }
 
-std::vector<std::string_view> rule_ids() {
-    return {"supply.no-kill",
-            "supply.not-solved",
-            "pins.over-current",
-            "kill.over-current",
-            "cell.over-continuous",
-            "cell.protection-trips",
-            "cell.lithium-cautions",
-            "sound.crackle-early",
-            "blade.tip-dim",
-            "strip.count-mismatch",
-            "fit.body-does-not-fit",
-            "brief.blade-differs",
-            "brief.needs-swap",
-            "part.changed",
-            "inspection.undecided",
-            "inspection.kept-broken",
-            "agreement.broken",
-            "fit.no-way-in",
-            "fit.carrier-binds",
-            "fit.off-centre",
-            "fit.wires-crowded",
-            "assembly.no-order",
-            "thread.left-hand",
-            "screw.hard-to-turn",
-            "screw.confused",
-            "socket.does-not-seat",
-            "socket.too-weak",
-            "sound.vents-small",
-            "sound.cone-touches",
-            "dock.last-turn",
-            "dock.leans",
-            "pad.over-current",
-            "board.over-current",
-            "line.too-many-pixels",
-            "line.programmed-differs",
-            "line.no-data",
-            "harness.missing",
-            "harness.not-wired",
-            "harness.leads-nowhere",
-            "harness.loop",
-            "harness.wrong-role",
-            "harness.data-joined",
-            "harness.button-both",
-            "harness.button-on-supply",
-            "harness.twist-takes-slack",
-            "harness.no-coil-room",
-            "wire.too-thin",
-            "wire.too-short",
-            "dock.too-few-contacts",
-            "config.line-elsewhere",
-            "config.line-bare",
-            "config.line-not-set",
-            "config.button-elsewhere",
-            "config.button-bare",
-            "config.button-not-set",
-            "config.button-mode",
-            "board.too-many-lights",
-            "data.level-low",
-            "light.mirrors",
-            "led.over-current",
-            "resistor.over-power",
-            "led.die-too-hot",
-            "light.always-on",
-            "supply.over-volts",
-            "fuse.over-current",
-            "regulator.overloaded",
-            "cell.shorted",
-            "cell.reversed",
-            "cell.mixed-pack",
-            "cell.hot",
-            "charge.no-port",
-            "charge.port-rating",
-            "charge.bare-in-hilt",
-            "charge.too-fast",
-            "charge.cells",
-            "charge.no-balance",
-            "charge.timer"};
+const Finding* finding_of(const std::vector<Finding>& findings, std::string_view id) {
+    for (const Finding& f : findings) {
+        if (f.id == id) return &f;
+        if (const Finding* folded = finding_of(f.follows, id)) return folded;
+    }
+    return nullptr;
 }
 
 void in_order(std::vector<Finding>& findings) {

@@ -19,7 +19,7 @@ constexpr double same_blade_mm = 2;
 
 void blades_wanted(const Facts& f, std::vector<Finding>& out) {
     const auto& wanted = f.job->brief.blades;
-    if (wanted.empty() || f.job->blades.empty()) return;
+    if (wanted.empty() || f.job->parts.empty()) return; // nothing is planned yet
     std::vector<bool> taken(f.job->blades.size(), false);
     std::vector<Message> missing;
     for (const job::WantedBlade& w : wanted) {
@@ -43,8 +43,10 @@ void blades_wanted(const Facts& f, std::vector<Finding>& out) {
                    .severity = Severity::warn,
                    .station = Station::brief,
                    .where = refs,
-                   .text = say("Blade wanted {}, planned {}", joined(missing, " and "),
-                               joined(planned, " and ")),
+                   .text = planned.empty()
+                               ? say("Blade wanted {}, none is planned", joined(missing, " and "))
+                               : say("Blade wanted {}, planned {}", joined(missing, " and "),
+                                     joined(planned, " and ")),
                    .detail = "Plan the blade that was asked for, or agree the other one.",
                    .evidence = {{"wanted", static_cast<double>(wanted.size()), "blades"},
                                 {"not planned", static_cast<double>(missing.size()), "blades"}},
@@ -89,12 +91,81 @@ void inspected(const Facts& f, std::vector<Finding>& out) {
     }
 }
 
+/// Typical prices of what is fitted, as far as they are known.
+double price_of(const Facts& f) {
+    const auto price = [&](const std::string& id) {
+        const auto* type = f.parts->find(id);
+        return type ? type->price : 0.0;
+    };
+    double sum = 0;
+    for (const job::Part& part : f.job->parts) {
+        sum += price(part.type);
+        if (part.protection) sum += price(*part.protection);
+        if (part.adapter) sum += price(*part.adapter);
+    }
+    for (const job::Blade& blade : f.job->blades) {
+        for (const job::Strip& strip : blade.strips)
+            sum += price(strip.type) * strip.length.value() / 1000;
+        for (const job::LedString& string : blade.strings)
+            sum += price(string.type);
+    }
+    return sum;
+}
+
+void over_budget(const Facts& f, std::vector<Finding>& out) {
+    const auto& brief = f.job->brief;
+    // Prices of the catalogue are in EUR; another currency is not guessed at.
+    if (!brief.budget || !(brief.currency.empty() || brief.currency == "EUR")) return;
+    const double sum = price_of(f);
+    if (sum <= *brief.budget) return;
+    out.push_back({.id = "brief.over-budget",
+                   .severity = Severity::note,
+                   .station = Station::brief,
+                   .where = {},
+                   .text = say("Parts of {} EUR against a budget of {}", decimals(sum, 0),
+                               decimals(*brief.budget, 0)),
+                   .detail = "Typical prices, without work. Put it to the owner, or choose "
+                             "cheaper parts.",
+                   .evidence = {{"parts", sum, "EUR"}, {"budget", *brief.budget, "EUR"}},
+                   .fix = {}});
+}
+
+/// What was recorded at the bench against what the plan says now.
+void built(const Facts& f, std::vector<Finding>& out) {
+    if (f.job->built.empty()) return;
+    std::vector<std::string> other;
+    const auto ends = [](const job::Wire& a, const job::Wire& b) {
+        return (a.from == b.from && a.to == b.to) || (a.from == b.to && a.to == b.from);
+    };
+    for (const job::Wire& w : f.job->built) {
+        const job::Wire* plan = job::find_ref(f.job->wires, w.ref);
+        if (!plan || !ends(*plan, w) || plan->gauge != w.gauge) other.push_back(w.ref);
+    }
+    for (const job::Wire& w : f.job->wires)
+        if (!job::find_ref(f.job->built, w.ref)) other.push_back(w.ref);
+    if (other.empty()) return;
+    out.push_back({.id = "built.differs",
+                   .severity = Severity::note,
+                   .station = Station::harness,
+                   .where = other,
+                   .text = other.size() == 1 ? say("{} was built in another way", other[0])
+                                             : say("{} wires were built in another way",
+                                                   other.size()),
+                   .detail = say("{}: ends or gauge are not what the plan says. Take one over from "
+                                 "the other before somebody relies on it.",
+                                 conductus::joined(other, ", ")),
+                   .evidence = {{"wires", static_cast<double>(other.size()), ""}},
+                   .fix = {}});
+}
+
 } // namespace
 
 void judge_brief(const Facts& facts, std::vector<Finding>& out) {
     blades_wanted(facts, out);
     swap_refused(facts, out);
     inspected(facts, out);
+    over_budget(facts, out);
+    built(facts, out);
 }
 
 } // namespace conductus::findings

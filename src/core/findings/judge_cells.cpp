@@ -14,96 +14,11 @@
 namespace conductus::findings {
 namespace {
 
-/// Every terminal that wires, kills and fuses join to this one. What limits does not join.
-job::Terminals joined(const Facts& f, const std::string& from) {
-    return f.wiring->reached({from}, job::power_roles, job::Wiring::Through::contacts);
-}
-
 std::vector<const job::Part*> cells_in(const Facts& f) {
     std::vector<const job::Part*> cells;
     for (const job::Part& part : f.job->parts)
         if (f.parts->find_as<catalogue::Cell>(part.type)) cells.push_back(&part);
     return cells;
-}
-
-/// Turns a cell round: what went to its plus goes to its minus.
-Fix turn_round(const std::string& ref) {
-    return Fix{say("turn {} round", ref), [ref](job::Job& job) {
-                   const std::string plus = ref + ".plus", minus = ref + ".minus";
-                   for (job::Wire& w : job.wires)
-                       for (std::string* end : {&w.from, &w.to}) {
-                           if (*end == plus)
-                               *end = minus;
-                           else if (*end == minus)
-                               *end = plus;
-                       }
-               }};
-}
-
-void shorted(const Facts& f, std::vector<Finding>& out) {
-    const auto figures = power::cells_of(*f.job, *f.parts);
-    const auto cells = cells_in(f);
-    for (std::size_t i = 0; i < cells.size(); ++i) {
-        const std::string& ref = cells[i]->ref;
-        if (!joined(f, ref + ".plus").contains(ref + ".minus")) continue;
-        const double amps =
-            4.18 * figures[i].series / std::max(figures[i].resistance.value(), 1e-3);
-        out.push_back({.id = "cell.shorted",
-                       .severity = Severity::stop,
-                       .station = Station::power,
-                       .where = {ref},
-                       .text = say("{} is shorted: wires join its plus to its minus", ref),
-                       .detail = say("Full, it could drive about {} through them: wires "
-                                     "glow, the cell vents. Find the wire that closes the "
-                                     "way before any cell goes in.",
-                                     text(Ampere(amps))),
-                       .evidence = {{"full short", amps, "A"}},
-                       .fix = {}});
-    }
-}
-
-void reversed(const Facts& f, std::vector<Finding>& out) {
-    const auto board = job::first_of<catalogue::Board>(*f.job, *f.parts);
-    const auto cells = cells_in(f);
-    if (board) {
-        const auto bat = joined(f, board.part->ref + ".bat");
-        const auto gnd = joined(f, board.part->ref + ".gnd");
-        for (const job::Part* cell : cells) {
-            const std::string plus = cell->ref + ".plus", minus = cell->ref + ".minus";
-            const bool wrong = (bat.contains(minus) && !bat.contains(plus)) &&
-                               (gnd.contains(plus) || cells.size() > 1);
-            if (!wrong) continue;
-            out.push_back({.id = "cell.reversed",
-                           .severity = Severity::stop,
-                           .station = Station::power,
-                           .where = {cell->ref, board.part->ref},
-                           .text = say("{} is the wrong way round: its minus goes to {}.bat",
-                                       cell->ref, board.part->ref),
-                           .detail = "The board is destroyed at once. Mark the bay, spring side "
-                                     "minus, and say which way round at the handover.",
-                           .evidence = {{"cells", static_cast<double>(cells.size()), ""}},
-                           .fix = turn_round(cell->ref)});
-        }
-    }
-    // Of a row, plus to plus: they work against each other.
-    for (const job::Part* a : cells)
-        for (const job::Part* b : cells) {
-            if (a >= b) continue;
-            const auto at = joined(f, a->ref + ".plus");
-            const bool beside = at.contains(b->ref + ".plus") &&
-                                joined(f, a->ref + ".minus").contains(b->ref + ".minus");
-            if (!at.contains(b->ref + ".plus") || beside) continue;
-            if (joined(f, a->ref + ".minus").size() < 2 || joined(f, b->ref + ".minus").size() < 2)
-                continue; // the other ends go nowhere yet
-            out.push_back({.id = "cell.reversed",
-                           .severity = Severity::stop,
-                           .station = Station::power,
-                           .where = {a->ref, b->ref},
-                           .text = say("{} and {} stand plus to plus", a->ref, b->ref),
-                           .detail = "In a row, each plus meets the next one's minus.",
-                           .evidence = {{"volts of the row", 0, "V"}},
-                           .fix = turn_round(b->ref)});
-        }
 }
 
 void mixed(const Facts& f, std::vector<Finding>& out) {
@@ -141,29 +56,33 @@ void mixed(const Facts& f, std::vector<Finding>& out) {
     }
 }
 
+/// As hot as the discharge makes it: cells do not hold their full charge for ever.
 void hot(const Facts& f, std::vector<Finding>& out) {
     constexpr double warm = 60, dangerous = 80; // °C; a lithium cell stands about 60 held
-    for (const power::PartHeat& h : f.heat) {
-        const job::Part* part = job::find_ref(f.job->parts, h.ref);
-        if (!part || !f.parts->find_as<catalogue::Cell>(part->type)) continue;
-        const double t = h.temperature.value();
-        if (t <= warm) continue;
-        // Held over its rating, that it gets hot is the same thing said twice.
-        if (std::any_of(out.begin(), out.end(),
-                        [](const Finding& o) { return o.id == "cell.over-continuous"; }))
-            continue;
-        out.push_back(
-            {.id = "cell.hot",
-             .severity = t > dangerous ? Severity::stop : Severity::warn,
-             .station = Station::power,
-             .where = {h.ref},
-             .text = say("{} settles at {} if the look is held", h.ref, text(h.temperature)),
-             .detail = "A lithium cell is not to be held over 60 °C: it ages in days, and "
-                       "far above that it vents. Cap the look, share the load, or choose "
-                       "a cell of less resistance.",
-             .evidence = {{"settles at", t, "degC"}, {"makes", h.power.value(), "W"}},
-             .fix = {}});
-    }
+    if (!f.run) return;
+    double t = -273;
+    for (const power::Sample& s : f.run->samples)
+        t = std::max(t, s.warmth.value());
+    if (t <= warm) return;
+    // Held over its rating, that it gets hot is the same thing said twice.
+    if (std::any_of(out.begin(), out.end(),
+                    [](const Finding& o) { return o.id == "cell.over-continuous"; }))
+        return;
+    const auto cells = cells_in(f);
+    double watts = 0;
+    for (const power::PartHeat& h : f.heat)
+        if (h.ref == cells[0]->ref) watts = h.power.value();
+    out.push_back({.id = "cell.hot",
+                   .severity = t > dangerous ? Severity::stop : Severity::warn,
+                   .station = Station::power,
+                   .where = {cells[0]->ref},
+                   .text = say("{} reaches {} before it is empty", cells[0]->ref,
+                               text(Celsius(t))),
+                   .detail = "A lithium cell is not to be held over 60 °C: it ages in days, and "
+                             "far above that it vents. Cap the look, share the load, or choose "
+                             "a cell of less resistance.",
+                   .evidence = {{"reaches", t, "degC"}, {"makes at first", watts, "W"}},
+                   .fix = {}});
 }
 
 void charging(const Facts& f, std::vector<Finding>& out) {
@@ -194,8 +113,6 @@ void charging(const Facts& f, std::vector<Finding>& out) {
 } // namespace
 
 void judge_cells(const Facts& facts, std::vector<Finding>& out) {
-    shorted(facts, out);
-    reversed(facts, out);
     mixed(facts, out);
     hot(facts, out);
     charging(facts, out);

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include "core/base/format.h"
+#include "core/catalogue/kinds.h"
 #include "core/findings/facts.h"
 #include "core/job/lookup.h"
 
@@ -25,7 +26,65 @@ Message in_words(const hilt::Clearance& c, const job::Job& job) {
 
 } // namespace
 
+namespace {
+
+/// How far two outlines reach into each other, at least: both are drawn in by half of it.
+constexpr double inside_mm = 1.0;
+
+hilt::Solid drawn_in(hilt::Solid s) {
+    s.from += Millimetre(inside_mm / 2), s.to -= Millimetre(inside_mm / 2);
+    s.half_w -= inside_mm / 2, s.half_h -= inside_mm / 2;
+    return s;
+}
+
+bool in_each_other(const hilt::PlacedBody& a, const hilt::PlacedBody& b) {
+    for (const hilt::Solid& x : a.solids)
+        for (const hilt::Solid& y : b.solids) {
+            const hilt::Solid p = drawn_in(x), q = drawn_in(y);
+            if (p.half_w > 0 && q.half_w > 0 && p.half_h > 0 && q.half_h > 0 && p.to > p.from &&
+                q.to > q.from && hilt::outlines_overlap(p, q))
+                return true;
+        }
+    return false;
+}
+
+/// Of what sits in the wall and reaches inward: bodies in the bore are told by their clearance.
+void bodies_in_bodies(const Facts& f, std::vector<Finding>& out) {
+    if (f.job->hilt.sections.empty()) return;
+    const auto& bodies = f.fit.bodies;
+    const auto in_wall = [&](const hilt::PlacedBody& b) {
+        const job::Part* part = job::find_ref(f.job->parts, b.ref);
+        return catalogue::kind_of(f.parts->find(part->type)->figures).stands ==
+               catalogue::Stands::wall;
+    };
+    for (std::size_t i = 0; i < bodies.size(); ++i)
+        for (std::size_t k = i + 1; k < bodies.size(); ++k) {
+            const bool a = in_wall(bodies[i]), b = in_wall(bodies[k]);
+            const auto counts = [&](const hilt::PlacedBody& body, bool wall) {
+                return wall || body.in_bore;
+            };
+            if (!(a || b) || !counts(bodies[i], a) || !counts(bodies[k], b)) continue;
+            if (!in_each_other(bodies[i], bodies[k])) continue;
+            const Millimetre from = std::max(bodies[i].from, bodies[k].from),
+                             to = std::min(bodies[i].to, bodies[k].to);
+            out.push_back({.id = "fit.body-in-body",
+                           .severity = Severity::stop,
+                           .station = Station::hilt,
+                           .where = {a ? bodies[i].ref : bodies[k].ref,
+                                     a ? bodies[k].ref : bodies[i].ref},
+                           .text = say("{} and {} are in each other at {}", bodies[i].ref,
+                                       bodies[k].ref, text((from + to) / 2)),
+                           .detail = "What sits in the wall reaches inward: move one of the two "
+                                     "along the hilt or round it.",
+                           .evidence = {{"over", (to - from).value(), "mm"}},
+                           .fix = {}});
+        }
+}
+
+} // namespace
+
 void judge_fit(const Facts& f, std::vector<Finding>& out) {
+    bodies_in_bodies(f, out);
     std::vector<std::string> told;
     for (const hilt::Clearance& c : f.fit.clearances) {
         if (c.spare >= f.job->hilt.clearance) continue;

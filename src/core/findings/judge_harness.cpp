@@ -8,6 +8,7 @@
 #include "core/base/format.h"
 #include "core/circuit/copper.h"
 #include "core/findings/facts.h"
+#include "core/findings/held.h"
 #include "core/harness/gauge.h"
 #include "core/job/lookup.h"
 
@@ -21,7 +22,9 @@ std::string owner(const std::string& terminal) {
 void missing(const Facts& f, std::vector<Finding>& out) {
     // Lights that hear no data have a rule of their own.
     std::vector<harness::Missing> all = f.harness.missing;
-    if (!f.chains.chains.empty())
+    const bool told = std::any_of(out.begin(), out.end(),
+                                  [](const Finding& o) { return o.id == "line.no-data"; });
+    if (told)
         std::erase_if(all, [](const harness::Missing& m) { return m.role == job::Role::data; });
     if (all.empty()) return;
     Finding finding{
@@ -88,21 +91,28 @@ void mismatched(const Facts& f, std::vector<Finding>& out) {
 void too_hot(const Facts& f, std::vector<Finding>& out) {
     for (const harness::WireRow& w : f.harness.wires) {
         if (w.rise <= harness::most_rise && w.amps <= circuit::usual_limit(w.gauge)) continue;
+        HeldCurrent load = held(f, circuit::wire_time(w.gauge),
+                                [&](const Solved& s) { return s.amps_of(w.ref); });
+        // The speaker's wires and those of charging are in no look.
+        if (!load.state) load.amps = load.peak = w.amps.value();
+        const Ampere amps(std::max(load.amps, load.peak / (2 * momentary_times)));
+        const Kelvin rise = circuit::wire_rise(w.gauge, amps.value());
+        if (rise <= harness::most_rise && amps <= circuit::usual_limit(w.gauge)) continue;
         Finding finding{.id = "wire.too-thin",
                         .severity = Severity::warn,
                         .station = Station::harness,
-                        .where = {w.ref, w.state},
-                        .text = say("{}, {} AWG, carries {}", w.ref, w.gauge, text(w.amps)),
+                        .where = {w.ref, load.state ? load.state->name : w.state},
+                        .text = say("{}, {} AWG, carries {}", w.ref, w.gauge, text(amps)),
                         .detail =
                             say("Held, it would be {} over the air in the hilt; {} AWG is usually "
                                 "given {}.",
-                                with_unit(w.rise.value(), "K"), w.gauge,
+                                with_unit(rise.value(), "K"), w.gauge,
                                 text(circuit::usual_limit(w.gauge))),
-                        .evidence = {{"carries", w.amps.value(), "A"},
+                        .evidence = {{"carries", amps.value(), "A"},
                                      {"usually given", circuit::usual_limit(w.gauge).value(), "A"},
-                                     {"rise", w.rise.value(), "K"}},
+                                     {"rise", rise.value(), "K"}},
                         .fix = {}};
-        if (const int thick = harness::finest_by_heat(w.amps); thick < w.gauge)
+        if (const int thick = harness::finest_by_heat(amps); thick < w.gauge)
             finding.fix = Fix{say("make it {} AWG", thick), [ref = w.ref, thick](job::Job& j) {
                                   if (auto* wire = job::find_ref(j.wires, ref)) wire->gauge = thick;
                               }};

@@ -153,17 +153,16 @@ void judge_screws(const Facts& f, std::vector<Finding>& out) {
     }
 }
 
-void judge_socket(const Facts& f, std::vector<Finding>& out) {
-    if (!f.hilt_report.socket) return;
-    const hilt::SocketFit& s = *f.hilt_report.socket;
+void judge_socket(const Facts& f, const hilt::SocketFit& s, std::vector<Finding>& out) {
     if (s.mend > Millimetre(0)) {
         out.push_back(hilt_finding(
             "socket.does-not-seat", s.seats > Millimetre(0) ? Severity::warn : Severity::stop,
             {s.blade},
             s.seats > Millimetre(0)
-                ? say("Blade stops {} short, at a step of ø {}", text(s.depth - s.seats),
+                ? say("{} stops {} short, at a step of ø {}", s.blade, text(s.depth - s.seats),
                       text(s.step_bore))
-                : say("Blade ø {} does not go into ø {}", text(s.outer), text(s.step_bore)),
+                : say("{}, ø {}, does not go into ø {}", s.blade, text(s.outer),
+                      text(s.step_bore)),
             say("Open the step by {}, or thin the blade's foot by as much over {}.", text(s.mend),
                 text(s.depth - s.seats)),
             {{"seats", s.seats.value(), "mm"},
@@ -231,7 +230,13 @@ void judge_docking(const Facts& f, std::vector<Finding>& out) {
 void judge_hilt(const Facts& f, std::vector<Finding>& out) {
     judge_passing(f, out);
     judge_screws(f, out);
-    judge_socket(f, out);
+    // One socket takes one blade of a set at a time; side blades stand in sockets of their own.
+    bool first = true;
+    for (const job::Blade& blade : f.job->blades) {
+        if (!first && blade.stands_at) continue;
+        if (const auto s = hilt::socket_fit(*f.job, f.fit.bodies, blade)) judge_socket(f, *s, out);
+        first = false;
+    }
     judge_sound_space(f, out);
     judge_docking(f, out);
 }

@@ -15,16 +15,20 @@ namespace conductus::findings {
 namespace {
 
 void crackle_early(const Facts& f, std::vector<Finding>& out) {
-    if (!f.run || f.job->use.clean <= Minute(0)) return;
+    if (!f.run) return;
     const Minute clean = f.run->clean();
-    if (clean >= f.job->use.clean) return;
+    // Where no minutes were asked for, only what crackles from the first second is a mistake.
+    const bool at_once = f.job->use.clean <= Minute(0) && clean < Minute(0.1);
+    if (clean >= f.job->use.clean && !at_once) return;
     const auto board = job::first_of<catalogue::Board>(*f.job, *f.parts);
     out.push_back({
         .id = "sound.crackle-early",
         .severity = Severity::warn,
         .station = Station::power,
         .where = {board ? board.part->ref : std::string(), f.run->peak_event},
-        .text = say("Clean for {}, asked for {}", duration(clean), duration(f.job->use.clean)),
+        .text = at_once ? Message("It crackles from the first second")
+                        : say("Clean for {}, asked for {}", duration(clean),
+                              duration(f.job->use.clean)),
         .detail = f.run->crackle ? say("{} pulls the board below the {} its sound needs.",
                                        f.run->peak_event, text(f.run->need))
                                  : say("Then {}.", f.run->off_because),
@@ -96,6 +100,22 @@ void tip_dim(const Facts& f, std::vector<Finding>& out) {
     out.push_back(std::move(finding));
 }
 
+void dims_early(const Facts& f, std::vector<Finding>& out) {
+    if (!f.run || !f.run->dim || f.job->use.clean <= Minute(0)) return;
+    if (f.run->bright() >= f.job->use.clean || f.run->bright() >= f.run->clean()) return;
+    out.push_back({.id = "blade.dims-early",
+                   .severity = Severity::note,
+                   .station = Station::lights,
+                   .where = {f.job->use.look},
+                   .text = say("The tip dims after {}, {} were asked for", duration(f.run->bright()),
+                               duration(f.job->use.clean)),
+                   .detail = "It still sounds clean then, but the blade is seen to fade toward its "
+                             "tip.",
+                   .evidence = {{"bright", f.run->bright().value(), "min"},
+                                {"asked for", f.job->use.clean.value(), "min"}},
+                   .fix = {}});
+}
+
 void count_mismatch(const Facts& f, std::vector<Finding>& out) {
     for (const job::Blade& blade : f.job->blades)
         for (const job::Strip& strip : blade.strips) {
@@ -127,6 +147,7 @@ void count_mismatch(const Facts& f, std::vector<Finding>& out) {
 void judge_lights(const Facts& facts, std::vector<Finding>& out) {
     crackle_early(facts, out);
     tip_dim(facts, out);
+    dims_early(facts, out);
     count_mismatch(facts, out);
 }
 

@@ -7,6 +7,7 @@
 
 #include "core/base/format.h"
 #include "core/findings/facts.h"
+#include "core/findings/held.h"
 #include "core/job/lookup.h"
 
 namespace conductus::findings {
@@ -67,38 +68,42 @@ void pads_over(const Facts& f, std::vector<Finding>& out) {
     for (const job::Part& part : f.job->parts) {
         const auto* board = f.parts->find_as<catalogue::Board>(part.type);
         if (!board) continue;
-        Pads worst, fullest;
-        std::string worst_in, fullest_in;
-        for (const SolvedPtr& s : f.fresh) {
-            const Pads pads = pads_of(*s, part.ref);
-            if (pads.most > worst.most) worst = pads, worst_in = s->name;
-            if (pads.total > fullest.total) fullest = pads, fullest_in = s->name;
+        const HeldCurrent pad =
+            held(f, pad_time, [&](const Solved& s) { return pads_of(s, part.ref).most; });
+        if (pad.over(board->pad_rating.value())) {
+            const std::string name = pads_of(*pad.state, part.ref).name;
+            const double amps = pad.told(board->pad_rating.value());
+            Finding finding{.id = "pad.over-current",
+                            .severity = Severity::stop,
+                            .station = Station::lights,
+                            .where = {part.ref, pad.state->name},
+                            .text = say("Pad {} of {} sinks {}, rated {}", name, part.ref,
+                                        text(Ampere(amps)), text(board->pad_rating)),
+                            .detail = say("In {}: the transistor behind it fails first.",
+                                          pad.state->name),
+                            .evidence = {{"sinks", amps, "A"},
+                                         {"rated", board->pad_rating.value(), "A"}},
+                            .fix = share_pad(f, part, part.ref + "." + name)};
+            out.push_back(std::move(finding));
         }
-        if (worst.most > board->pad_rating.value())
-            out.push_back({.id = "pad.over-current",
-                           .severity = Severity::stop,
-                           .station = Station::lights,
-                           .where = {part.ref, worst_in},
-                           .text = say("Pad {} sinks {}, rated {}", worst.name,
-                                       text(Ampere(worst.most)), text(board->pad_rating)),
-                           .detail = say("{} on {}: the transistor behind it fails first.",
-                                         worst_in, part.ref),
-                           .evidence = {{"sinks", worst.most, "A"},
-                                        {"rated", board->pad_rating.value(), "A"}},
-                           .fix = share_pad(f, part, part.ref + "." + worst.name)});
-        if (fullest.total > board->total_rating.value())
-            out.push_back({.id = "board.over-current",
-                           .severity = Severity::stop,
-                           .station = Station::lights,
-                           .where = {part.ref, fullest_in},
-                           .text = say("{} sinks {} in all, rated {}", part.ref,
-                                       text(Ampere(fullest.total)), text(board->total_rating)),
-                           .detail = say("All pads together in {}. Cap it, or take a board "
-                                         "that bears it.",
-                                         fullest_in),
-                           .evidence = {{"sinks", fullest.total, "A"},
-                                        {"rated", board->total_rating.value(), "A"}},
-                           .fix = {}});
+        const HeldCurrent all =
+            held(f, pad_time, [&](const Solved& s) { return pads_of(s, part.ref).total; });
+        if (all.over(board->total_rating.value())) {
+            const double amps = all.told(board->total_rating.value());
+            Finding finding{.id = "board.over-current",
+                            .severity = Severity::stop,
+                            .station = Station::lights,
+                            .where = {part.ref, all.state->name},
+                            .text = say("{} sinks {} in all, rated {}", part.ref,
+                                        text(Ampere(amps)), text(board->total_rating)),
+                            .detail = say("All pads together in {}. Cap it, or take a board that "
+                                          "bears it.",
+                                          all.state->name),
+                            .evidence = {{"sinks", amps, "A"},
+                                         {"rated", board->total_rating.value(), "A"}},
+                            .fix = {}};
+            out.push_back(std::move(finding));
+        }
     }
 }
 
@@ -125,23 +130,40 @@ void lines(const Facts& f, std::vector<Finding>& out) {
     }
 }
 
+/// Lights that one missing wire leaves without data are one finding.
 void no_data(const Facts& f, std::vector<Finding>& out) {
-    if (f.chains.chains.empty() || f.fresh.empty()) return;
+    if (f.fresh.empty()) return;
+    std::vector<std::string> refs, owners;
+    int pixels = 0;
     for (const lights::Group& g : f.chains.groups) {
         const auto& strips = f.fresh[0]->network.strips;
         const bool supplied = std::any_of(strips.begin(), strips.end(),
                                           [&](const auto& s) { return s.ref == g.ref; });
         if (!g.line.empty() || !supplied) continue;
-        out.push_back({.id = "line.no-data",
-                       .severity = Severity::warn,
-                       .station = Station::lights,
-                       .where = {g.ref},
-                       .text = say("No data reaches {}", g.ref),
-                       .detail = "It has a supply but no data wire leads to it from a board: it "
-                                 "stays dark.",
-                       .evidence = {{"pixels", static_cast<double>(g.pixels), "px"}},
-                       .fix = Fix{"wire it", harness::wire_missing(*f.parts, g.owner)}});
+        refs.push_back(g.ref), pixels += g.pixels;
+        if (std::find(owners.begin(), owners.end(), g.owner) == owners.end())
+            owners.push_back(g.owner);
     }
+    if (refs.empty()) return;
+    Finding finding{.id = "line.no-data",
+                    .severity = Severity::warn,
+                    .station = Station::lights,
+                    .where = refs,
+                    .text = say("No data reaches {}", conductus::joined(refs, ", ")),
+                    .detail = refs.size() == 1
+                                  ? "It has a supply but no data wire leads to it from a board: it "
+                                    "stays dark."
+                                  : "They have a supply but no data wire leads to them from a "
+                                    "board: they stay dark.",
+                    .evidence = {{"pixels", static_cast<double>(pixels), "px"}},
+                    .fix = {}};
+    // All that is missing of their data, at once.
+    finding.proposed.push_back(
+        {"wire it", [&parts = *f.parts, owners](job::Job& job) {
+             for (const std::string& owner : owners)
+                 if (auto ok = harness::wire_missing(parts, owner)(job); !ok) return;
+         }});
+    out.push_back(std::move(finding));
 }
 
 /// Lights the board drives by themselves: what leads on a line, stretches that a look names, pads
@@ -282,7 +304,7 @@ void resistor_hot(const Facts& f, std::vector<Finding>& out) {
 }
 
 void die_hot(const Facts& f, std::vector<Finding>& out) {
-    for (const power::PartHeat& h : f.heat) {
+    for (const power::PartHeat& h : f.warmest) {
         const job::Part* part = job::find_ref(f.job->parts, h.ref);
         const auto* led = part ? f.parts->find_as<catalogue::Led>(part->type) : nullptr;
         if (!led || !h.die || *h.die <= led->hottest_die) continue;
@@ -296,24 +318,6 @@ void die_hot(const Facts& f, std::vector<Finding>& out) {
                                  "LEDs: do not stare.",
                        .evidence = {{"die", h.die->value(), "degC"},
                                     {"stands", led->hottest_die.value(), "degC"}},
-                       .fix = {}});
-    }
-}
-
-void always_on(const Facts& f, std::vector<Finding>& out) {
-    for (const power::LeftOn& l : f.left_on) {
-        if (!l.always) continue;
-        out.push_back({.id = "light.always-on",
-                       .severity = Severity::warn,
-                       .station = Station::lights,
-                       .where = {l.ref},
-                       .text = say("{} is lit while off: flat after {} days", l.ref,
-                                   decimals(l.hours / 24, 0)),
-                       .detail = say("It draws {} without a switch. Move its supply behind "
-                                     "the kill and use it, or its return to a pad.",
-                                     text(l.amps)),
-                       .evidence = {{"draws", l.amps.value() * 1e3, "mA"},
-                                    {"flat after", l.hours / 24, "days"}},
                        .fix = {}});
     }
 }
@@ -349,17 +353,19 @@ void over_volts(const Facts& f, std::vector<Finding>& out) {
 void fuse_over(const Facts& f, std::vector<Finding>& out) {
     for (const job::Part& part : f.job->parts) {
         const auto* fuse = f.parts->find_as<catalogue::Fuse>(part.type);
-        const Solved* worst = f.worst_for(part.ref);
-        if (!fuse || !worst) continue;
-        const double amps = worst->amps_of(part.ref);
-        if (amps <= fuse->hold.value()) continue;
-        const bool opens = amps > fuse->trip.value();
+        if (!fuse) continue;
+        const HeldCurrent load =
+            held(f, contact_time, [&](const Solved& s) { return s.amps_of(part.ref); });
+        // A fuse opens fast only far beyond its rating.
+        const bool opens = load.amps > fuse->trip.value() || load.peak > 2 * fuse->trip.value();
+        if (!load.state || (load.amps <= fuse->hold.value() && !opens)) continue;
+        const double amps = load.amps > fuse->hold.value() ? load.amps : load.peak;
         out.push_back({.id = "fuse.over-current",
                        .severity = opens ? Severity::stop : Severity::warn,
                        .station = Station::power,
-                       .where = {part.ref, worst->name},
-                       .text = say("{} puts {} through the fuse, it holds {}", worst->name,
-                                   text(Ampere(amps)), text(fuse->hold)),
+                       .where = {part.ref, load.state->name},
+                       .text = say("{} puts {} through {}, it holds {}", load.state->name,
+                                   text(Ampere(amps)), part.ref, text(fuse->hold)),
                        .detail = opens ? "It opens at that moment."
                                        : "It may open on a warm day, and ages until it does.",
                        .evidence = {{"carries", amps, "A"}, {"holds", fuse->hold.value(), "A"}},
@@ -367,22 +373,98 @@ void fuse_over(const Facts& f, std::vector<Finding>& out) {
     }
 }
 
-void regulator_weak(const Facts& f, std::vector<Finding>& out) {
+/// Regulators and drivers: what they can not keep up, what is over their limit, and how hot they
+/// get.
+void converters(const Facts& f, std::vector<Finding>& out) {
+    constexpr double shuts_down = 150, too_hot = 110; // °C
     std::set<std::string> told;
     for (const SolvedPtr& s : f.fresh)
-        for (const auto& c : s->network.converters) {
+        for (std::size_t i = 0; i < s->network.converters.size(); ++i) {
+            const auto& c = s->network.converters[i];
+            if (told.contains(c.ref)) continue;
             const double volts = s->point.volts[c.out] - s->point.volts[c.gnd];
-            if (!(c.volts > 0) || volts >= 0.95 * c.volts || !told.insert(c.ref).second) continue;
-            out.push_back({.id = "regulator.overloaded",
+            if (c.volts > 0 && volts < 0.95 * c.volts) {
+                told.insert(c.ref);
+                out.push_back({.id = "regulator.overloaded",
+                               .severity = Severity::warn,
+                               .station = Station::power,
+                               .where = {c.ref, s->name},
+                               .text = say("{} gives {} of {} in {}", c.ref, text(Volt(volts)),
+                                           text(Volt(c.volts)), s->name),
+                               .detail = "It can not keep up: less load, or one rated for more.",
+                               .evidence = {{"gives", volts, "V"}, {"should give", c.volts, "V"}},
+                               .fix = {}});
+                continue;
+            }
+            const job::Part* part = job::find_ref(f.job->parts, c.ref);
+            const auto* regulator = f.parts->find_as<catalogue::Regulator>(part->type);
+            const auto* driver = f.parts->find_as<catalogue::Driver>(part->type);
+            const bool up = regulator && regulator->method == catalogue::Regulator::Method::step_up;
+            const double amps = up ? s->point.converter_in[i] : s->point.converter_out[i];
+            const double limit = regulator ? regulator->limit.value() : driver->most.value();
+            if (amps <= 1.001 * limit) continue;
+            told.insert(c.ref);
+            out.push_back({.id = "regulator.over-limit",
                            .severity = Severity::warn,
                            .station = Station::power,
                            .where = {c.ref, s->name},
-                           .text = say("{} gives {} of {} in {}", c.ref, text(Volt(volts)),
-                                       text(Volt(c.volts)), s->name),
-                           .detail = "It can not keep up: less load, or one rated for more.",
-                           .evidence = {{"gives", volts, "V"}, {"should give", c.volts, "V"}},
+                           .text = say("{} {} {} in {}, its limit is {}", c.ref,
+                                       up ? "takes" : "gives", text(Ampere(amps)), s->name,
+                                       text(Ampere(limit))),
+                           .detail = "It limits, gets hot or shuts down: less load, or one rated "
+                                     "for more.",
+                           .evidence = {{"carries", amps, "A"}, {"limit", limit, "A"}},
                            .fix = {}});
         }
+    // Linear drivers are set to a current: more than they are made for is a slip.
+    for (const job::Part& part : f.job->parts) {
+        const auto* driver = f.parts->find_as<catalogue::Driver>(part.type);
+        if (!driver || told.contains(part.ref) || f.wiring->is_loose(part)) continue;
+        const Ampere set = part.chosen.current.value_or(driver->current);
+        if (set.value() <= 1.001 * driver->most.value()) continue;
+        told.insert(part.ref);
+        Finding finding{.id = "regulator.over-limit",
+                        .severity = Severity::warn,
+                        .station = Station::power,
+                        .where = {part.ref},
+                        .text = say("{} is set to {}, it is made for {}", part.ref, text(set),
+                                    text(driver->most)),
+                        .detail = "It limits, gets hot or shuts down: set it lower, or take one "
+                                  "rated for more.",
+                        .evidence = {{"set", set.value(), "A"},
+                                     {"limit", driver->most.value(), "A"}},
+                        .fix = {}};
+        finding.proposed.push_back({say("set it to {}", text(driver->most)),
+                                    [ref = part.ref, most = driver->most](job::Job& job) {
+                                        if (auto* p = job::find_ref(job.parts, ref))
+                                            p->chosen.current = most;
+                                    }});
+        out.push_back(std::move(finding));
+    }
+    for (const power::PartHeat& h : f.warmest) {
+        const job::Part* part = job::find_ref(f.job->parts, h.ref);
+        if (!part || told.contains(h.ref)) continue;
+        const auto& figures = f.parts->find(part->type)->figures;
+        const bool converts = std::holds_alternative<catalogue::Regulator>(figures) ||
+                              std::holds_alternative<catalogue::Driver>(figures);
+        const bool board = std::holds_alternative<catalogue::Board>(figures);
+        const double t = h.temperature.value();
+        if (!(converts || board) || t <= too_hot) continue;
+        const bool stops = t > shuts_down;
+        out.push_back(
+            {.id = "part.too-hot",
+             .severity = Severity::warn,
+             .station = Station::power,
+             .where = {h.ref},
+             .text = stops ? say("{} would pass {} °C, where it shuts down", h.ref,
+                                 decimals(shuts_down, 0))
+                           : say("{} reaches {}", h.ref, text(h.temperature)),
+             .detail = say("It turns {} into heat. Less load, fewer volts to take off, or metal to "
+                           "give the heat to.",
+                           text(h.power)),
+             .evidence = {{"makes", h.power.value(), "W"}, {"reaches", std::min(t, 400.0), "degC"}},
+             .fix = {}});
+    }
 }
 
 } // namespace
@@ -397,10 +479,9 @@ void judge_loads(const Facts& facts, std::vector<Finding>& out) {
     led_over(facts, out);
     resistor_hot(facts, out);
     die_hot(facts, out);
-    always_on(facts, out);
     over_volts(facts, out);
     fuse_over(facts, out);
-    regulator_weak(facts, out);
+    converters(facts, out);
 }
 
 } // namespace conductus::findings

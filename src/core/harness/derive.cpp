@@ -8,6 +8,7 @@
 #include <set>
 
 #include "core/circuit/copper.h"
+#include "core/harness/levels.h"
 #include "core/harness/nets.h"
 #include "core/job/lookup.h"
 #include "core/job/names.h"
@@ -51,6 +52,7 @@ public:
 private:
     void want(const std::string& from, const std::string& to, Role role, int gauge,
               const std::string& why) {
+        if (clash(from, to)) return;
         missing_.push_back({from, to, role, gauge, why});
         need_.push_back(needs_);
         if (!in_need_) ++needs_;
@@ -59,6 +61,17 @@ private:
         wire.from = from, wire.to = to, wire.role = role, wire.gauge = gauge;
         wiring_.add(wire);
         job_.wires.push_back(std::move(wire));
+    }
+    /// The two stand at other levels of the cells: what is wrong there is another wire, and one
+    /// more would short them.
+    [[nodiscard]] bool clash(const std::string& from, const std::string& to) const {
+        const Levels levels(job_, parts_);
+        const auto a = levels.stands_at(from), b = levels.stands_at(to);
+        return a && b && *a != *b;
+    }
+    /// Something is soldered to it that keeps it at the wrong level: to be moved, not joined.
+    [[nodiscard]] bool held_elsewhere(const std::string& terminal) const {
+        return Levels(job_, parts_).stands_at(terminal).has_value();
     }
     /// All that `wires` wants is one need.
     template <class Wires>
@@ -420,6 +433,9 @@ private:
             const auto* g = chains.group(r);
             if (g && g->line.empty()) data_into(r + ".data", r + " hears no data");
         } else if (std::holds_alternative<catalogue::Button>(f) && !board_.empty()) {
+            if (job::switches_power(job_, part)) return; // the switch of a light
+            const Levels levels(job_, parts_);
+            if (levels.on_plus(r + ".a") || levels.on_plus(r + ".b")) return;
             constexpr job::Roles any{Role::button, Role::return_path, Role::supply};
             const auto on =
                 wiring_.reached(pads(job_, parts_, 's'), {Role::button}, Through::nothing);
@@ -438,7 +454,8 @@ private:
             const auto on = wiring_.reached({board_ + ".spk_plus", board_ + ".spk_minus"},
                                             {Role::sound}, Through::nothing);
             for (const char* pole : {"plus", "minus"})
-                if (!on.contains(r + "." + pole))
+                if (!on.contains(r + "." + pole) && !held_elsewhere(r + "." + pole) &&
+                    !held_elsewhere(board_ + ".spk_" + pole))
                     want(board_ + ".spk_" + pole, r + "." + pole, Role::sound, sound_gauge,
                          r + " is not wired to the amplifier");
         }

@@ -110,6 +110,7 @@ private:
                 h_.drop = Volt(pack > 0 ? watts / pack : 0);
             }
         }
+        charging();
         // The amplifier drives its speaker by itself: peaks of the loudness that is set.
         const auto speaker = job::first_of<catalogue::Speaker>(job_, parts_);
         if (!speaker) return;
@@ -122,6 +123,26 @@ private:
             w.drop = w.amps * (circuit::wire_resistance(w.gauge) * w.length);
             w.state = "sound peak";
         }
+    }
+
+    /// What a charger that goes in through the hilt sends through the wires of its port.
+    void charging() {
+        const auto* charger = parts_.find_as<catalogue::Charger>(job_.charger);
+        if (!charger || !charger->in_hilt) return;
+        for (WireRow& w : h_.wires)
+            for (const std::string& end : {w.from, w.to}) {
+                const auto [ref, name] = job::split_terminal(end);
+                const job::Part* part = job::find_ref(job_.parts, ref);
+                if (!part || (name != "plus" && name != "minus")) continue;
+                const auto& figures = parts_.find(part->type)->figures;
+                const bool inlet = std::holds_alternative<catalogue::Port>(figures) ||
+                                   std::holds_alternative<catalogue::Jack>(figures);
+                if (!inlet || charger->current <= w.amps) continue;
+                using circuit::operator*;
+                w.amps = charger->current;
+                w.drop = w.amps * (circuit::wire_resistance(w.gauge) * w.length);
+                w.state = "charging";
+            }
     }
 
     void advise(WireRow& w) const {

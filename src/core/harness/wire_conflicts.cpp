@@ -23,7 +23,10 @@ std::vector<Role> roles_of(const Job& job, const Catalogue& parts, const std::st
     if (!part) // of a blade, or of a strip in it
         return name == "data" || name == "out" ? std::vector{Role::data}
                                                : std::vector{Role::supply, Role::return_path};
-    const catalogue::Takes takes = catalogue::takes(parts.find(part->type)->figures, name);
+    catalogue::Takes takes = catalogue::takes(parts.find(part->type)->figures, name);
+    // A button that stands in a supply is the switch of a light.
+    if (parts.find_as<catalogue::Button>(part->type) && job::switches_power(job, *part))
+        takes.supply = takes.back = true;
     std::vector<Role> roles;
     const std::pair<bool, Role> all[] = {{takes.supply, Role::supply},
                                          {takes.back, Role::return_path},
@@ -125,10 +128,6 @@ std::vector<WireConflict> wire_conflicts(const Job& job, const Catalogue& parts,
                                {},
                                {}});
     }
-    const auto supply = [&] {
-        const PackEnds ends = pack_ends(job, parts, wiring);
-        return wiring.reached(ends.plus, job::power_roles, Through::conductors_and_converters);
-    }();
     for (const job::Part& part : job.parts) {
         if (!parts.find_as<catalogue::Button>(part.type)) continue;
         const auto on = wiring.reached(pads(job, parts, 's'), {Role::button}, Through::nothing);
@@ -140,14 +139,6 @@ std::vector<WireConflict> wire_conflicts(const Job& job, const Catalogue& parts,
                            "board's gnd.",
                            {},
                            {}});
-        for (const char* side : {".a", ".b"})
-            if (supply.contains(part.ref + side))
-                all.push_back({"harness.button-on-supply",
-                               {part.ref},
-                               say("{}{} is on the supply", part.ref, side),
-                               "A button pad stands no cell: it wants the button to ground.",
-                               {},
-                               {}});
     }
     return all;
 }

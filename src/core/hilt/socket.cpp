@@ -64,10 +64,13 @@ Hold wanted_for(job::Occasion occasion) {
 }
 
 std::optional<SocketFit> socket_fit(const job::Job& job, const std::vector<PlacedBody>& bodies) {
-    if (job.blades.empty()) return std::nullopt;
+    return job.blades.empty() ? std::nullopt : socket_fit(job, bodies, job.blades.front());
+}
+
+std::optional<SocketFit> socket_fit(const job::Job& job, const std::vector<PlacedBody>& bodies,
+                                    const job::Blade& blade) {
     const auto bores = bores_of(job, bodies);
     if (bores.empty()) return std::nullopt;
-    const job::Blade& blade = job.blades.front();
     SocketFit f;
     f.blade = blade.ref;
     f.outer = blade.outer;

@@ -37,5 +37,8 @@ struct SocketFit {
 /// show 1 diameter, swing 1.5 and 0.8°, bout 2.5 and 0.4°; swing and bout with a retention screw
 /// where screws were surveyed.
 std::optional<SocketFit> socket_fit(const job::Job& job, const std::vector<PlacedBody>& bodies);
+/// The same of one of its blades.
+std::optional<SocketFit> socket_fit(const job::Job& job, const std::vector<PlacedBody>& bodies,
+                                    const job::Blade& blade);
 
 } // namespace conductus::hilt

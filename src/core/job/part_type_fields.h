@@ -50,6 +50,13 @@ struct Words<catalogue::Button::Action> {
 };
 
 template <>
+struct Words<catalogue::Pixel::Order> {
+    static constexpr WordTable<catalogue::Pixel::Order, 3> table{
+        {{catalogue::Pixel::Order::green_first, "green first"},
+         {catalogue::Pixel::Order::red_first, "red first"},
+         {catalogue::Pixel::Order::blue_first, "blue first"}}};
+};
+template <>
 struct Words<catalogue::Driver::Method> {
     static constexpr WordTable<catalogue::Driver::Method, 3> table{
         {{catalogue::Driver::Method::linear, "linear"},
@@ -345,6 +352,7 @@ void describe(V& v, T& p) {
     v.number("knee_V", p.knee, positive);
     v.number("quiet_A", p.quiet, zero_or_more);
     v.usual_number("most_V", p.most, positive);
+    v.usual_word("colour_order", p.order);
     if (p.channels.empty() || p.channels.size() > 4)
         v.invalid("channels", "a pixel has one to four channels", "List them in the order R G B W");
 }

@@ -8,7 +8,7 @@
 namespace conductus::job {
 
 std::string field_name(std::string_view key) {
-    constexpr std::array<std::pair<std::string_view, std::string_view>, 64> table{{
+    constexpr std::array<std::pair<std::string_view, std::string_view>, 65> table{{
         {"id", "id"},
         {"price", "typical price, EUR"},
         {"thermal_K_per_W", "warms its surroundings by"},
@@ -48,6 +48,7 @@ std::string field_name(std::string_view key) {
         {"max_lights", "lights of their own"},
         {"capacitor_F", "capacitor across its supply"},
         {"card_edge", "its card is drawn at"},
+        {"colour_order", "takes its colours"},
         {"port_edge", "its data port is plugged at"},
         {"contact_Ohm", "contact"},
         {"forward_V", "forward voltage"},

@@ -10,12 +10,26 @@ namespace conductus::job {
 
 using catalogue::Pass;
 
+bool switches_power(const Job& job, const Part& button) {
+    const auto soldered = [&](const std::string& terminal) {
+        return std::any_of(job.wires.begin(), job.wires.end(), [&](const Wire& w) {
+            return power_roles.holds(w.role) && (w.from == terminal || w.to == terminal);
+        });
+    };
+    return soldered(button.ref + ".a") && soldered(button.ref + ".b");
+}
+
 Wiring::Wiring(const Job& job, const catalogue::Catalogue& parts) : parts_(parts) {
     for (const Wire& wire : job.wires)
         add(wire);
     for (const Part& part : job.parts) {
         const auto* type = parts.find(part.type);
         if (!type) continue;
+        if (std::holds_alternative<catalogue::Button>(type->figures) && switches_power(job, part)) {
+            const Id a = intern(part.ref + ".a"), b = intern(part.ref + ".b");
+            ways_[a].push_back({b, Pass::Carries::supply, Pass::How::switched, true});
+            ways_[b].push_back({a, Pass::Carries::supply, Pass::How::switched, false});
+        }
         for (const Pass& pass : catalogue::passes(type->figures)) {
             const Id a = intern(part.ref + "." + std::string(pass.a));
             const Id b = intern(part.ref + "." + std::string(pass.b));

@@ -34,6 +34,10 @@ private:
 };
 inline constexpr Roles power_roles{Role::supply, Role::return_path};
 
+/// A button that stands in a supply, as the switch of a light without a board does: wires of supply
+/// or return are soldered to both its sides.
+bool switches_power(const Job& job, const Part& button);
+
 /// What is joined to what in a job: wires by role, and what conducts inside parts. Built once for
 /// an analysis; network, nets, chains, packs, findings and drawings ask it.
 class Wiring {

@@ -7,9 +7,12 @@
 #include "core/base/format.h"
 
 #include "core/circuit/solver.h"
+#include "core/findings/fold.h"
+#include "core/findings/rules.h"
 #include "core/job/lookup.h"
 #include "core/plan/analyse.h"
 #include "core/plan/figures.h"
+#include "core/plan/fixes.h"
 #include "core/plan/options.h"
 #include "core/plan/plan.h"
 #include "core/plan/start.h"
@@ -223,6 +226,17 @@ void study_lights(Plan& plan, const std::vector<SolvedPtr>& fresh) {
     known = power::looked_up(job, *plan.parts, std::move(known));
     if (auto runs = power::led_runs(job, *plan.parts, known)) plan.leds = std::move(*runs);
     if (auto on = power::left_on(job, *plan.parts, known)) plan.left_on = std::move(*on);
+    if (auto days = power::storage_of(job, *plan.parts)) plan.storage = *days;
+    if (auto draws = power::draws_in_the_dark(job, *plan.parts, false, known))
+        plan.asleep = std::move(*draws);
+    for (const LookPlan& look : plan.looks)
+        for (const power::PartHeat& h : look.heat) {
+            auto* same = job::find_ref(plan.warmest, h.ref);
+            if (!same)
+                plan.warmest.push_back(h);
+            else if (h.temperature > same->temperature)
+                *same = h;
+        }
 }
 
 /// What a job lacks before anything electrical can be solved: what it is, and what to do about it.
@@ -286,6 +300,28 @@ findings::Finding trouble_finding(const Plan& plan, const Problem& p, std::size_
             .fix = {}};
 }
 
+/// Severities as the use asks, one finding a mistake, and fixes that wait to be judged.
+void settle(Plan& plan) {
+    plan.brief = brief_of(plan);
+    for (auto& broken : broken_agreements(*plan.job, plan.brief, !plan.trouble))
+        plan.findings.push_back(std::move(broken));
+    for (auto& open : open_wishes(*plan.job, plan.brief))
+        plan.findings.push_back(std::move(open));
+    for (findings::Finding& f : plan.findings) {
+        if (const auto* rule = findings::rule(f.id))
+            f.severity = findings::severity_for(*rule, f.severity, plan.job->brief.occasion);
+        // What a rule names as its fix is the likeliest of its proposals.
+        std::vector<findings::Fix> all;
+        for (auto* fix : {&f.fix, &f.other})
+            if (*fix) all.push_back(std::move(**fix)), fix->reset();
+        f.proposed.insert(f.proposed.begin(), std::make_move_iterator(all.begin()),
+                          std::make_move_iterator(all.end()));
+    }
+    findings::in_order(plan.findings);
+    findings::fold(plan.findings);
+    findings::in_order(plan.findings);
+}
+
 } // namespace
 
 const Explained* Plan::figure(std::string_view id) const {
@@ -314,11 +350,13 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
         plan.fit = rest->fit;
         plan.hilt_report = rest->hilt_report;
         plan.wiring = rest->wiring;
+        plan.levels = rest->levels;
         plan.chains = rest->chains;
     } else {
         plan.fit = hilt::fit(*plan.job, *plan.parts);
         plan.hilt_report = hilt::report_on(*plan.job, *plan.parts, plan.fit);
         plan.wiring = std::make_shared<const job::Wiring>(*plan.job, *plan.parts);
+        plan.levels = std::make_shared<const harness::Levels>(*plan.job, *plan.parts);
         plan.chains = lights::chains_of(*plan.job, *plan.parts, *plan.wiring);
     }
     plan.lights.luminous = luminous_of(plan);
@@ -364,14 +402,12 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
         }
         plan.findings.insert(plan.findings.begin(), std::move(finding));
     }
-    plan.brief = brief_of(plan);
-    for (auto& broken : broken_agreements(*plan.job, plan.brief, !plan.trouble))
-        plan.findings.push_back(std::move(broken));
-    findings::in_order(plan.findings);
+    settle(plan);
     return plan;
 }
 
 bool add_options(Plan& plan, const std::function<bool()>& stop, const ParallelFor& parallel_for) {
+    if (!offer_fixes(plan, stop, parallel_for)) return false;
     plan.options = cell_options(plan, stop, parallel_for);
     if (plan.trouble) return !(stop && stop());
     const auto& looks = plan.job->looks;

@@ -8,6 +8,7 @@
 
 #include "core/base/format.h"
 #include "core/job/lookup.h"
+#include "core/findings/rules.h"
 #include "core/job/words.h"
 #include "core/plan/plan.h"
 
@@ -74,6 +75,17 @@ std::optional<double> count_of(const Plan& plan) {
         }));
 }
 
+/// The school of the chassis: of the carriers where such are surveyed, else as it is said.
+job::Chassis chassis_of(const job::Hilt& hilt) {
+    for (const job::Carrier& c : hilt.carriers) {
+        if (c.kind == job::CarrierKind::cell_bay) continue;
+        return c.kind == job::CarrierKind::fixed       ? job::Chassis::fixed
+               : c.kind == job::CarrierKind::removable ? job::Chassis::removable
+                                                       : job::Chassis::slide_out;
+    }
+    return hilt.chassis;
+}
+
 /// A part, blade or strip with that ref, or of that type.
 bool is_there(const job::Job& job, const std::string& target) {
     auto is = [&](const auto& e) { return e.ref == target || e.type == target; };
@@ -106,11 +118,9 @@ WishState wish_state(const Plan& plan, const job::Wish& wish) {
         break;
     case job::Proof::finding: {
         s.by = fmt::format("finding {} closed", wish.target);
-        const auto open = std::find_if(plan.findings.begin(), plan.findings.end(),
-                                       [&](auto& f) { return f.id == wish.target; });
-        const auto ids = findings::rule_ids();
-        const bool known = std::find(ids.begin(), ids.end(), wish.target) != ids.end();
-        s.done = known && open == plan.findings.end() && !plan.trouble;
+        const findings::Finding* open = findings::finding_of(plan.findings, wish.target);
+        const bool known = findings::rule(wish.target) != nullptr;
+        s.done = known && !open && !plan.trouble;
         if (!known)
             s.reason = say("no rule is called '{}'", wish.target);
         else if (!s.done)
@@ -197,7 +207,7 @@ std::vector<Measure> measures(const Plan& plan) {
     all.push_back(part_measure<catalogue::Speaker>(plan, "speaker", "speaker"));
     all.push_back(part_measure<catalogue::Kill>(plan, "kill", "kill"));
     all.push_back(part_measure<catalogue::Connector>(plan, "connector", "connector"));
-    all.push_back(word_measure("chassis", "chassis", job::word(plan.job->hilt.chassis)));
+    all.push_back(word_measure("chassis", "chassis", job::word(chassis_of(plan.job->hilt))));
     all.push_back(
         number_measure("buttons", "buttons", "", Bound::same, count_of<catalogue::Button>(plan)));
     all.push_back(number_measure("blades", "blades", "", Bound::same,
@@ -248,6 +258,28 @@ std::vector<findings::Finding> broken_agreements(const job::Job& job, const Brie
         if (s.now.value) f.evidence.push_back({"now", *s.now.value, s.now.unit});
         found.push_back(std::move(f));
     }
+    return found;
+}
+
+std::vector<findings::Finding> open_wishes(const job::Job& job, const BriefState& state) {
+    std::vector<findings::Finding> found;
+    if (job.stage != job::Stage::handed_over) return found;
+    std::vector<std::string> open;
+    for (std::size_t i = 0; i < state.wishes.size(); ++i)
+        if (!state.wishes[i].done) open.push_back("“" + job.brief.wishes[i].text + "”");
+    if (open.empty()) return found;
+    const std::size_t many = open.size();
+    if (many > 3) open.resize(3), open.push_back("…");
+    findings::Finding f;
+    f.id = "brief.wish-open";
+    f.severity = findings::Severity::note;
+    f.station = findings::Station::brief;
+    f.text = many == 1 ? Message("Handed over, and a wish is open")
+                       : say("Handed over, and {} wishes are open", many);
+    f.detail = say("{}. Fulfil it, or tell the owner and note what was said.",
+                   conductus::joined(open, ", "));
+    f.evidence.push_back({"open", static_cast<double>(many), "wishes"});
+    found.push_back(std::move(f));
     return found;
 }
 

@@ -58,6 +58,9 @@ std::vector<Measure> measures(const Plan& plan);
 BriefState brief_of(const Plan& plan);
 
 /// One finding for each broken agreement; of figures only where the plan is solved.
+/// A note of a job that is handed over with wishes that are not fulfilled.
+std::vector<findings::Finding> open_wishes(const job::Job& job, const BriefState& state);
+
 std::vector<findings::Finding> broken_agreements(const job::Job& job, const BriefState& state,
                                                  bool solved);
 

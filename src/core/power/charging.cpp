@@ -8,6 +8,7 @@
 #include "core/base/format.h"
 #include "core/catalogue/kinds.h"
 #include "core/job/lookup.h"
+#include "core/job/wiring.h"
 
 namespace conductus::power {
 
@@ -39,8 +40,23 @@ std::pair<Minute, Minute> charge_minutes(const CellFigures& cell, Ampere current
 }
 
 Ampere charge_limit(const CellFigures& figures, const catalogue::Cell& cell) {
-    return cell.charge > Ampere(0) ? cell.charge : Ampere(figures.capacity.value() / 2000);
+    if (cell.charge > Ampere(0)) return cell.charge;
+    // Half the capacity in an hour; small cells stand the smallest charger, up to all of it.
+    constexpr double smallest = 0.5; // A
+    const double hour = figures.capacity.value() / 1000;
+    return Ampere(std::max(hour / 2, std::min(hour, smallest)));
 }
+
+namespace {
+
+/// Cells that are charged as one: their pluses are joined.
+bool side_by_side(const job::Wiring& wiring, const job::Part& a, const job::Part& b) {
+    return wiring
+        .reached({a.ref + ".plus"}, job::power_roles, job::Wiring::Through::conductors)
+        .contains(b.ref + ".plus");
+}
+
+} // namespace
 
 Charging charging_of(const job::Job& job, const catalogue::Catalogue& parts) {
     Charging c;
@@ -84,6 +100,19 @@ Charging charging_of(const job::Job& job, const catalogue::Catalogue& parts) {
             row += cell->series;
         }
     if (cells.empty()) return c;
+    // Side by side they are one cell that stands as much more.
+    const job::Wiring wiring(job, parts);
+    std::vector<double> shares(cells.size(), 1);
+    if (cells.size() > 1 && side_by_side(wiring, *cells[0], *cells[1])) {
+        row = 0;
+        double all = 0;
+        for (std::size_t i = 0; i < cells.size(); ++i) {
+            row = std::max(row, parts.find_as<catalogue::Cell>(cells[i]->type)->series);
+            all += figures[i].capacity.value();
+        }
+        for (std::size_t i = 0; i < cells.size(); ++i)
+            shares[i] = c.in_hilt ? figures[i].capacity.value() / all : 1;
+    }
     for (std::size_t i = 0; i < cells.size(); ++i) {
         const job::Part& part = *cells[i];
         const auto* cell = parts.find_as<catalogue::Cell>(part.type);
@@ -95,12 +124,11 @@ Charging charging_of(const job::Job& job, const catalogue::Catalogue& parts) {
                 "the cell out to a charger.",
                 part.ref);
         const Ampere limit = charge_limit(figures[i], *cell);
-        if (charger->current > limit * 1.001)
+        if (const Ampere amps = charger->current * shares[i]; amps > limit * 1.001)
             fault("charge.too-fast",
-                  fmt::format("{} is charged with {}, it may have {}", part.ref,
-                              text(charger->current), text(limit)),
-                  "Choose a charger of less current.", part.ref, charger->current.value(),
-                  limit.value(), "A");
+                  fmt::format("{} is charged with {}, it may have {}", part.ref, text(amps),
+                              text(limit)),
+                  "Choose a charger of less current.", part.ref, amps.value(), limit.value(), "A");
         if (c.in_hilt && charger->cells != row && i == 0)
             fault(
                 "charge.cells",

@@ -5,6 +5,7 @@
 #include <QToolButton>
 #include <fmt/format.h>
 
+#include "core/findings/rules.h"
 #include "core/job/lookup.h"
 #include "core/job/places.h"
 #include "core/job/words.h"

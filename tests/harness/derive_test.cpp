@@ -69,11 +69,13 @@ TEST(Derive, OneWireTakenOutIsTheOneThatIsMissing) {
         EXPECT_EQ(ends, own) << w.ref;
         const plan::Plan plan = plan_of(job);
         // Where nothing can be solved for it, that finding has the fix.
-        const auto* f = find(plan, plan.trouble ? "supply.not-solved" : "harness.missing");
+        const auto* f = find(plan, plan.trouble          ? "supply.not-solved"
+                                   : w.role == job::Role::data ? "line.no-data"
+                                                               : "harness.missing");
         ASSERT_TRUE(f) << w.ref;
         ASSERT_TRUE(f->fix) << w.ref;
         f->fix->edit(job);
-        EXPECT_EQ(find(plan_of(job), "harness.missing"), nullptr);
+        EXPECT_EQ(find(plan_of(job), f->id), nullptr);
     }
 }
 

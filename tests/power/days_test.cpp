@@ -350,6 +350,8 @@ TEST(Charging, WhatMustNotBeIsAFault) {
     job.charger = "charger.jack-2s-1a";
     EXPECT_EQ(faults(), std::vector<std::string>{"charge.cells"});
     job.charger = "charger.bays-2a";
+    EXPECT_TRUE(faults().empty()) << "2 A into a cell that is rated for 3";
+    job::fit_type("B1", "cell.18350")(job);
     EXPECT_EQ(faults(), std::vector<std::string>{"charge.too-fast"});
     job::fit_type("B1", "cell.18650-capacity")(job);
     job.charger = "charger.bay-0a5"; // 3500 mAh at 0.5 A: its timer ends first

@@ -181,9 +181,9 @@ TEST(LeftOn, AnAccentsCostByHand) {
     const LeftOn& a = (*on)[0];
     EXPECT_EQ(a.ref, "A1");
     EXPECT_FALSE(a.always);
-    // All three channels of one pixel, a little starved at half charge, and its quiet current.
-    EXPECT_LT(a.amps.value(), 0.0368);
-    EXPECT_GT(a.amps.value(), 0.034);
+    // All four channels of one pixel, a little starved at half charge, and its quiet current.
+    EXPECT_LT(a.amps.value(), 3 * 0.012 + 0.018 + 0.001);
+    EXPECT_GT(a.amps.value(), 0.95 * (3 * 0.012 + 0.018));
     EXPECT_NEAR(a.hours, 3.0 / a.amps.value(), 1e-6);
 }
 

@@ -42,6 +42,7 @@ job::Job clean_job() {
     job::Job job = demo("heron");
     survey_plainly(job);
     job::fit_type("P1", "connector.pins-7")(job);
+    job::find_ref(job.parts, "P1")->at = Millimetre(216);
     job::fit_type("K1", "kill.slide-10a")(job);
     job::fit_strips("strip.rgb-144-wide-2oz")(job);
     for (job::Look& look : job.looks)

@@ -26,9 +26,7 @@ inline std::set<std::string> ids(const plan::Plan& plan) {
 }
 
 inline const findings::Finding* find(const plan::Plan& plan, const std::string& id) {
-    for (const findings::Finding& f : plan.findings)
-        if (f.id == id) return &f;
-    return nullptr;
+    return findings::finding_of(plan.findings, id);
 }
 
 inline void raises_exactly_one_finding(const Mistake& m) {

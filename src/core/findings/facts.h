@@ -73,6 +73,9 @@ struct Facts {
     [[nodiscard]] const Solved* largest() const; ///< cell current
 };
 
+/// What the rules of polarity and kills say of a job before anything is solved: cheap.
+std::vector<Finding> judge_copper(const job::Job& job, const catalogue::Catalogue& parts);
+
 /// Every rule, in the order of severity then station.
 std::vector<Finding> judge(const Facts& facts);
 

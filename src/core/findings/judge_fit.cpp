@@ -28,26 +28,6 @@ Message in_words(const hilt::Clearance& c, const job::Job& job) {
 
 namespace {
 
-/// How far two outlines reach into each other, at least: both are drawn in by half of it.
-constexpr double inside_mm = 1.0;
-
-hilt::Solid drawn_in(hilt::Solid s) {
-    s.from += Millimetre(inside_mm / 2), s.to -= Millimetre(inside_mm / 2);
-    s.half_w -= inside_mm / 2, s.half_h -= inside_mm / 2;
-    return s;
-}
-
-bool in_each_other(const hilt::PlacedBody& a, const hilt::PlacedBody& b) {
-    for (const hilt::Solid& x : a.solids)
-        for (const hilt::Solid& y : b.solids) {
-            const hilt::Solid p = drawn_in(x), q = drawn_in(y);
-            if (p.half_w > 0 && q.half_w > 0 && p.half_h > 0 && q.half_h > 0 && p.to > p.from &&
-                q.to > q.from && hilt::outlines_overlap(p, q))
-                return true;
-        }
-    return false;
-}
-
 /// Of what sits in the wall and reaches inward: bodies in the bore are told by their clearance.
 void bodies_in_bodies(const Facts& f, std::vector<Finding>& out) {
     if (f.job->hilt.sections.empty()) return;
@@ -64,7 +44,7 @@ void bodies_in_bodies(const Facts& f, std::vector<Finding>& out) {
                 return wall || body.in_bore;
             };
             if (!(a || b) || !counts(bodies[i], a) || !counts(bodies[k], b)) continue;
-            if (!in_each_other(bodies[i], bodies[k])) continue;
+            if (!hilt::in_each_other(bodies[i], bodies[k])) continue;
             const Millimetre from = std::max(bodies[i].from, bodies[k].from),
                              to = std::min(bodies[i].to, bodies[k].to);
             out.push_back({.id = "fit.body-in-body",

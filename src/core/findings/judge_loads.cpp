@@ -141,8 +141,10 @@ void no_data(const Facts& f, std::vector<Finding>& out) {
                                           [&](const auto& s) { return s.ref == g.ref; });
         if (!g.line.empty() || !supplied) continue;
         refs.push_back(g.ref), pixels += g.pixels;
-        if (std::find(owners.begin(), owners.end(), g.owner) == owners.end())
-            owners.push_back(g.owner);
+        // A blade's data goes through the connector that it stands on.
+        const job::Blade* blade = job::find_ref(f.job->blades, g.owner);
+        const std::string& owner = blade && !blade->connector.empty() ? blade->connector : g.owner;
+        if (std::find(owners.begin(), owners.end(), owner) == owners.end()) owners.push_back(owner);
     }
     if (refs.empty()) return;
     Finding finding{.id = "line.no-data",
@@ -163,6 +165,7 @@ void no_data(const Facts& f, std::vector<Finding>& out) {
              for (const std::string& owner : owners)
                  if (auto ok = harness::wire_missing(parts, owner)(job); !ok) return;
          }});
+    finding.proposed.push_back({"wire all that is missing", harness::wire_missing(*f.parts)});
     out.push_back(std::move(finding));
 }
 

@@ -124,6 +124,10 @@ void openings(const Facts& f, std::vector<Finding>& out) {
                                    "Open the hole before anything else goes in, and deburr it.",
                                    {{"hole", has, "mm"}, {"takes", needs, "mm"}}));
     }
+    // Where vents alone are noted, the other holes have not been looked at yet.
+    if (std::all_of(hilt.openings.begin(), hilt.openings.end(),
+                    [](const job::Opening& o) { return o.use == job::OpeningUse::vent; }))
+        return;
     for (const job::Part& part : f.job->parts) {
         const auto* type = f.parts->find(part.type);
         const auto& figures = type->figures;

@@ -139,6 +139,7 @@ void buttons_on_supply(const Facts& f, std::vector<Finding>& out) {
             out.push_back(short_finding(f, "harness.button-on-supply", with.shorts().front(), when,
                                         "A button pad wants the button to ground."));
             auto& where = out.back().where;
+            std::erase(where, button->ref);
             where.insert(where.begin(), button->ref);
             continue;
         }
@@ -312,6 +313,7 @@ void reversed_in_row(const Facts& f, std::vector<Finding>& out) {
 void wrong_ground(const Facts& f, std::vector<Finding>& out) {
     const Levels& l = *f.levels;
     std::set<std::string> told;
+    if (!l.one_pack()) return; // cells that are not joined yet
     for (const Poles& p : poles_of(*f.job, *f.parts)) {
         const auto plus = l.stands_at(p.plus), minus = l.stands_at(p.minus);
         if (!plus || !minus || *plus < *minus || told.contains(p.ref)) continue;

@@ -66,6 +66,7 @@ private:
     /// more would short them.
     [[nodiscard]] bool clash(const std::string& from, const std::string& to) const {
         const Levels levels(job_, parts_);
+        if (!levels.one_pack()) return false;
         const auto a = levels.stands_at(from), b = levels.stands_at(to);
         return a && b && *a != *b;
     }

@@ -163,6 +163,7 @@ void Levels::set_levels(const std::vector<std::string>& cells) {
     for (const std::string& ref : cells) {
         const Id minus = *find(ref + ".minus");
         if (levels_[minus]) continue;
+        ++islands_;
         const auto steps = reach(minus, {}, true);
         int low = 0;
         for (const auto& [at, step] : steps)

@@ -42,6 +42,8 @@ public:
     [[nodiscard]] const std::vector<Short>& shorts() const { return shorts_; }
     /// Cells above the lowest copper that it is joined to; nothing: no copper joins it to a cell.
     [[nodiscard]] std::optional<int> level(std::string_view terminal) const;
+    /// Whether copper joins all cells to one pack, so that levels can be compared.
+    [[nodiscard]] bool one_pack() const { return islands_ <= 1; }
     /// The highest level there is.
     [[nodiscard]] int top() const { return top_; }
     /// Reached from the highest level through copper, what limits, and converters.
@@ -92,7 +94,7 @@ private:
     std::vector<std::optional<int>> levels_;
     std::vector<bool> plus_, minus_;
     std::vector<Short> shorts_;
-    int top_ = 0;
+    int top_ = 0, islands_ = 0;
 };
 
 } // namespace conductus::harness

@@ -135,6 +135,22 @@ bool outlines_overlap(const Solid& a, const Solid& b) {
     return along && !separated(a, b);
 }
 
+bool in_each_other(const PlacedBody& a, const PlacedBody& b) {
+    constexpr double inside = 1; // mm: each outline is drawn in by half of it
+    const auto drawn_in = [](Solid s) {
+        s.from += Millimetre(inside / 2), s.to -= Millimetre(inside / 2);
+        s.half_w -= inside / 2, s.half_h -= inside / 2;
+        return s;
+    };
+    const auto left = [](const Solid& s) { return s.half_w > 0 && s.half_h > 0 && s.to > s.from; };
+    for (const Solid& x : a.solids)
+        for (const Solid& y : b.solids) {
+            const Solid p = drawn_in(x), q = drawn_in(y);
+            if (left(p) && left(q) && outlines_overlap(p, q)) return true;
+        }
+    return false;
+}
+
 std::vector<job::Carrier> carriers_of(const job::Hilt& hilt) {
     if (!hilt.carriers.empty()) return hilt.carriers;
     const auto kind = hilt.chassis == job::Chassis::fixed       ? job::CarrierKind::fixed

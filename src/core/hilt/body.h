@@ -45,6 +45,10 @@ struct PlacedBody {
     std::vector<Solid> solids;
 };
 
+/// Whether two bodies are in each other by more than a millimetre. What a catalogue says of a body
+/// is no truer than that.
+bool in_each_other(const PlacedBody& a, const PlacedBody& b);
+
 /// The carriers of a hilt: those listed, or the one chassis it has.
 std::vector<job::Carrier> carriers_of(const job::Hilt& hilt);
 

@@ -199,6 +199,28 @@ double put(Job& job, const Catalogue& parts, const std::string& type, double fro
     return part.at.value() + body.to.value();
 }
 
+/// Moves what sits in the wall to the nearest place where it reaches into no body: toward the
+/// pommel first, where a hand finds it less, only if there is no other.
+void clear_of_bodies(job::Part& part, const Job& job, const Catalogue& parts) {
+    const std::vector<hilt::PlacedBody> bodies = hilt::place_all(job, parts);
+    const double wish = part.at.value(), end = job.hilt.sections.back().to.value();
+    const auto clear = [&](double at) {
+        part.at = Millimetre(at);
+        const hilt::PlacedBody body = hilt::place(part, job.hilt, parts);
+        return at >= 0 && body.to.value() <= end &&
+               std::none_of(bodies.begin(), bodies.end(), [&](const hilt::PlacedBody& other) {
+                   const job::Part* of = job::find_ref(job.parts, other.ref);
+                   const auto stands =
+                       catalogue::kind_of(parts.find(of->type)->figures).stands;
+                   return stands != catalogue::Stands::wire && hilt::in_each_other(body, other);
+               });
+    };
+    for (double away = 0; away <= end; ++away)
+        for (const double at : {wish - away, wish + away})
+            if (clear(at)) return;
+    part.at = Millimetre(wish);
+}
+
 void fit_buttons(Job& job, const Start& s, const Catalogue& parts) {
     const std::string type = "button.momentary-12";
     const double size = parts.find(type)->body.diameter.value();
@@ -216,6 +238,7 @@ void fit_buttons(Job& job, const Start& s, const Catalogue& parts) {
         part.ref = job::free_ref(job, "S");
         part.at = Millimetre(std::round(at));
         part.off_axis = Millimetre(s.bore ? s.bore->value() / 2 : 14);
+        if (has_survey(s)) clear_of_bodies(part, job, parts);
         if (has_survey(s)) {
             job::Opening hole;
             hole.name = i == 0 ? "button hole" : fmt::format("button hole {}", i + 1);

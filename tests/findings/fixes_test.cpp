@@ -1,0 +1,66 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// No fix that is offered makes the worst finding worse: random slips of the hand in every demo job.
+#include <atomic>
+#include <fmt/format.h>
+
+#include "core/job/validate.h"
+#include "core/plan/analyse.h"
+#include "core/plan/fixes.h"
+#include "support/fixtures.h"
+#include "support/mutate.h"
+#include "threads/side_by_side.h"
+
+namespace conductus::plan {
+namespace {
+
+using findings::Severity;
+
+Plan figures_of(const job::Job& job) {
+    return analyse_figures(std::make_shared<const job::Job>(job), test::shared_parts());
+}
+
+Severity worst_of(const Plan& plan) {
+    return plan.findings.empty() ? Severity::note : plan.findings.front().severity;
+}
+
+class Fixes : public testing::TestWithParam<const char*> {};
+
+TEST_P(Fixes, NeverMakeTheWorstFindingWorse) {
+    job::Job whole = test::demo(GetParam());
+    whole.variants.clear();
+    const int mutations = test::rounds(2000);
+    std::atomic<int> valid = 0, offered = 0;
+    side_by_side(static_cast<std::size_t>(mutations), [&](std::size_t i) {
+        std::mt19937 random(static_cast<unsigned>(i) * 7919U + 1U);
+        job::Job job = whole;
+        test::mutate(job, random);
+        if (!job::validate(job, test::parts())) return;
+        ++valid;
+        Plan plan = figures_of(job);
+        const bool shorted = !plan.levels->shorts().empty();
+        EXPECT_TRUE(offer_fixes(plan));
+        for (const auto& f : plan.findings)
+            for (const auto* fix : {&f.fix, &f.other}) {
+                if (!*fix) continue;
+                ++offered;
+                job::Job mended = job;
+                ASSERT_TRUE((*fix)->edit(mended));
+                ASSERT_TRUE(job::validate(mended, test::parts())) << i;
+                const Plan after = figures_of(mended);
+                EXPECT_GE(worst_of(after), worst_of(plan))
+                    << "mutation " << i << ": " << f.text << "; " << (*fix)->text;
+                EXPECT_TRUE(shorted || after.levels->shorts().empty())
+                    << "mutation " << i << ": " << f.text << "; " << (*fix)->text;
+                EXPECT_FALSE(after.trouble && !plan.trouble) << "mutation " << i;
+            }
+    });
+    fmt::print("  {}: {} mutations, {} of them valid, {} fixes offered\n", GetParam(), mutations,
+               valid.load(), offered.load());
+    EXPECT_GT(offered, mutations / 20);
+}
+
+INSTANTIATE_TEST_SUITE_P(Demo, Fixes, testing::ValuesIn(test::demo_jobs),
+                         [](const auto& tested) { return std::string(tested.param); });
+
+} // namespace
+} // namespace conductus::plan

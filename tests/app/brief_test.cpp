@@ -123,8 +123,7 @@ TEST_F(Window, AJobIsTakenInAgreedBrokenAndFoundAgainByKeyboardAlone) {
     retype(find<Table>("parts"), row, 1, "14500");
     settled();
     EXPECT_EQ(job::find_ref(session().job().parts, "B1")->type, "cell.14500");
-    ASSERT_TRUE(QTest::qWaitFor(
-        [&] { return window_->findChild<QWidget*>("finding:agreement.broken") != nullptr; }));
+    EXPECT_TRUE(findings::finding_of(session().plan()->findings, "agreement.broken"));
     keys(Qt::Key_1, Qt::AltModifier);
     for (int i = 0; i < 3; ++i)
         keys(Qt::Key_PageUp, Qt::ControlModifier);
@@ -226,7 +225,7 @@ TEST_F(BriefTest, WishesAreLinkedTickedAndTakenOut) {
     };
     EXPECT_EQ(state(1), "done");
     EXPECT_EQ(state(4), "open");
-    EXPECT_TRUE(find<StateMark>("wishState4")->toolTip().contains("Pins carry"));
+    EXPECT_TRUE(find<StateMark>("wishState4")->toolTip().contains("Pins of P1 carry"));
     EXPECT_FALSE(find<QAbstractButton>("wishDone4")->isEnabled()) << "the plan knows better";
     QTest::mouseClick(find<QAbstractButton>("fix:pins.over-current"), Qt::LeftButton);
     settled();

@@ -78,7 +78,9 @@ TEST(Cells, MixedInAPackAreToldBySort) {
 TEST(Cells, HeldTooHotIsTold) {
     Job job = clean_job();
     job.use.temperature = Celsius(50);
-    job::find_ref(job.parts, "B1")->measured.resistance = Ohm(0.05);
+    job::find_ref(job.parts, "B1")->measured.resistance = Ohm(0.06);
+    job.looks.push_back({"Snow", {1, 1, 1, 0}, job::Style::steady, 1, {}});
+    job.use.look = "Snow";
     const plan::Plan plan = plan_of(job);
     const Finding* f = find(plan, "cell.hot");
     ASSERT_NE(f, nullptr);

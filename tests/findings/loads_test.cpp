@@ -49,6 +49,7 @@ INSTANTIATE_TEST_SUITE_P(
                 [](Job& j) {
                     std::erase_if(j.wires, [](const job::Wire& w) { return w.ref == "W6"; });
                     job::find_ref(j.wires, "W5")->gauge = 18; // alone, and thick enough
+                    j.parts[1].protection = "protection.12a";
                     for (auto& w : j.wires)
                         if (w.gauge < 26 && w.ref != "W5") w.gauge = 16;
                     j.looks.push_back({"Snow", {1, 1, 1, 0}, job::Style::steady, 1, {}});

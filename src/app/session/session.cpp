@@ -9,6 +9,7 @@
 #include "core/job/validate.h"
 #include "core/job/words.h"
 #include "core/plan/analyse.h"
+#include "core/plan/fixes.h"
 #include "files/job_json.h"
 #include "files/own_parts.h"
 
@@ -252,6 +253,11 @@ PlanPtr Session::asked_of(bool job_is_enough) const {
     return std::make_shared<const plan::Plan>(std::move(bare));
 }
 
+namespace {
+/// An analysis comes in three: figures, the same with fixes, and all of it.
+constexpr int whole_stage = 2;
+} // namespace
+
 void Session::analyse() {
     if (running_) {
         // Its end sees that the job has moved on. What is dragged is shown on its way, though.
@@ -268,9 +274,12 @@ void Session::analyse() {
             if (preview_ && stage == 0) emit previewed(plan);
             return;
         }
-        if (stage == 0) {
+        if (stage < whole_stage) {
             figures_ = plan;
-            emit figures_changed();
+            if (stage == 0)
+                emit figures_changed();
+            else
+                emit fixes_offered();
         } else {
             plan_ = plan;
             emit plan_changed();
@@ -291,11 +300,16 @@ void Session::analyse() {
             auto figures = std::make_shared<const plan::Plan>(
                 plan::analyse_figures(job, parts, before.get(), side_by_side));
             promise->addResult(figures, 0);
-            if (whole_too && !promise->isCanceled()) {
-                auto whole = std::make_shared<plan::Plan>(*figures);
-                if (plan::add_options(
-                        *whole, [&] { return promise->isCanceled(); }, side_by_side))
-                    promise->addResult(whole, 1);
+            const auto stop = [&] { return promise->isCanceled(); };
+            if (whole_too && !stop()) {
+                // Fixes are judged first: somebody may be waiting to take one.
+                auto mended = std::make_shared<plan::Plan>(*figures);
+                if (plan::offer_fixes(*mended, stop, side_by_side)) {
+                    promise->addResult(PlanPtr(mended), 1);
+                    auto whole = std::make_shared<plan::Plan>(*mended);
+                    if (plan::add_options(*whole, stop, side_by_side))
+                        promise->addResult(PlanPtr(whole), whole_stage);
+                }
             }
             promise->finish();
         });

@@ -101,6 +101,8 @@ signals:
     void refused(QString label, conductus::Problem problem);
     void job_changed();
     void figures_changed();
+    /// The same figures; their findings have the fixes now that may be offered.
+    void fixes_offered();
     void plan_changed();
     /// Figures of what is being dragged; the newest there are, if not yet of the newest drag.
     void previewed(conductus::app::PlanPtr figures);

@@ -105,6 +105,8 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, Setti
         follow_blank();
     });
     connect(session_.get(), &Session::figures_changed, this, &JobView::show_figures);
+    connect(session_.get(), &Session::fixes_offered, this,
+            [this] { findings_->show_plan(session_->figures()); });
     connect(session_.get(), &Session::plan_changed, this, [this] {
         pages_[station_]->show_plan(session_->plan());
         if (at_part()) part_->show_plan(session_->plan());

@@ -262,7 +262,10 @@ void led_over(const Facts& f, std::vector<Finding>& out) {
             .text = say("{} of {} runs at {}, it stands {}", led.die, led.led, text(led.amps),
                         text(led.most)),
             .detail =
-                led.resistor.empty()
+                led.e24 <= Ohm(0)
+                    ? Message("No resistor suits it at these volts: a driver that keeps its "
+                              "current, or another LED.")
+                : led.resistor.empty()
                     ? say("Nothing limits it: {} in series suits.", text(led.e24))
                     : say("{} is {}; {} suits.", led.resistor, text(led.fitted), text(led.e24)),
             .evidence = {{"runs at", led.amps.value(), "A"}, {"stands", led.most.value(), "A"}},

@@ -10,6 +10,7 @@
 #include "core/findings/fold.h"
 #include "core/findings/rules.h"
 #include "core/job/lookup.h"
+#include "core/job/terminals.h"
 #include "core/plan/analyse.h"
 #include "core/plan/figures.h"
 #include "core/plan/fixes.h"
@@ -276,6 +277,29 @@ findings::Finding incomplete_finding(const Plan& plan) {
             .fix = {}};
 }
 
+/// A node or a device of the network as a person calls it: "p1_plus" is P1.plus, "d1_die2" is D1.
+std::string in_words(const job::Job& job, const catalogue::Catalogue& parts,
+                     const std::string& name) {
+    const auto lower = [](std::string text) {
+        for (char& c : text)
+            c = c == '.' ? '_' : static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        return text;
+    };
+    std::string ref;
+    for (const auto& [owner, names] : job::terminals_of(job, parts)) {
+        for (const std::string& terminal : names)
+            if (lower(owner + "." + terminal) == name) return owner + "." + terminal;
+        if (lower(owner) == name || name.starts_with(lower(owner) + "_")) ref = owner;
+    }
+    for (const job::Wire& wire : job.wires)
+        if (lower(wire.ref) == name || name.starts_with(lower(wire.ref) + "_")) ref = wire.ref;
+    for (const job::Blade& blade : job.blades)
+        for (const job::LedString& string : blade.strings)
+            if (lower(string.ref) == name || name.starts_with(lower(string.ref) + "_"))
+                ref = string.ref;
+    return ref.empty() ? name : ref;
+}
+
 findings::Finding trouble_finding(const Plan& plan, const Problem& p, std::size_t solved,
                                   std::size_t looks) {
     if (p.where.starts_with('/') && !lacking(*plan.job, *plan.parts).what.empty())
@@ -292,7 +316,9 @@ findings::Finding trouble_finding(const Plan& plan, const Problem& p, std::size_
             .station = p.where == "/looks"   ? findings::Station::lights
                        : p.where == "/parts" ? findings::Station::hilt
                                              : findings::Station::power,
-            .where = in_document ? std::vector<std::string>{} : std::vector<std::string>{p.where},
+            .where = in_document ? std::vector<std::string>{}
+                             : std::vector<std::string>{
+                                   std::string(job::split_terminal(p.where).first)},
             .text = text,
             .detail = p.mend,
             .evidence = {{"looks solved", static_cast<double>(solved), ""},
@@ -362,7 +388,11 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
     plan.lights.luminous = luminous_of(plan);
     count_arithmetic(plan);
 
-    if (auto ok = solve_all(plan, kept, parallel_for); !ok) plan.trouble = ok.error();
+    if (auto ok = solve_all(plan, kept, parallel_for); !ok) {
+        plan.trouble = ok.error();
+        if (!plan.trouble->where.starts_with('/'))
+            plan.trouble->where = in_words(*plan.job, *plan.parts, plan.trouble->where);
+    }
     for (const LookPlan& look : plan.looks)
         plan.fresh.push_back(look.fresh), plan.sustained.push_back(look.sustained);
     for (const LookPlan& effect : plan.effects)
@@ -407,7 +437,6 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
 }
 
 bool add_options(Plan& plan, const std::function<bool()>& stop, const ParallelFor& parallel_for) {
-    if (!offer_fixes(plan, stop, parallel_for)) return false;
     plan.options = cell_options(plan, stop, parallel_for);
     if (plan.trouble) return !(stop && stop());
     const auto& looks = plan.job->looks;
@@ -423,6 +452,7 @@ bool add_options(Plan& plan, const std::function<bool()>& stop, const ParallelFo
 Plan analyse(std::shared_ptr<const job::Job> job,
              std::shared_ptr<const catalogue::Catalogue> parts) {
     Plan plan = analyse_figures(std::move(job), std::move(parts));
+    offer_fixes(plan);
     add_options(plan);
     return plan;
 }

@@ -190,7 +190,14 @@ Explained cells_per_day(const Plan& plan) {
     const Ampere idle = board ? board.figures->idle : Ampere(0),
                  asleep = board ? board.figures->sleep : Ampere(0);
     const MilliAmpereHour capacity = power::cells_of(*plan.job, *plan.parts).front().capacity;
-    e.value = sets_a_day(*plan.run, use, idle, asleep, capacity);
+    constexpr double most_cells = 200; // a day; more is no use of cells but a slip
+    const double cells = sets_a_day(*plan.run, use, idle, asleep, capacity);
+    if (cells > most_cells) {
+        e.reason = say("beyond what the model says: more than {} cells a day",
+                       decimals(most_cells, 0));
+        return e;
+    }
+    e.value = cells;
     e.parts = {{"ignited", minutes.ignited.value(), "min", {}, "use"},
                {"clean on one cell", clean, "min", {}, solved_source},
                {"used of it by then",
@@ -237,6 +244,13 @@ Explained hottest_part(const Plan& plan) {
                 .formula = "air + heat × thermal resistance, worst sustained look",
                 .parts = {}};
     if (plan.heat.empty()) return e;
+    // Solder melts and plastic burns long before: no thermal resistance holds there.
+    constexpr double hottest = 400; // °C
+    if (plan.heat.front().temperature.value() > hottest) {
+        e.reason = say("beyond what the model says: {} would pass {} °C in {}",
+                       plan.heat.front().ref, decimals(hottest, 0), plan.hottest_look);
+        return e;
+    }
     e.value = plan.heat.front().temperature.value();
     e.label = say("{}, {}", plan.heat.front().ref, plan.hottest_look);
     for (std::size_t i = 0; i < std::min<std::size_t>(6, plan.heat.size()); ++i)

@@ -97,6 +97,10 @@ bool passes(const Plan& before, const std::map<std::string, Severity>& had, cons
         if (severity == Severity::warn && whole && finding.severity != Severity::stop) return false;
     }
     if (stops(has) > stops(had)) return false;
+    // What stood folded under the finding must not come out graver than the worst that was told.
+    if (!after.findings.empty() &&
+        after.findings.front().severity < before.findings.front().severity)
+        return false;
     if (whole && most_amps(after) > a_little_more * most_amps(before) + hair_amps) return false;
     return true;
 }

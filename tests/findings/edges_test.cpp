@@ -1,0 +1,170 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Rules with a limit, planted at its edge: just inside they are silent, just outside they are said.
+#include "core/findings/rules.h"
+#include "core/job/lookup.h"
+#include "core/plan/analyse.h"
+#include "support/planted.h"
+
+namespace conductus::findings {
+namespace {
+
+using namespace test;
+using job::Job;
+
+struct Edge {
+    const char* name;
+    const char* id;
+    void (*plant)(Job&, double);
+    double inside, outside;
+};
+
+class Edges : public testing::TestWithParam<Edge> {};
+
+TEST_P(Edges, SilentInsideAndSaidOutside) {
+    const Edge& e = GetParam();
+    for (const double value : {e.inside, e.outside}) {
+        Job job = clean_job();
+        e.plant(job, value);
+        const auto valid = job::validate(job, parts());
+        ASSERT_TRUE(valid) << valid.error().text();
+        const plan::Plan plan =
+            plan::analyse_figures(std::make_shared<const Job>(job), shared_parts());
+        const bool said = find(plan, e.id) != nullptr;
+        EXPECT_EQ(said, value == e.outside) << e.id << " at " << value;
+    }
+}
+
+job::Wire& wire(Job& j, const char* ref) { return *job::find_ref(j.wires, ref); }
+job::Part& part(Job& j, const char* ref) { return *job::find_ref(j.parts, ref); }
+
+void add(Job& j, const char* ref, const char* type, double at) {
+    job::Part p;
+    p.ref = ref, p.type = type, p.at = Millimetre(at);
+    j.parts.push_back(p);
+}
+
+void data_resistor(Job& j, double ohms) {
+    add(j, "R9", "resistor.0w25", 190);
+    j.parts.back().chosen.resistance = Ohm(ohms);
+    wire(j, "W7").to = "R9.a";
+    job::Wire w;
+    w.ref = "X1", w.from = "R9.b", w.to = "P1.data", w.role = job::Role::data, w.gauge = 28;
+    j.wires.push_back(w);
+}
+
+void led_behind(Job& j, double ohms) {
+    add(j, "D1", "led.3mm-white", 190);
+    add(j, "R9", "resistor.0w25", 190);
+    j.parts.back().chosen.resistance = Ohm(ohms);
+    for (const auto& [ref, from, to, role] :
+         {std::tuple{"X1", "U1.bat", "R9.a", job::Role::supply},
+          {"X2", "R9.b", "D1.plus", job::Role::supply},
+          {"X3", "D1.minus", "U1.l3", job::Role::return_path}}) {
+        job::Wire w;
+        w.ref = ref, w.from = from, w.to = to, w.role = role, w.gauge = 28;
+        j.wires.push_back(w);
+    }
+}
+
+job::Opening hole(const char* name, job::OpeningUse use, double at, double size,
+                  const char* of = "") {
+    return {name, use, Millimetre(at), Degree(0), Millimetre(size), Millimetre(size), of};
+}
+
+job::Fastener screw(double at, const char* holds, const char* key = "2 mm hex") {
+    return {"A",   Millimetre(at),   Degree(90),            "M3", key,
+            holds, job::Loosen::may, job::ScrewState::fine, ""};
+}
+
+INSTANTIATE_TEST_SUITE_P(
+    All, Edges,
+    testing::Values(
+        Edge{"Kill", "contact.poor",
+             [](Job& j, double v) { part(j, "K1").measured.resistance = Ohm(v); }, 0.039, 0.041},
+        Edge{"Pin", "contact.poor",
+             [](Job& j, double v) {
+                 part(j, "P1").measured.pins = {{"plus1", Ohm(v)}};
+             },
+             0.088, 0.092},
+        Edge{"StripLead", "contact.poor",
+             [](Job& j, double v) { j.blades[0].strips[0].lead = Ohm(v); }, 0.24, 0.26},
+        Edge{"DataResistorLow", "data.resistor", data_resistor, 68, 67},
+        Edge{"DataResistorHigh", "data.resistor", data_resistor, 1500, 1501},
+        Edge{"LedHardlyLit", "led.too-dim", led_behind, 600, 900},
+        Edge{"StripShort", "strip.short",
+             [](Job& j, double v) {
+                 for (auto& s : j.blades[0].strips) {
+                     s.length = Millimetre(v);
+                     s.pixels = static_cast<int>(v * 0.144);
+                 }
+             },
+             750, 740},
+        Edge{"StripsUnequal", "strip.unequal",
+             [](Job& j, double v) { j.blades[0].strips[1].length = Millimetre(v); }, 804, 802},
+        Edge{"StripWide", "strip.too-wide",
+             [](Job& j, double v) { j.blades[0].outer = Millimetre(v); }, 15.1, 14.9},
+        Edge{"CapZero", "look.cap-zero", [](Job& j, double v) { j.looks[1].cap = v; }, 0.01, 0},
+        Edge{"HoleSmall", "opening.too-small",
+             [](Job& j, double v) {
+                 j.hilt.openings = {hole("button hole", job::OpeningUse::switch_hole, 178, v, "S1")};
+             },
+             11.9, 11.7},
+        Edge{"HoleElsewhere", "opening.elsewhere",
+             [](Job& j, double v) {
+                 j.hilt.openings = {hole("button hole", job::OpeningUse::switch_hole, v, 12, "S1")};
+             },
+             180.9, 181.1},
+        Edge{"VentsFar", "sound.vents-far",
+             [](Job& j, double v) {
+                 j.hilt.openings = {hole("vent", job::OpeningUse::vent, v, 20)};
+             },
+             40, 80},
+        Edge{"VentsSmall", "sound.vents-small",
+             [](Job& j, double v) {
+                 j.hilt.openings = {hole("vent", job::OpeningUse::vent, 8, v)};
+             },
+             13.5, 12.5},
+        Edge{"ScrewOnNothing", "screw.on-nothing",
+             [](Job& j, double v) {
+                 j.hilt.socket = {Millimetre(25.4), {{Millimetre(54), Millimetre(25.7)}}};
+                 j.hilt.fasteners = {screw(v, "blade")};
+             },
+             231.6, 208},
+        Edge{"ConnectorInSocket", "socket.connector-in",
+             [](Job& j, double v) {
+                 j.hilt.socket = {Millimetre(25.4), {{Millimetre(54), Millimetre(25.7)}}};
+                 part(j, "P1").at = Millimetre(v);
+             },
+             216.4, 216.7},
+        Edge{"Nominal", "survey.nominal",
+             [](Job& j, double v) {
+                 j.hilt.socket = {Millimetre(25.4), {{Millimetre(54), Millimetre(v)}}};
+             },
+             26.5, 26.7},
+        Edge{"OffTheHilt", "survey.off-hilt",
+             [](Job& j, double v) { j.hilt.fasteners = {screw(v, "chassis")}; }, 285, 287},
+        Edge{"OverTheCell", "survey.screw-over-cell",
+             [](Job& j, double v) { j.hilt.fasteners = {screw(v, "chassis")}; }, 92, 60},
+        Edge{"Budget", "brief.over-budget", [](Job& j, double v) { j.brief.budget = v; }, 200, 100},
+        Edge{"BladeWanted", "brief.blade-differs",
+             [](Job& j, double v) { j.brief.blades[0].length = Millimetre(v); }, 815, 815.1},
+        Edge{"WireThin", "wire.too-thin",
+             [](Job& j, double v) { wire(j, "W3").gauge = static_cast<int>(v); }, 22, 30}),
+    [](const auto& tested) { return tested.param.name; });
+
+/// A flash counts by its share of the thermal time of what carries it, and a longer one for more.
+TEST(Momentary, AFlashIsJudgedByHowLongItLasts) {
+    const auto said = [](double seconds) {
+        Job job = clean_job();
+        job::fit_type("K1", "kill.slide-3a")(job);
+        for (auto& look : job.looks)
+            look.cap *= 0.6;
+        job.effects = {{"flash", {1, 1, 1, 0}, 0.6, 0, 1, Second(seconds)}};
+        return find(plan_of(job), "kill.over-current") != nullptr;
+    };
+    EXPECT_FALSE(said(0.1));
+    EXPECT_TRUE(said(60));
+}
+
+} // namespace
+} // namespace conductus::findings

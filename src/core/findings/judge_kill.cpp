@@ -296,7 +296,9 @@ void asleep(const Facts& f, const Levels& open, std::vector<Finding>& out) {
     for (const power::Draw& d : f.asleep) {
         if (d.board) continue;
         if (!d.lit) {
-            quiet.push_back(d.ref), quiet_amps += d.amps.value();
+            quiet_amps += d.amps.value();
+            if (d.amps < Ampere(1e-4)) continue; // what leaks through an open pad
+            quiet.push_back(d.ref);
             all_behind = all_behind && behind(d.ref);
             continue;
         }

@@ -209,9 +209,23 @@ void too_many_lights(const Facts& f, std::vector<Finding>& out) {
     }
 }
 
+/// Strips side by side hear the same data: they are one finding.
 void data_low(const Facts& f, std::vector<Finding>& out) {
+    std::vector<std::pair<std::string, std::size_t>> told; // what was read, and its finding
     for (const power::DataHop& hop : f.hops) {
         if (hop.margin() >= Volt(0)) continue;
+        const std::string read = text(hop.high) + text(hop.need);
+        const auto same = std::find_if(told.begin(), told.end(),
+                                       [&](const auto& t) { return t.first == read; });
+        if (same != told.end()) {
+            Finding& finding = out[same->second];
+            finding.where.push_back(hop.to);
+            finding.text = say("Data reaches {} at {}, they need {}",
+                               conductus::joined(finding.where, ", "), text(hop.high),
+                               text(hop.need));
+            continue;
+        }
+        told.emplace_back(read, out.size());
         out.push_back(
             {.id = "data.level-low",
              .severity = Severity::warn,
@@ -270,6 +284,7 @@ void led_over(const Facts& f, std::vector<Finding>& out) {
                     : say("{} is {}; {} suits.", led.resistor, text(led.fitted), text(led.e24)),
             .evidence = {{"runs at", led.amps.value(), "A"}, {"stands", led.most.value(), "A"}},
             .fix = {}};
+        if (!led.driver.empty()) finding.where.push_back(led.driver);
         if (!led.resistor.empty() && led.e24 > Ohm(0))
             finding.fix = Fix{say("make {} {}", led.resistor, text(led.e24)),
                               [ref = led.resistor, ohms = led.e24](job::Job& job) {

@@ -273,34 +273,36 @@ void access(const Facts& f, std::vector<Finding>& out) {
     if (std::any_of(out.begin(), out.end(),
                     [](const Finding& o) { return o.id == "screw.holds-for-ever"; }))
         return;
-    for (const hilt::Access& a : f.hilt_report.assembly.access) {
-        if (a.possible || a.what == "data_port") continue;
-        // The board's card where the whole board is out of reach with its cell is one thing.
-        if (a.what != "cell" && a.what != "blade" &&
-            std::any_of(out.begin(), out.end(),
-                        [](const Finding& o) { return o.id == "access.cell"; }))
-            continue;
-        const char* id = a.what == "cell"   ? "access.cell"
-                         : a.what == "card" ? "access.card"
-                         : a.what == "kill" ? "access.kill"
-                                            : "access.blade";
-        const Message what = a.what == "card" ? say("the card of {}", a.ref) : Message(a.ref);
-        Finding finding = surveyed(
-            id, Severity::warn, {a.ref}, say("No step reaches {}", what),
-            a.what == "cell"
-                ? "Glued joints, screws that must stay and what lies in its way leave no way to "
-                  "change or to pull the cell."
-            : a.what == "kill" ? "Nobody can open it: it wants a hole, or a way in by an end."
-            : a.what == "card" ? "Sounds can not be changed any more: it wants an end of the "
-                                 "board that shows, a slot, or a way out."
-                               : "It can not be taken out again.",
-            {{"steps", 0, ""}});
-        for (const job::Fastener& s : f.job->hilt.fasteners)
-            if (s.loosen == job::Loosen::never && !holds_blade(f, s))
-                finding.proposed.push_back(
-                    {say("let {} be loosened", s.name), loosened(s.name)});
-        out.push_back(std::move(finding));
-    }
+    // What one screw or one glued joint keeps out of reach is one finding, under the gravest of it.
+    constexpr std::pair<const char*, const char*> graver_first[] = {
+        {"cell", "access.cell"}, {"kill", "access.kill"}, {"card", "access.card"},
+        {"blade", "access.blade"}};
+    std::vector<std::string> refs, names;
+    std::string id, gravest;
+    for (const auto& [what, its_id] : graver_first)
+        for (const hilt::Access& a : f.hilt_report.assembly.access) {
+            if (a.possible || a.what != what) continue;
+            if (id.empty()) id = its_id, gravest = what;
+            if (std::find(refs.begin(), refs.end(), a.ref) == refs.end()) refs.push_back(a.ref);
+            names.push_back(a.what == "card" ? "the card of " + a.ref : a.ref);
+        }
+    if (refs.empty()) return;
+    const bool more = refs.size() > 1;
+    Finding finding = surveyed(
+        id.c_str(), Severity::warn, refs, say("No step reaches {}", conductus::joined(names, ", ")),
+        more ? "Glued joints, screws that must stay and what lies in the way leave no way to them."
+        : gravest == "cell"
+            ? "Glued joints, screws that must stay and what lies in its way leave no way to change "
+              "or to pull the cell."
+        : gravest == "kill" ? "Nobody can open it: it wants a hole, or a way in by an end."
+        : gravest == "card" ? "Sounds can not be changed any more: it wants an end of the board "
+                              "that shows, a slot, or a way out."
+                            : "It can not be taken out again.",
+        {{"out of reach", static_cast<double>(refs.size()), ""}});
+    for (const job::Fastener& s : f.job->hilt.fasteners)
+        if (s.loosen == job::Loosen::never && !holds_blade(f, s))
+            finding.proposed.push_back({say("let {} be loosened", s.name), loosened(s.name)});
+    out.push_back(std::move(finding));
 }
 
 // --- what contradicts itself ---------------------------------------------------------------

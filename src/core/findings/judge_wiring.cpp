@@ -189,6 +189,7 @@ void pads_on_supply(const Facts& f, std::vector<Finding>& out) {
             Finding finding = short_finding(f, "pad.on-supply", s, say("{} lit: ", pad),
                                             "A pad is the return of what it lights, never its "
                                             "supply.");
+            std::erase(finding.where, part.ref);
             finding.where.insert(finding.where.begin(), part.ref);
             out.push_back(std::move(finding));
             return;

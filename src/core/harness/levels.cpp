@@ -76,6 +76,7 @@ Levels::Levels(const job::Job& job, const catalogue::Catalogue& parts, const Clo
     set_levels(cells);
     spread(true, plus_);
     spread(false, minus_);
+    spread_middle();
 }
 
 Levels::Id Levels::id(std::string_view terminal) {
@@ -198,6 +199,24 @@ void Levels::spread(bool plus, std::vector<bool>& mark) const {
     }
 }
 
+/// From the middle of a row through what limits, as far as neither pole reaches.
+void Levels::spread_middle() {
+    middle_.assign(names_.size(), 0);
+    std::vector<Id> queue;
+    for (Id at = 0; at < names_.size(); ++at)
+        if (levels_[at] && *levels_[at] > 0 && *levels_[at] < top_)
+            middle_[at] = *levels_[at], queue.push_back(at);
+    for (std::size_t i = 0; i < queue.size(); ++i) {
+        const Id at = queue[i]; // the queue grows
+        for (const Edge& edge : edges_[at]) {
+            if (!copper(edge.kind) && edge.kind != Kind::limits) continue;
+            if (middle_[edge.to] || levels_[edge.to] || plus_[edge.to] || minus_[edge.to]) continue;
+            middle_[edge.to] = middle_[at];
+            queue.push_back(edge.to);
+        }
+    }
+}
+
 std::optional<int> Levels::level(std::string_view terminal) const {
     const Id* at = find(terminal);
     return at ? levels_[*at] : std::nullopt;
@@ -217,6 +236,8 @@ std::optional<double> Levels::stands_at(std::string_view terminal) const {
     if (const auto exact = level(terminal)) return *exact;
     if (on_plus(terminal)) return top_;
     if (on_minus(terminal)) return 0;
+    const Id* at = find(terminal);
+    if (at && middle_[*at] > 0) return middle_[*at];
     return std::nullopt;
 }
 

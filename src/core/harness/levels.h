@@ -50,8 +50,8 @@ public:
     [[nodiscard]] bool on_plus(std::string_view terminal) const;
     /// Reached from the lowest level through copper, what limits, and pads.
     [[nodiscard]] bool on_minus(std::string_view terminal) const;
-    /// The higher of both as a number of cells: what stands there against the lowest level.
-    /// Nothing: neither pole reaches it.
+    /// What stands there against the lowest level, in cells: of copper, or of what reaches it through
+    /// what limits. Nothing: no pole reaches it.
     [[nodiscard]] std::optional<double> stands_at(std::string_view terminal) const;
     /// Copper joins the two.
     [[nodiscard]] bool joined(std::string_view a, std::string_view b) const;
@@ -87,12 +87,14 @@ private:
     void find_shorts(const std::vector<std::string>& cells, const std::map<std::string, int>& rows);
     void set_levels(const std::vector<std::string>& cells);
     void spread(bool plus, std::vector<bool>& mark) const;
+    void spread_middle();
 
     std::map<std::string, Id, std::less<>> ids_;
     std::vector<std::string> names_;
     std::vector<std::vector<Edge>> edges_;
     std::vector<std::optional<int>> levels_;
     std::vector<bool> plus_, minus_;
+    std::vector<int> middle_; ///< the level between that reaches it through what limits; 0: none
     std::vector<Short> shorts_;
     int top_ = 0, islands_ = 0;
 };

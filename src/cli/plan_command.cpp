@@ -81,7 +81,10 @@ Result<plan::Plan> with_fixes(const catalogue::Catalogue& parts, const std::stri
 }
 
 int plan(const catalogue::Catalogue& parts, const std::string& name, bool json) {
-    const auto plan = with_fixes(parts, name);
+    // Of a job of very many pixels the figures are wanted at once; `check` tries its fixes.
+    constexpr int large = 1000;
+    auto plan = analysed(parts, name);
+    if (plan && plan->pixels <= large) plan::offer_fixes(*plan, {}, side_by_side);
     if (!plan) return refuse(plan.error());
     if (json) {
         const Json all{{"job", plan->job->name},

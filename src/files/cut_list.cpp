@@ -78,8 +78,7 @@ std::string cutlist_csv(const harness::Harness& harness) {
                 {p.ref, p.from, p.to, std::string(job::word(w.role)), std::to_string(w.gauge),
                  w.colour, fmt::format("{:.0f}", std::ceil(p.length.value() - 1e-9)),
                  fmt::format("{:.0f}", strip_mm), fmt::format("{:.3f}", w.amps.value()),
-                 fmt::format("{:.2f}", w.drop.value() * 1e3),
-                 joined(w.advice, "; ").english()});
+                 fmt::format("{:.2f}", w.drop.value() * 1e3), joined(w.advice, "; ").english()});
     return csv;
 }
 

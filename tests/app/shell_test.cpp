@@ -13,6 +13,27 @@ TEST_F(Window, ShelfShowsTheDemoJobs) {
     EXPECT_EQ(find<QLabel>("jobName")->text(), "Shelf");
 }
 
+TEST_F(Window, AFindingSaysWhyItsRuleIsAndWhatFollowsFromIt) {
+    open_card("Heron");
+    auto* why = find<QAbstractButton>("whyRule:pins.over-current");
+    ASSERT_TRUE(why);
+    auto* rule = find<QLabel>("rule:pins.over-current");
+    EXPECT_TRUE(rule->isHidden());
+    why->setFocus();
+    keys(Qt::Key_Space);
+    EXPECT_TRUE(rule->isVisible());
+    EXPECT_TRUE(rule->text().contains("each contact's current"));
+    EXPECT_TRUE(rule->text().contains("Remedy: more contacts"));
+    keys(Qt::Key_Space);
+    EXPECT_TRUE(rule->isHidden());
+    auto* follows = find<QAbstractButton>("follows:pins.over-current");
+    ASSERT_TRUE(follows);
+    EXPECT_EQ(follows->text(), "1 more follows from it");
+    QTest::mouseClick(follows, Qt::LeftButton);
+    EXPECT_TRUE(find<QLabel>("followed:pins.over-current")->text().contains("The tip dims"));
+    EXPECT_FALSE(window_->findChild<QWidget*>("finding:blade.dims-early"));
+}
+
 TEST_F(Window, AFixIsAnEditThatTakesItsFindingAway) {
     open_card("Heron");
     auto* fix = find<QAbstractButton>("fix:pins.over-current");

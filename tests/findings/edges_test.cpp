@@ -72,8 +72,9 @@ job::Opening hole(const char* name, job::OpeningUse use, double at, double size,
 }
 
 job::Fastener screw(double at, const char* holds, const char* key = "2 mm hex") {
-    return {"A",   Millimetre(at),   Degree(90),            "M3", key,
-            holds, job::Loosen::may, job::ScrewState::fine, ""};
+    return {"A", Millimetre(at), Degree(90),       "M3",
+            key, holds,          job::Loosen::may, job::ScrewState::fine,
+            ""};
 }
 
 INSTANTIATE_TEST_SUITE_P(
@@ -106,7 +107,8 @@ INSTANTIATE_TEST_SUITE_P(
         Edge{"CapZero", "look.cap-zero", [](Job& j, double v) { j.looks[1].cap = v; }, 0.01, 0},
         Edge{"HoleSmall", "opening.too-small",
              [](Job& j, double v) {
-                 j.hilt.openings = {hole("button hole", job::OpeningUse::switch_hole, 178, v, "S1")};
+                 j.hilt.openings = {
+                     hole("button hole", job::OpeningUse::switch_hole, 178, v, "S1")};
              },
              11.9, 11.7},
         Edge{"HoleElsewhere", "opening.elsewhere",
@@ -119,11 +121,10 @@ INSTANTIATE_TEST_SUITE_P(
                  j.hilt.openings = {hole("vent", job::OpeningUse::vent, v, 20)};
              },
              40, 80},
-        Edge{"VentsSmall", "sound.vents-small",
-             [](Job& j, double v) {
-                 j.hilt.openings = {hole("vent", job::OpeningUse::vent, 8, v)};
-             },
-             13.5, 12.5},
+        Edge{
+            "VentsSmall", "sound.vents-small",
+            [](Job& j, double v) { j.hilt.openings = {hole("vent", job::OpeningUse::vent, 8, v)}; },
+            13.5, 12.5},
         Edge{"ScrewOnNothing", "screw.on-nothing",
              [](Job& j, double v) {
                  j.hilt.socket = {Millimetre(25.4), {{Millimetre(54), Millimetre(25.7)}}};

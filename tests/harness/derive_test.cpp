@@ -69,7 +69,7 @@ TEST(Derive, OneWireTakenOutIsTheOneThatIsMissing) {
         EXPECT_EQ(ends, own) << w.ref;
         const plan::Plan plan = plan_of(job);
         // Where nothing can be solved for it, that finding has the fix.
-        const auto* f = find(plan, plan.trouble          ? "supply.not-solved"
+        const auto* f = find(plan, plan.trouble                ? "supply.not-solved"
                                    : w.role == job::Role::data ? "line.no-data"
                                                                : "harness.missing");
         ASSERT_TRUE(f) << w.ref;

@@ -36,8 +36,9 @@ TEST(Wishes, AreShownByWhatTheyAreLinkedTo) {
     EXPECT_TRUE(wish(job::Proof::part, "strip.rgb-144-wide").done) << "strips are parts too";
     EXPECT_FALSE(wish(job::Proof::part, "speaker.36-4ohm").done);
     EXPECT_FALSE(wish(job::Proof::finding, "pins.over-current").done);
-    EXPECT_NE(wish(job::Proof::finding, "pins.over-current").reason.english().find("Pins of P1 carry"),
-              std::string::npos);
+    EXPECT_NE(
+        wish(job::Proof::finding, "pins.over-current").reason.english().find("Pins of P1 carry"),
+        std::string::npos);
     EXPECT_TRUE(wish(job::Proof::finding, "supply.no-kill").done);
     EXPECT_FALSE(wish(job::Proof::finding, "pins.over-currant").done) << "no such rule";
 }

@@ -76,7 +76,8 @@ public:
             break;
         case 14:
             if (job::Look* l = any(job_.looks))
-                l->colour = {uniform(0, 1), uniform(0, 1), uniform(0, 1), 0}, l->cap = uniform(0, 1);
+                l->colour = {uniform(0, 1), uniform(0, 1), uniform(0, 1), 0},
+                l->cap = uniform(0, 1);
             break;
         case 15:
             if (job::Wire* w = any(job_.wires)) w->length = Millimetre(uniform(5, 300));
@@ -86,17 +87,14 @@ public:
 
 private:
     int whole(int a, int b) { return std::uniform_int_distribution<>(a, b)(random_); }
-    double uniform(double a, double b) {
-        return std::uniform_real_distribution<>(a, b)(random_);
-    }
+    double uniform(double a, double b) { return std::uniform_real_distribution<>(a, b)(random_); }
     template <class List>
     static int size(const List& list) {
         return static_cast<int>(list.size());
     }
     template <class T>
     T* any(std::vector<T>& list) {
-        return list.empty() ? nullptr
-                            : &list[static_cast<std::size_t>(whole(0, size(list) - 1))];
+        return list.empty() ? nullptr : &list[static_cast<std::size_t>(whole(0, size(list) - 1))];
     }
     const std::string& terminal() {
         return terminals_[static_cast<std::size_t>(whole(0, size(terminals_) - 1))];

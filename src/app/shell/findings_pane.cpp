@@ -78,8 +78,8 @@ FindingRow::FindingRow(const findings::Finding& finding, const Appearance& appea
         unfolds(link(tr("Why this rule"), "whyRule:" + id),
                 tr("%1 looks at %2.\nSeverity: %3.\nSource: %4.\nRemedy: %5.")
                     .arg(id, said(rule->looks_at),
-                         QString::fromStdString(findings::severity_text(*rule)),
-                         said(rule->source), said(rule->remedy)),
+                         QString::fromStdString(findings::severity_text(*rule)), said(rule->source),
+                         said(rule->remedy)),
                 "rule:" + id);
     }
 }
@@ -215,8 +215,8 @@ void FindingsPane::show_rows() {
     for (const findings::Finding& f : plan_->findings)
         all += words(f.id) + words(f.text) + words(f.detail) +
                (f.fix ? words(f.fix->text) : QString()) +
-               (f.other ? words(f.other->text) : QString()) +
-               QString::number(f.follows.size()) + "\n";
+               (f.other ? words(f.other->text) : QString()) + QString::number(f.follows.size()) +
+               "\n";
     if (all == words_ && appearance_.percent() == percent_) return;
     words_ = all;
     percent_ = appearance_.percent();

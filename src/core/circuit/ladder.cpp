@@ -322,9 +322,9 @@ void pixel_currents(const Strip& strip, const std::vector<double>& u, std::vecto
 
 bool fed_ladder(const Strip& strip, double pad_volts, std::vector<double>& u,
                 std::vector<double>& per_volt, double& known_at, Foot& foot) {
-    // Newton's last step is the square of the one before; what rounding leaves over a long strip is
-    // more than a part in 10^12.
-    constexpr double largest_step = 0.6, exact = 1e-10; // V
+    // What is left after a step is as its square, so a step of 1e-7 V leaves nothing that is seen;
+    // the search outside comes back here until it settles, each time from what was found.
+    constexpr double largest_step = 0.6, exact = 1e-7; // V
     const auto n = static_cast<std::size_t>(strip.pixels);
     const double y = strip.pixels > 1 ? 1 / strip.segment : 0;
     thread_local std::vector<double> fed, one_over, right, amps, slopes;

@@ -11,8 +11,7 @@ namespace conductus::circuit {
 Foot Port::at(double x, int group) {
     Foot f{x, 0, 1, 0};
     if (strip && !strip->feeds.empty()) {
-        if (!fed_ladder(*strip, x, pixel_volts, pixel_slopes, known_at, f))
-            f.volts = NAN;
+        if (!fed_ladder(*strip, x, pixel_volts, pixel_slopes, known_at, f)) f.volts = NAN;
     } else if (strip) {
         f = group > 1 ? coarse_sweep(*strip, x, group)
                       : sweep(*strip, x, &pixel_volts, &pixel_slopes);

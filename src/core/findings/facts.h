@@ -48,7 +48,7 @@ struct Tip {
 struct Facts {
     std::shared_ptr<const job::Job> job;
     std::shared_ptr<const catalogue::Catalogue> parts;
-    std::shared_ptr<const job::Wiring> wiring; ///< of the job, with what conducts inside parts
+    std::shared_ptr<const job::Wiring> wiring;     ///< of the job, with what conducts inside parts
     std::shared_ptr<const harness::Levels> levels; ///< what copper joins, with its contacts at rest
     hilt::Fit fit;
     hilt::Report hilt_report;
@@ -63,7 +63,7 @@ struct Facts {
     std::vector<power::DataHop> hops; ///< each at the state where it has least in hand
     std::vector<power::LedRun> leds;
     std::vector<power::LeftOn> left_on;
-    std::vector<power::PartHeat> heat; ///< in the worst sustained look, hottest first
+    std::vector<power::PartHeat> heat;    ///< in the worst sustained look, hottest first
     std::vector<power::PartHeat> warmest; ///< every part in the look where it gets hottest
     std::optional<power::Storage> storage;
     std::vector<power::Draw> asleep; ///< what draws in deep sleep, kills closed

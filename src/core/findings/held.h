@@ -42,8 +42,7 @@ HeldCurrent held(const Facts& f, double tau, const AmpsOf& amps_of) {
     for (const SolvedPtr& s : f.fresh) {
         const double peak = amps_of(*s);
         double amps = peak;
-        const job::Effect* effect =
-            s->effect ? job::find_name(f.job->effects, s->name) : nullptr;
+        const job::Effect* effect = s->effect ? job::find_name(f.job->effects, s->name) : nullptr;
         if (effect && peak > before) {
             const double share = 1 - std::exp(-effect->lasts.value() / tau);
             amps = std::sqrt(before * before + (peak * peak - before * before) * share);

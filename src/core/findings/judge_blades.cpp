@@ -44,9 +44,8 @@ void made_of(const Facts& f, std::vector<Finding>& out) {
             where.push_back(blade.ref);
             out.push_back(blade_finding(
                 "strip.too-wide", Severity::warn, where,
-                say("{} {} {} wide, the tube of {} has {} inside",
-                    conductus::joined(wide, " and "), wide.size() == 1 ? "is" : "are",
-                    text(widest), blade.ref, text(inside)),
+                say("{} {} {} wide, the tube of {} has {} inside", conductus::joined(wide, " and "),
+                    wide.size() == 1 ? "is" : "are", text(widest), blade.ref, text(inside)),
                 "It does not go in, or its edge is bent. A narrower strip, or a wider tube.",
                 {{"wide", widest.value(), "mm"}, {"inside", inside.value(), "mm"}}));
         }
@@ -80,11 +79,10 @@ void made_of(const Facts& f, std::vector<Finding>& out) {
             dark += std::max(0.0, f.hilt_report.socket->seats.value());
         const double lacks = (blade.length - longest->length).value();
         if (lacks > dark)
-            out.push_back(blade_finding("strip.short", Severity::note, {longest->ref, blade.ref},
-                                        say("{} is {} shorter than {}", longest->ref,
-                                            text(Millimetre(lacks)), blade.ref),
-                                        "That much of the tube stays dark.",
-                                        {{"dark", lacks, "mm"}}));
+            out.push_back(blade_finding(
+                "strip.short", Severity::note, {longest->ref, blade.ref},
+                say("{} is {} shorter than {}", longest->ref, text(Millimetre(lacks)), blade.ref),
+                "That much of the tube stays dark.", {{"dark", lacks, "mm"}}));
     }
 }
 
@@ -140,15 +138,15 @@ void shows_nothing(const Facts& f, std::vector<Finding>& out) {
             dies += die.colour;
         const auto blade = std::find_if(f.job->blades.begin(), f.job->blades.end(),
                                         [&](auto& b) { return b.connector == part.ref; });
-        lights.push_back({part.ref, blade == f.job->blades.end() ? std::string() : blade->ref,
-                          std::move(dies)});
+        lights.push_back(
+            {part.ref, blade == f.job->blades.end() ? std::string() : blade->ref, std::move(dies)});
     }
     for (const job::Blade& blade : f.job->blades)
         for (const job::LedString& string : blade.strings)
             lights.push_back(
                 {string.ref, blade.ref,
-                 std::string(1, f.parts->find_as<catalogue::SegmentedString>(string.type)
-                                    ->die.colour)});
+                 std::string(
+                     1, f.parts->find_as<catalogue::SegmentedString>(string.type)->die.colour)});
     for (const lights::Group& g : f.chains.groups) {
         std::string dies;
         for (const auto& c : f.parts->find_as<catalogue::Pixel>(g.pixel)->channels)
@@ -157,9 +155,9 @@ void shows_nothing(const Facts& f, std::vector<Finding>& out) {
     }
     for (const Light& light : lights)
         for (const job::Look& look : f.job->looks) {
-            const bool told = std::any_of(
-                look.lights.begin(), look.lights.end(),
-                [&](auto& o) { return o.light == light.ref || o.light == light.owner; });
+            const bool told = std::any_of(look.lights.begin(), look.lights.end(), [&](auto& o) {
+                return o.light == light.ref || o.light == light.owner;
+            });
             const job::Part* part = job::find_ref(f.job->parts, light.ref);
             // An accent that a look does not name follows the blade as far as it can.
             if (part && light.owner != light.ref && light.owner.empty() && !told) continue;

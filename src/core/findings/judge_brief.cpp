@@ -148,9 +148,9 @@ void built(const Facts& f, std::vector<Finding>& out) {
                    .severity = Severity::note,
                    .station = Station::harness,
                    .where = other,
-                   .text = other.size() == 1 ? say("{} was built in another way", other[0])
-                                             : say("{} wires were built in another way",
-                                                   other.size()),
+                   .text = other.size() == 1
+                               ? say("{} was built in another way", other[0])
+                               : say("{} wires were built in another way", other.size()),
                    .detail = say("{}: ends or gauge are not what the plan says. Take one over from "
                                  "the other before somebody relies on it.",
                                  conductus::joined(other, ", ")),

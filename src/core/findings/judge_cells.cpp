@@ -76,8 +76,7 @@ void hot(const Facts& f, std::vector<Finding>& out) {
                    .severity = t > dangerous ? Severity::stop : Severity::warn,
                    .station = Station::power,
                    .where = {cells[0]->ref},
-                   .text = say("{} reaches {} before it is empty", cells[0]->ref,
-                               text(Celsius(t))),
+                   .text = say("{} reaches {} before it is empty", cells[0]->ref, text(Celsius(t))),
                    .detail = "A lithium cell is not to be held over 60 °C: it ages in days, and "
                              "far above that it vents. Cap the look, share the load, or choose "
                              "a cell of less resistance.",

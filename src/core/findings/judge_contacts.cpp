@@ -73,8 +73,7 @@ std::vector<PoorContact> poor_contacts(const Facts& f) {
                 all.push_back({"the lead of " + strip.ref, strip.ref, strip.lead.value(), 0.05});
             for (const job::Feed& feed : strip.feeds)
                 if (feed.lead.value() > 4 * poor_lead)
-                    all.push_back(
-                        {"a feed of " + strip.ref, strip.ref, feed.lead.value(), 0.1});
+                    all.push_back({"a feed of " + strip.ref, strip.ref, feed.lead.value(), 0.1});
         }
     return all;
 }
@@ -84,27 +83,24 @@ void contacts(const Facts& f, std::vector<Finding>& out) {
     for (PoorContact& c : poor_contacts(f))
         by_ref[c.ref].push_back(std::move(c));
     for (const auto& [ref, all] : by_ref) {
-        const PoorContact& worst =
-            *std::max_element(all.begin(), all.end(), [](const auto& a, const auto& b) {
-                return a.ohms < b.ohms;
-            });
-        out.push_back({.id = "contact.poor",
-                       .severity = Severity::warn,
-                       .station = Station::power,
-                       .where = {ref},
-                       .text = say("{} has {}, usual is {}", worst.what, text(Ohm(worst.ohms)),
-                                   text(Ohm(worst.usual))),
-                       .detail = all.size() > 1
-                                     ? say("{} contacts of {} are like that. A poor contact drops "
-                                           "volts, gets warm and gets worse: clean, bend or "
-                                           "solder it again, then measure it again.",
-                                           all.size(), ref)
-                                     : Message("A poor contact drops volts, gets warm and gets "
-                                               "worse: clean, bend or solder it again, then "
-                                               "measure it again."),
-                       .evidence = {{"measured", worst.ohms * 1e3, "mΩ"},
-                                    {"usual", worst.usual * 1e3, "mΩ"}},
-                       .fix = {}});
+        const PoorContact& worst = *std::max_element(
+            all.begin(), all.end(), [](const auto& a, const auto& b) { return a.ohms < b.ohms; });
+        out.push_back(
+            {.id = "contact.poor",
+             .severity = Severity::warn,
+             .station = Station::power,
+             .where = {ref},
+             .text = say("{} has {}, usual is {}", worst.what, text(Ohm(worst.ohms)),
+                         text(Ohm(worst.usual))),
+             .detail = all.size() > 1 ? say("{} contacts of {} are like that. A poor contact drops "
+                                            "volts, gets warm and gets worse: clean, bend or "
+                                            "solder it again, then measure it again.",
+                                            all.size(), ref)
+                                      : Message("A poor contact drops volts, gets warm and gets "
+                                                "worse: clean, bend or solder it again, then "
+                                                "measure it again."),
+             .evidence = {{"measured", worst.ohms * 1e3, "mΩ"}, {"usual", worst.usual * 1e3, "mΩ"}},
+             .fix = {}});
     }
 }
 
@@ -140,8 +136,8 @@ void resistors(const Facts& f, std::vector<Finding>& out) {
                         .severity = Severity::warn,
                         .station = Station::harness,
                         .where = {resistor, p.ref},
-                        .text = say("{}, {}, is in the supply of {}", resistor, text(Ohm(ohms)),
-                                    p.ref),
+                        .text =
+                            say("{}, {}, is in the supply of {}", resistor, text(Ohm(ohms)), p.ref),
                         .detail = "It drops the volts that the pixels need. A resistor of a data "
                                   "line goes into the data wire, before the first pixel.",
                         .evidence = {{"resistor", ohms, "Ohm"}},
@@ -153,39 +149,40 @@ void resistors(const Facts& f, std::vector<Finding>& out) {
         const bool none = ohms == 0;
         if (none || (ohms >= 68 && ohms <= 1500)) continue;
         std::vector<std::string> in_line;
-        const auto data = f.wiring->reached({line.pad}, {job::Role::data},
-                                            job::Wiring::Through::conductors);
+        const auto data =
+            f.wiring->reached({line.pad}, {job::Role::data}, job::Wiring::Through::conductors);
         for (const job::Part& part : f.job->parts)
             if (f.parts->find_as<catalogue::Resistor>(part.type) && data.contains(part.ref + ".a"))
                 in_line.push_back(part.ref);
         if (in_line.empty()) continue;
-        Finding finding{
-            .id = "data.resistor",
-            .severity = Severity::warn,
-            .station = Station::harness,
-            .where = {in_line[0]},
-            .text = say("{} in the data line of {}, 220 to 470 Ω suit", text(line.series), line.pad),
-            .detail = ohms > 470 ? Message("So much rounds the edges of the data off: pixels "
-                                           "flicker or stay dark.")
-                                 : Message("So little neither tames the edges nor spares the "
-                                           "first pixel."),
-            .evidence = {{"resistor", ohms, "Ohm"}, {"usual", 330, "Ohm"}},
-            .fix = {}};
-        finding.proposed.push_back({say("make {} {}", in_line[0], text(Ohm(330))),
-                                    [ref = in_line[0]](job::Job& job) {
-                                        if (auto* part = job::find_ref(job.parts, ref)) {
-                                            part->chosen.resistance = Ohm(330);
-                                            part->measured.resistance.reset();
-                                        }
-                                    }});
+        Finding finding{.id = "data.resistor",
+                        .severity = Severity::warn,
+                        .station = Station::harness,
+                        .where = {in_line[0]},
+                        .text = say("{} in the data line of {}, 220 to 470 Ω suit",
+                                    text(line.series), line.pad),
+                        .detail = ohms > 470
+                                      ? Message("So much rounds the edges of the data off: pixels "
+                                                "flicker or stay dark.")
+                                      : Message("So little neither tames the edges nor spares the "
+                                                "first pixel."),
+                        .evidence = {{"resistor", ohms, "Ohm"}, {"usual", 330, "Ohm"}},
+                        .fix = {}};
+        finding.proposed.push_back(
+            {say("make {} {}", in_line[0], text(Ohm(330))), [ref = in_line[0]](job::Job& job) {
+                 if (auto* part = job::find_ref(job.parts, ref)) {
+                     part->chosen.resistance = Ohm(330);
+                     part->measured.resistance.reset();
+                 }
+             }});
         out.push_back(std::move(finding));
     }
     // A resistor in a speaker's or a button's wires.
     for (const job::Part& part : f.job->parts) {
         const auto* r = f.parts->find_as<catalogue::Resistor>(part.type);
         if (!r || job::resistance_of(part, *r).value() < 20) continue;
-        const auto sound = f.wiring->reached({part.ref + ".a", part.ref + ".b"},
-                                             {job::Role::sound}, job::Wiring::Through::nothing);
+        const auto sound = f.wiring->reached({part.ref + ".a", part.ref + ".b"}, {job::Role::sound},
+                                             job::Wiring::Through::nothing);
         const bool speaks = std::any_of(sound.begin(), sound.end(), [&](const std::string& t) {
             const job::Part* at = job::find_ref(f.job->parts, job::split_terminal(t).first);
             return at && f.parts->find_as<catalogue::Speaker>(at->type);
@@ -220,11 +217,10 @@ void mixed_pixels(const Facts& f, std::vector<Finding>& out) {
                  .severity = Severity::warn,
                  .station = Station::lights,
                  .where = {first->ref, g.ref},
-                 .text = channels
-                             ? say("{} and {} on {} have {} and {} colours", first->ref, g.ref,
-                                   chain.pad, a->channels.size(), b->channels.size())
-                             : say("{} and {} on {} take their colours in another order",
-                                   first->ref, g.ref, chain.pad),
+                 .text = channels ? say("{} and {} on {} have {} and {} colours", first->ref, g.ref,
+                                        chain.pad, a->channels.size(), b->channels.size())
+                                  : say("{} and {} on {} take their colours in another order",
+                                        first->ref, g.ref, chain.pad),
                  .detail = channels
                                ? Message("Each pixel takes as many bytes as it has colours: from "
                                          "there on every colour is wrong. One kind on a line.")
@@ -270,9 +266,9 @@ void strings(const Facts& f, std::vector<Finding>& out) {
                     for (const job::Wire& w : f.job->wires)
                         if (!free.empty() &&
                             (w.from == blade.ref + ".flash" || w.to == blade.ref + ".flash"))
-                            propose(finding, {harness::move_end(
-                                                 w.ref, w.from == flash ? w.from : w.to,
-                                                 free.front())});
+                            propose(finding,
+                                    {harness::move_end(w.ref, w.from == flash ? w.from : w.to,
+                                                       free.front())});
                     out.push_back(std::move(finding));
                 }
             }
@@ -300,22 +296,22 @@ void strings(const Facts& f, std::vector<Finding>& out) {
                                       "to it.",
                             .evidence = {{"out of turn", static_cast<double>(swapped.size()), ""}},
                             .fix = {}};
-            finding.proposed.push_back(
-                {"solder them in the order of their pads",
-                 [blade = blade.ref, wired, sorted](job::Job& job) {
-                     for (job::Wire& w : job.wires)
-                         for (std::size_t i = 0; i < wired.size(); ++i) {
-                             const std::string end = fmt::format("{}.seg{}", blade, i + 1);
-                             if (w.from == end && w.to == wired[i]) {
-                                 w.to = sorted[i];
-                                 break;
-                             }
-                             if (w.to == end && w.from == wired[i]) {
-                                 w.from = sorted[i];
-                                 break;
-                             }
-                         }
-                 }});
+            finding.proposed.push_back({"solder them in the order of their pads",
+                                        [blade = blade.ref, wired, sorted](job::Job& job) {
+                                            for (job::Wire& w : job.wires)
+                                                for (std::size_t i = 0; i < wired.size(); ++i) {
+                                                    const std::string end =
+                                                        fmt::format("{}.seg{}", blade, i + 1);
+                                                    if (w.from == end && w.to == wired[i]) {
+                                                        w.to = sorted[i];
+                                                        break;
+                                                    }
+                                                    if (w.to == end && w.from == wired[i]) {
+                                                        w.from = sorted[i];
+                                                        break;
+                                                    }
+                                                }
+                                        }});
             out.push_back(std::move(finding));
         }
 }
@@ -334,11 +330,11 @@ void shared_pads(const Facts& f, std::vector<Finding>& out) {
                 const job::LightOverride* found = nullptr;
                 for (const job::LightOverride& o : look.lights)
                     if (o.light == ref) found = &o;
-                return found ? std::tuple(found->colour.red, found->colour.green,
-                                          found->colour.blue, found->colour.white, found->cap,
-                                          found->style)
-                             : std::tuple(look.colour.red, look.colour.green, look.colour.blue,
-                                          look.colour.white, look.cap, look.style);
+                return found
+                           ? std::tuple(found->colour.red, found->colour.green, found->colour.blue,
+                                        found->colour.white, found->cap, found->style)
+                           : std::tuple(look.colour.red, look.colour.green, look.colour.blue,
+                                        look.colour.white, look.cap, look.style);
             };
             const auto other = std::find_if(leds.begin(), leds.end(), [&](const std::string& ref) {
                 return shown(ref) != shown(leds[0]);
@@ -368,28 +364,29 @@ void buttons(const Facts& f, std::vector<Finding>& out) {
         if (reached.contains(gnd)) continue;
         for (const job::Part& part : f.job->parts) {
             const auto* button = f.parts->find_as<catalogue::Button>(part.type);
-            if (!button || !(reached.contains(part.ref + ".a") || reached.contains(part.ref + ".b")))
+            if (!button ||
+                !(reached.contains(part.ref + ".a") || reached.contains(part.ref + ".b")))
                 continue;
             on[pad].push_back(part.ref);
             if (button->action != catalogue::Button::Action::latching) continue;
-            Finding finding{.id = "button.latching",
-                            .severity = Severity::warn,
-                            .station = Station::harness,
-                            .where = {part.ref},
-                            .text = say("{} latches, and {} wants one that springs back", part.ref,
-                                        pad),
-                            .detail = "Latched, it is a press without end: the board hears no "
-                                      "gesture after it.",
-                            .evidence = {{"pads", 1, ""}},
-                            .fix = {}};
+            Finding finding{
+                .id = "button.latching",
+                .severity = Severity::warn,
+                .station = Station::harness,
+                .where = {part.ref},
+                .text = say("{} latches, and {} wants one that springs back", part.ref, pad),
+                .detail = "Latched, it is a press without end: the board hears no "
+                          "gesture after it.",
+                .evidence = {{"pads", 1, ""}},
+                .fix = {}};
             const auto* body = &f.parts->find(part.type)->body;
             for (const catalogue::PartType* type : f.parts->all<catalogue::Button>()) {
                 const auto& other = std::get<catalogue::Button>(type->figures);
                 if (other.action == catalogue::Button::Action::momentary &&
                     other.light.dies.empty() == button->light.dies.empty() &&
                     type->body.diameter == body->diameter && type->body.shape == body->shape) {
-                    finding.proposed.push_back({say("fit a {}", type->name),
-                                                job::fit_type(part.ref, type->id)});
+                    finding.proposed.push_back(
+                        {say("fit a {}", type->name), job::fit_type(part.ref, type->id)});
                     break;
                 }
             }
@@ -416,16 +413,16 @@ void buttons(const Facts& f, std::vector<Finding>& out) {
                             .severity = Severity::warn,
                             .station = Station::harness,
                             .where = refs,
-                            .text = say("{} are on one pad, {}", conductus::joined(refs, " and "),
-                                        pad),
+                            .text =
+                                say("{} are on one pad, {}", conductus::joined(refs, " and "), pad),
                             .detail = "The board can not tell them apart. Give each a pad of its "
                                       "own, or note in the brief that both are to do the same.",
                             .evidence = {{"buttons", static_cast<double>(refs.size()), ""}},
                             .fix = {}};
             const auto free = harness::free_pads(*f.job, *f.parts, *f.wiring, 's');
             for (const job::Wire& w : f.job->wires)
-                if (!free.empty() && job::split_terminal(w.from == pad ? w.to : w.from).first ==
-                                         refs.back() &&
+                if (!free.empty() &&
+                    job::split_terminal(w.from == pad ? w.to : w.from).first == refs.back() &&
                     (w.from == pad || w.to == pad))
                     propose(finding, {harness::move_end(w.ref, pad, free.front())});
             out.push_back(std::move(finding));
@@ -440,16 +437,16 @@ void buttons(const Facts& f, std::vector<Finding>& out) {
                 if (const auto it = on.find(pad); it != on.end())
                     refs.insert(refs.end(), it->second.begin(), it->second.end());
             if (asked(refs)) continue;
-            Finding finding{.id = "config.use-twice",
-                            .severity = Severity::warn,
-                            .station = Station::harness,
-                            .where = refs,
-                            .text = say("{} and {} are both set as {}", pads[i].pad, pads[k].pad,
-                                        pads[i].use),
-                            .detail = "Two buttons do the same, and nothing does what the second "
-                                      "was fitted for. Note it in the brief if that is wanted.",
-                            .evidence = {{"set alike", 2, ""}},
-                            .fix = {}};
+            Finding finding{
+                .id = "config.use-twice",
+                .severity = Severity::warn,
+                .station = Station::harness,
+                .where = refs,
+                .text = say("{} and {} are both set as {}", pads[i].pad, pads[k].pad, pads[i].use),
+                .detail = "Two buttons do the same, and nothing does what the second "
+                          "was fitted for. Note it in the brief if that is wanted.",
+                .evidence = {{"set alike", 2, ""}},
+                .fix = {}};
             const char* const other = pads[i].use == "second" ? "main" : "second";
             finding.proposed.push_back(
                 {say("set {} as {}", pads[k].pad, other), [k, other](job::Job& job) {

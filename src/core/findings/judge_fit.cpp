@@ -47,17 +47,17 @@ void bodies_in_bodies(const Facts& f, std::vector<Finding>& out) {
             if (!hilt::in_each_other(bodies[i], bodies[k])) continue;
             const Millimetre from = std::max(bodies[i].from, bodies[k].from),
                              to = std::min(bodies[i].to, bodies[k].to);
-            out.push_back({.id = "fit.body-in-body",
-                           .severity = Severity::stop,
-                           .station = Station::hilt,
-                           .where = {a ? bodies[i].ref : bodies[k].ref,
-                                     a ? bodies[k].ref : bodies[i].ref},
-                           .text = say("{} and {} are in each other at {}", bodies[i].ref,
-                                       bodies[k].ref, text((from + to) / 2)),
-                           .detail = "What sits in the wall reaches inward: move one of the two "
-                                     "along the hilt or round it.",
-                           .evidence = {{"over", (to - from).value(), "mm"}},
-                           .fix = {}});
+            out.push_back(
+                {.id = "fit.body-in-body",
+                 .severity = Severity::stop,
+                 .station = Station::hilt,
+                 .where = {a ? bodies[i].ref : bodies[k].ref, a ? bodies[k].ref : bodies[i].ref},
+                 .text = say("{} and {} are in each other at {}", bodies[i].ref, bodies[k].ref,
+                             text((from + to) / 2)),
+                 .detail = "What sits in the wall reaches inward: move one of the two "
+                           "along the hilt or round it.",
+                 .evidence = {{"over", (to - from).value(), "mm"}},
+                 .fix = {}});
         }
 }
 

@@ -88,33 +88,62 @@ void mismatched(const Facts& f, std::vector<Finding>& out) {
     }
 }
 
+/// Wires that one look is too much for are one finding, the worst of them first.
 void too_hot(const Facts& f, std::vector<Finding>& out) {
+    struct Thin {
+        const harness::WireRow* wire;
+        Ampere amps;
+        Kelvin rise;
+    };
+    std::map<std::string, std::vector<Thin>> by_state;
     for (const harness::WireRow& w : f.harness.wires) {
         if (w.rise <= harness::most_rise && w.amps <= circuit::usual_limit(w.gauge)) continue;
-        HeldCurrent load = held(f, circuit::wire_time(w.gauge),
-                                [&](const Solved& s) { return s.amps_of(w.ref); });
+        HeldCurrent load =
+            held(f, circuit::wire_time(w.gauge), [&](const Solved& s) { return s.amps_of(w.ref); });
         // The speaker's wires and those of charging are in no look.
         if (!load.state) load.amps = load.peak = w.amps.value();
         const Ampere amps(std::max(load.amps, load.peak / (2 * momentary_times)));
         const Kelvin rise = circuit::wire_rise(w.gauge, amps.value());
         if (rise <= harness::most_rise && amps <= circuit::usual_limit(w.gauge)) continue;
-        Finding finding{.id = "wire.too-thin",
-                        .severity = Severity::warn,
-                        .station = Station::harness,
-                        .where = {w.ref, load.state ? load.state->name : w.state},
-                        .text = say("{}, {} AWG, carries {}", w.ref, w.gauge, text(amps)),
-                        .detail =
-                            say("Held, it would be {} over the air in the hilt; {} AWG is usually "
-                                "given {}.",
-                                with_unit(rise.value(), "K"), w.gauge,
-                                text(circuit::usual_limit(w.gauge))),
-                        .evidence = {{"carries", amps.value(), "A"},
-                                     {"usually given", circuit::usual_limit(w.gauge).value(), "A"},
-                                     {"rise", rise.value(), "K"}},
-                        .fix = {}};
-        if (const int thick = harness::finest_by_heat(amps); thick < w.gauge)
-            finding.fix = Fix{say("make it {} AWG", thick), [ref = w.ref, thick](job::Job& j) {
-                                  if (auto* wire = job::find_ref(j.wires, ref)) wire->gauge = thick;
+        by_state[load.state ? load.state->name : w.state].push_back({&w, amps, rise});
+    }
+    for (auto& [state, thin] : by_state) {
+        const auto over = [](const Thin& t) {
+            return t.amps / circuit::usual_limit(t.wire->gauge);
+        };
+        std::stable_sort(thin.begin(), thin.end(),
+                         [&](const Thin& a, const Thin& b) { return over(a) > over(b); });
+        const Thin& worst = thin.front();
+        const harness::WireRow& w = *worst.wire;
+        const Message one = say("{}, {} AWG, carries {}", w.ref, w.gauge, text(worst.amps));
+        Finding finding{
+            .id = "wire.too-thin",
+            .severity = Severity::warn,
+            .station = Station::harness,
+            .where = {},
+            .text = thin.size() == 1 ? one : say("{} wires are too thin: {}", thin.size(), one),
+            .detail = say("Held, it would be {} over the air in the hilt; {} AWG is usually "
+                          "given {}.",
+                          with_unit(worst.rise.value(), "K"), w.gauge,
+                          text(circuit::usual_limit(w.gauge))),
+            .evidence = {{"carries", worst.amps.value(), "A"},
+                         {"usually given", circuit::usual_limit(w.gauge).value(), "A"},
+                         {"rise", worst.rise.value(), "K"}},
+            .fix = {}};
+        std::vector<std::pair<std::string, int>> thicker;
+        for (const Thin& t : thin) {
+            finding.where.push_back(t.wire->ref);
+            if (const int gauge = harness::finest_by_heat(t.amps); gauge < t.wire->gauge)
+                thicker.emplace_back(t.wire->ref, gauge);
+        }
+        finding.where.push_back(state);
+        if (thicker.size() == thin.size())
+            finding.fix = Fix{thin.size() == 1 ? say("make it {} AWG", thicker[0].second)
+                                               : Message("make each as thick as it needs"),
+                              [thicker](job::Job& j) {
+                                  for (const auto& [ref, gauge] : thicker)
+                                      if (auto* wire = job::find_ref(j.wires, ref))
+                                          wire->gauge = gauge;
                               }};
         out.push_back(std::move(finding));
     }

@@ -161,8 +161,7 @@ void judge_socket(const Facts& f, const hilt::SocketFit& s, std::vector<Finding>
             s.seats > Millimetre(0)
                 ? say("{} stops {} short, at a step of ø {}", s.blade, text(s.depth - s.seats),
                       text(s.step_bore))
-                : say("{}, ø {}, does not go into ø {}", s.blade, text(s.outer),
-                      text(s.step_bore)),
+                : say("{}, ø {}, does not go into ø {}", s.blade, text(s.outer), text(s.step_bore)),
             say("Open the step by {}, or thin the blade's foot by as much over {}.", text(s.mend),
                 text(s.depth - s.seats)),
             {{"seats", s.seats.value(), "mm"},

@@ -20,9 +20,8 @@ using harness::Levels;
 
 bool opens(const Facts& f, const job::Part& part) {
     const auto passes = catalogue::passes(f.parts->find(part.type)->figures);
-    return std::any_of(passes.begin(), passes.end(), [](const auto& pass) {
-        return pass.how == catalogue::Pass::How::switched;
-    });
+    return std::any_of(passes.begin(), passes.end(),
+                       [](const auto& pass) { return pass.how == catalogue::Pass::How::switched; });
 }
 
 /// Kills and switched jacks that something is soldered to.
@@ -69,8 +68,8 @@ void no_kill(const Facts& f, const Levels& open, std::vector<Finding>& out) {
     const auto cell = job::first_of<catalogue::Cell>(*f.job, *f.parts);
     const auto board = job::first_of<catalogue::Board>(*f.job, *f.parts);
     if (!cell || !board) return;
-    const Poles poles{board.part->ref, board.part->ref + ".bat", board.part->ref + ".gnd", {},
-                      false, true};
+    const Poles poles{
+        board.part->ref, board.part->ref + ".bat", board.part->ref + ".gnd", {}, false, true};
     if (!powered(open, poles) || !powered(*f.levels, poles)) return;
     const auto kills = kills_of(f);
     const double sleep = board.figures->sleep.value();
@@ -136,8 +135,7 @@ void leaves_on(const Facts& f, const Levels& open, std::vector<Finding>& out) {
     for (const Poles& p : poles_of(*f.job, *f.parts)) {
         // A dock's contacts lead on; what hangs behind them is told by itself.
         const job::Part* part = job::find_ref(f.job->parts, p.ref);
-        const auto* connector =
-            part ? f.parts->find_as<catalogue::Connector>(part->type) : nullptr;
+        const auto* connector = part ? f.parts->find_as<catalogue::Connector>(part->type) : nullptr;
         const bool leads_on =
             connector && connector->pixels == 0 &&
             std::none_of(f.job->blades.begin(), f.job->blades.end(),
@@ -151,18 +149,18 @@ void leaves_on(const Facts& f, const Levels& open, std::vector<Finding>& out) {
     }
     if (on.empty()) return;
     const double days = f.storage ? f.storage->killed_days : 0;
-    Finding finding{.id = "kill.leaves-on",
-                    .severity = Severity::warn,
-                    .station = Station::power,
-                    .where = on,
-                    .text = on.size() == 1 ? say("{} stays on with {} open", on[0],
-                                                 conductus::joined(kills, " and "))
-                                           : say("{} stay on with {} open",
-                                                 conductus::joined(on, ", "),
-                                                 conductus::joined(kills, " and ")),
-                    .detail = {},
-                    .evidence = {{"flat after", days, "days"}},
-                    .fix = {}};
+    Finding finding{
+        .id = "kill.leaves-on",
+        .severity = Severity::warn,
+        .station = Station::power,
+        .where = on,
+        .text = on.size() == 1
+                    ? say("{} stays on with {} open", on[0], conductus::joined(kills, " and "))
+                    : say("{} stay on with {} open", conductus::joined(on, ", "),
+                          conductus::joined(kills, " and ")),
+        .detail = {},
+        .evidence = {{"flat after", days, "days"}},
+        .fix = {}};
     for (const std::string& kill : kills)
         finding.where.push_back(kill);
     finding.detail =
@@ -175,10 +173,9 @@ void leaves_on(const Facts& f, const Levels& open, std::vector<Finding>& out) {
     if (board)
         for (const job::Wire& w : f.job->wires) {
             if (std::find(wires.begin(), wires.end(), w.ref) == wires.end()) continue;
-            const bool from_load =
-                std::any_of(on.begin(), on.end(), [&](const std::string& ref) {
-                    return job::split_terminal(w.from).first == ref;
-                });
+            const bool from_load = std::any_of(on.begin(), on.end(), [&](const std::string& ref) {
+                return job::split_terminal(w.from).first == ref;
+            });
             mends.push_back(
                 harness::move_end(w.ref, from_load ? w.to : w.from, board.part->ref + ".bat"));
         }
@@ -223,18 +220,17 @@ void bypassed(const Facts& f, std::vector<Finding>& out) {
             }))
             continue;
         const auto wires = open.way(row->in, row->out);
-        Finding finding{.id = fuse ? "fuse.bypassed" : "kill.bypassed",
-                        .severity = Severity::warn,
-                        .station = Station::power,
-                        .where = {part.ref},
-                        .text = wires.empty()
-                                    ? say("{} is bridged", part.ref)
-                                    : say("{} is bridged by {}", part.ref,
-                                          conductus::joined(wires, " and ")),
-                        .detail = fuse ? "What flows past a fuse never opens it."
-                                       : "Open, it opens nothing.",
-                        .evidence = {{"wires past it", static_cast<double>(wires.size()), ""}},
-                        .fix = {}};
+        Finding finding{
+            .id = fuse ? "fuse.bypassed" : "kill.bypassed",
+            .severity = Severity::warn,
+            .station = Station::power,
+            .where = {part.ref},
+            .text = wires.empty()
+                        ? say("{} is bridged", part.ref)
+                        : say("{} is bridged by {}", part.ref, conductus::joined(wires, " and ")),
+            .detail = fuse ? "What flows past a fuse never opens it." : "Open, it opens nothing.",
+            .evidence = {{"wires past it", static_cast<double>(wires.size()), ""}},
+            .fix = {}};
         finding.where.insert(finding.where.end(), wires.begin(), wires.end());
         std::vector<harness::WireMend> mends;
         for (const std::string& wire : wires)
@@ -267,11 +263,11 @@ void unprotected(const Facts& f, std::vector<Finding>& out) {
                           "tripped, and the bare one is emptied below its limit.",
                 .evidence = {{"protected", 1, ""}},
                 .fix = {}};
-            finding.proposed.push_back(
-                {say("fit {} with the same protection", bare->ref),
-                 [ref = bare->ref, like = other->protection](job::Job& job) {
-                     if (auto* part = job::find_ref(job.parts, ref)) part->protection = like;
-                 }});
+            finding.proposed.push_back({say("fit {} with the same protection", bare->ref),
+                                        [ref = bare->ref, like = other->protection](job::Job& job) {
+                                            if (auto* part = job::find_ref(job.parts, ref))
+                                                part->protection = like;
+                                        }});
             out.push_back(std::move(finding));
             return;
         }
@@ -376,8 +372,8 @@ void charges_behind(const Facts& f, const Levels& open, std::vector<Finding>& ou
             for (const job::Wire& w : f.job->wires)
                 if (!to.empty() && (w.from == pole || w.to == pole) &&
                     open.stands_at(pole) != f.levels->stands_at(pole))
-                    propose(finding, {harness::move_end(w.ref, w.from == pole ? w.to : w.from,
-                                                        to.front())});
+                    propose(finding,
+                            {harness::move_end(w.ref, w.from == pole ? w.to : w.from, to.front())});
         out.push_back(std::move(finding));
     }
 }

@@ -107,8 +107,8 @@ void dims_early(const Facts& f, std::vector<Finding>& out) {
                    .severity = Severity::note,
                    .station = Station::lights,
                    .where = {f.job->use.look},
-                   .text = say("The tip dims after {}, {} were asked for", duration(f.run->bright()),
-                               duration(f.job->use.clean)),
+                   .text = say("The tip dims after {}, {} were asked for",
+                               duration(f.run->bright()), duration(f.job->use.clean)),
                    .detail = "It still sounds clean then, but the blade is seen to fade toward its "
                              "tip.",
                    .evidence = {{"bright", f.run->bright().value(), "min"},
@@ -121,24 +121,25 @@ void count_mismatch(const Facts& f, std::vector<Finding>& out) {
         for (const job::Strip& strip : blade.strips) {
             const auto* type = f.parts->find_as<catalogue::Strip>(strip.type);
             const int follows = catalogue::pixels_on(strip.length, type->density);
-            if (follows == strip.pixels || follows < 1) continue;
-            out.push_back({
-                .id = "strip.count-mismatch",
-                .severity = Severity::warn,
-                .station = Station::lights,
-                .where = {strip.ref},
-                .text = say("{} is set to {} pixels, its length gives {}", strip.ref, strip.pixels,
-                            follows),
-                .detail = say("{} at {} per metre.", text(strip.length),
-                              decimals(type->density.value(), 0)),
-                .evidence = {{"set", static_cast<double>(strip.pixels), "px"},
-                             {"from length", static_cast<double>(follows), "px"}},
-                .fix = Fix{say("set {} pixels", follows),
-                           [ref = strip.ref, follows](job::Job& job) {
-                               for (job::Blade& b : job.blades)
-                                   if (auto* s = job::find_ref(b.strips, ref)) s->pixels = follows;
-                           }},
-            });
+            if (follows == strip.pixels) continue;
+            Finding finding{.id = "strip.count-mismatch",
+                            .severity = Severity::warn,
+                            .station = Station::lights,
+                            .where = {strip.ref},
+                            .text = say("{} is set to {} pixels, its length gives {}", strip.ref,
+                                        strip.pixels, follows),
+                            .detail = say("{} at {} per metre.", text(strip.length),
+                                          decimals(type->density.value(), 0)),
+                            .evidence = {{"set", static_cast<double>(strip.pixels), "px"},
+                                         {"from length", static_cast<double>(follows), "px"}},
+                            .fix = {}};
+            if (follows >= 1)
+                finding.fix =
+                    Fix{say("set {} pixels", follows), [ref = strip.ref, follows](job::Job& job) {
+                            for (job::Blade& b : job.blades)
+                                if (auto* s = job::find_ref(b.strips, ref)) s->pixels = follows;
+                        }};
+            out.push_back(std::move(finding));
         }
 }
 

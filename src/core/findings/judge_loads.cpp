@@ -73,35 +73,34 @@ void pads_over(const Facts& f, std::vector<Finding>& out) {
         if (pad.over(board->pad_rating.value())) {
             const std::string name = pads_of(*pad.state, part.ref).name;
             const double amps = pad.told(board->pad_rating.value());
-            Finding finding{.id = "pad.over-current",
-                            .severity = Severity::stop,
-                            .station = Station::lights,
-                            .where = {part.ref, pad.state->name},
-                            .text = say("Pad {} of {} sinks {}, rated {}", name, part.ref,
-                                        text(Ampere(amps)), text(board->pad_rating)),
-                            .detail = say("In {}: the transistor behind it fails first.",
-                                          pad.state->name),
-                            .evidence = {{"sinks", amps, "A"},
-                                         {"rated", board->pad_rating.value(), "A"}},
-                            .fix = share_pad(f, part, part.ref + "." + name)};
+            Finding finding{
+                .id = "pad.over-current",
+                .severity = Severity::stop,
+                .station = Station::lights,
+                .where = {part.ref, pad.state->name},
+                .text = say("Pad {} of {} sinks {}, rated {}", name, part.ref, text(Ampere(amps)),
+                            text(board->pad_rating)),
+                .detail = say("In {}: the transistor behind it fails first.", pad.state->name),
+                .evidence = {{"sinks", amps, "A"}, {"rated", board->pad_rating.value(), "A"}},
+                .fix = share_pad(f, part, part.ref + "." + name)};
             out.push_back(std::move(finding));
         }
         const HeldCurrent all =
             held(f, pad_time, [&](const Solved& s) { return pads_of(s, part.ref).total; });
         if (all.over(board->total_rating.value())) {
             const double amps = all.told(board->total_rating.value());
-            Finding finding{.id = "board.over-current",
-                            .severity = Severity::stop,
-                            .station = Station::lights,
-                            .where = {part.ref, all.state->name},
-                            .text = say("{} sinks {} in all, rated {}", part.ref,
-                                        text(Ampere(amps)), text(board->total_rating)),
-                            .detail = say("All pads together in {}. Cap it, or take a board that "
-                                          "bears it.",
-                                          all.state->name),
-                            .evidence = {{"sinks", amps, "A"},
-                                         {"rated", board->total_rating.value(), "A"}},
-                            .fix = {}};
+            Finding finding{
+                .id = "board.over-current",
+                .severity = Severity::stop,
+                .station = Station::lights,
+                .where = {part.ref, all.state->name},
+                .text = say("{} sinks {} in all, rated {}", part.ref, text(Ampere(amps)),
+                            text(board->total_rating)),
+                .detail = say("All pads together in {}. Cap it, or take a board that "
+                              "bears it.",
+                              all.state->name),
+                .evidence = {{"sinks", amps, "A"}, {"rated", board->total_rating.value(), "A"}},
+                .fix = {}};
             out.push_back(std::move(finding));
         }
     }
@@ -160,11 +159,11 @@ void no_data(const Facts& f, std::vector<Finding>& out) {
                     .evidence = {{"pixels", static_cast<double>(pixels), "px"}},
                     .fix = {}};
     // All that is missing of their data, at once.
-    finding.proposed.push_back(
-        {"wire it", [&parts = *f.parts, owners](job::Job& job) {
-             for (const std::string& owner : owners)
-                 if (auto ok = harness::wire_missing(parts, owner)(job); !ok) return;
-         }});
+    finding.proposed.push_back({"wire it", [&parts = *f.parts, owners](job::Job& job) {
+                                    for (const std::string& owner : owners)
+                                        if (auto ok = harness::wire_missing(parts, owner)(job); !ok)
+                                            return;
+                                }});
     finding.proposed.push_back({"wire all that is missing", harness::wire_missing(*f.parts)});
     out.push_back(std::move(finding));
 }
@@ -215,14 +214,14 @@ void data_low(const Facts& f, std::vector<Finding>& out) {
     for (const power::DataHop& hop : f.hops) {
         if (hop.margin() >= Volt(0)) continue;
         const std::string read = text(hop.high) + text(hop.need);
-        const auto same = std::find_if(told.begin(), told.end(),
-                                       [&](const auto& t) { return t.first == read; });
+        const auto same =
+            std::find_if(told.begin(), told.end(), [&](const auto& t) { return t.first == read; });
         if (same != told.end()) {
             Finding& finding = out[same->second];
             finding.where.push_back(hop.to);
-            finding.text = say("Data reaches {} at {}, they need {}",
-                               conductus::joined(finding.where, ", "), text(hop.high),
-                               text(hop.need));
+            finding.text =
+                say("Data reaches {} at {}, they need {}", conductus::joined(finding.where, ", "),
+                    text(hop.high), text(hop.need));
             continue;
         }
         told.emplace_back(read, out.size());
@@ -425,17 +424,17 @@ void converters(const Facts& f, std::vector<Finding>& out) {
             const double limit = regulator ? regulator->limit.value() : driver->most.value();
             if (amps <= 1.001 * limit) continue;
             told.insert(c.ref);
-            out.push_back({.id = "regulator.over-limit",
-                           .severity = Severity::warn,
-                           .station = Station::power,
-                           .where = {c.ref, s->name},
-                           .text = say("{} {} {} in {}, its limit is {}", c.ref,
-                                       up ? "takes" : "gives", text(Ampere(amps)), s->name,
-                                       text(Ampere(limit))),
-                           .detail = "It limits, gets hot or shuts down: less load, or one rated "
-                                     "for more.",
-                           .evidence = {{"carries", amps, "A"}, {"limit", limit, "A"}},
-                           .fix = {}});
+            out.push_back(
+                {.id = "regulator.over-limit",
+                 .severity = Severity::warn,
+                 .station = Station::power,
+                 .where = {c.ref, s->name},
+                 .text = say("{} {} {} in {}, its limit is {}", c.ref, up ? "takes" : "gives",
+                             text(Ampere(amps)), s->name, text(Ampere(limit))),
+                 .detail = "It limits, gets hot or shuts down: less load, or one rated "
+                           "for more.",
+                 .evidence = {{"carries", amps, "A"}, {"limit", limit, "A"}},
+                 .fix = {}});
         }
     // Linear drivers are set to a current: more than they are made for is a slip.
     for (const job::Part& part : f.job->parts) {
@@ -444,17 +443,17 @@ void converters(const Facts& f, std::vector<Finding>& out) {
         const Ampere set = part.chosen.current.value_or(driver->current);
         if (set.value() <= 1.001 * driver->most.value()) continue;
         told.insert(part.ref);
-        Finding finding{.id = "regulator.over-limit",
-                        .severity = Severity::warn,
-                        .station = Station::power,
-                        .where = {part.ref},
-                        .text = say("{} is set to {}, it is made for {}", part.ref, text(set),
-                                    text(driver->most)),
-                        .detail = "It limits, gets hot or shuts down: set it lower, or take one "
-                                  "rated for more.",
-                        .evidence = {{"set", set.value(), "A"},
-                                     {"limit", driver->most.value(), "A"}},
-                        .fix = {}};
+        Finding finding{
+            .id = "regulator.over-limit",
+            .severity = Severity::warn,
+            .station = Station::power,
+            .where = {part.ref},
+            .text =
+                say("{} is set to {}, it is made for {}", part.ref, text(set), text(driver->most)),
+            .detail = "It limits, gets hot or shuts down: set it lower, or take one "
+                      "rated for more.",
+            .evidence = {{"set", set.value(), "A"}, {"limit", driver->most.value(), "A"}},
+            .fix = {}};
         finding.proposed.push_back({say("set it to {}", text(driver->most)),
                                     [ref = part.ref, most = driver->most](job::Job& job) {
                                         if (auto* p = job::find_ref(job.parts, ref))

@@ -62,8 +62,8 @@ void cell_over_continuous(const Facts& f, std::vector<Finding>& out) {
         for (const SolvedPtr& s : f.sustained)
             for (std::size_t i = 0; s && i < s->network.sources.size(); ++i) {
                 const double here = s->point.source_amps[i];
-                if (s->network.sources[i].ref != part.ref ||
-                    here <= figures->continuous.value() || here <= amps)
+                if (s->network.sources[i].ref != part.ref || here <= figures->continuous.value() ||
+                    here <= amps)
                     continue;
                 cell = &part, worst = s.get(), amps = here, rated = figures->continuous.value();
             }
@@ -125,8 +125,8 @@ void pins_over_current(const Facts& f, std::vector<Finding>& out) {
     for (const job::Part& part : f.job->parts) {
         const auto* c = f.parts->find_as<catalogue::Connector>(part.type);
         if (!c) continue;
-        const HeldCurrent load = held(
-            f, pin_time, [&](const Solved& s) { return pin_amps(s, part.ref, *c, {}); });
+        const HeldCurrent load =
+            held(f, pin_time, [&](const Solved& s) { return pin_amps(s, part.ref, *c, {}); });
         if (!load.over(c->pin_rating.value())) continue;
         const double amps = load.told(c->pin_rating.value());
         const harness::PinLoad* most = nullptr;
@@ -139,10 +139,10 @@ void pins_over_current(const Facts& f, std::vector<Finding>& out) {
             .severity = Severity::stop,
             .station = Station::power,
             .where = {part.ref, load.state->name},
-            .text = most     ? say("A contact of {} carries {}, rated {}", part.ref,
-                                   text(Ampere(amps)), text(c->pin_rating))
-                    : uneven ? say("A pin of {} carries {}, rated {}", part.ref,
-                                   text(Ampere(amps)), text(c->pin_rating))
+            .text = most ? say("A contact of {} carries {}, rated {}", part.ref, text(Ampere(amps)),
+                               text(c->pin_rating))
+                    : uneven ? say("A pin of {} carries {}, rated {}", part.ref, text(Ampere(amps)),
+                                   text(c->pin_rating))
                              : say("Pins of {} carry {} each, rated {}", part.ref,
                                    text(Ampere(amps)), text(c->pin_rating)),
             .detail =
@@ -182,16 +182,16 @@ void kill_over_current(const Facts& f, std::vector<Finding>& out) {
         const double amps = load.told(rating->value());
         std::string word(catalogue::kind_of(figures).word);
         word[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(word[0])));
-        Finding finding{
-            .id = "kill.over-current",
-            .severity = Severity::warn,
-            .station = Station::power,
-            .where = {part.ref, load.state->name},
-            .text = say("{} {} carries {}, rated {}", word, part.ref, text(Ampere(amps)),
-                        text(*rating)),
-            .detail = say("In {}. Worn contacts heat up and drop more.", load.state->name),
-            .evidence = {{"carries", amps, "A"}, {"rated", rating->value(), "A"}},
-            .fix = {}};
+        Finding finding{.id = "kill.over-current",
+                        .severity = Severity::warn,
+                        .station = Station::power,
+                        .where = {part.ref, load.state->name},
+                        .text = say("{} {} carries {}, rated {}", word, part.ref,
+                                    text(Ampere(amps)), text(*rating)),
+                        .detail =
+                            say("In {}. Worn contacts heat up and drop more.", load.state->name),
+                        .evidence = {{"carries", amps, "A"}, {"rated", rating->value(), "A"}},
+                        .fix = {}};
         if (const auto* kill = std::get_if<catalogue::Kill>(&figures))
             for (const catalogue::PartType* type : f.parts->all<catalogue::Kill>()) {
                 const auto& o = std::get<catalogue::Kill>(type->figures);

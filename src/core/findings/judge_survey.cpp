@@ -32,9 +32,7 @@ Finding surveyed(const char* id, Severity severity, std::vector<std::string> whe
             .fix = {}};
 }
 
-double apart(Degree a, Degree b) {
-    return std::abs(std::remainder((a - b).value(), 360));
-}
+double apart(Degree a, Degree b) { return std::abs(std::remainder((a - b).value(), 360)); }
 
 // --- openings ------------------------------------------------------------------------------
 
@@ -136,17 +134,16 @@ void openings(const Facts& f, std::vector<Finding>& out) {
                            (kill && kill->method == catalogue::Kill::Method::plug);
         if (!wants) continue;
         const PlacedBody* body = job::find_ref(f.fit.bodies, part.ref);
-        const bool has = std::any_of(
-            hilt.openings.begin(), hilt.openings.end(), [&](const job::Opening& o) {
+        const bool has =
+            std::any_of(hilt.openings.begin(), hilt.openings.end(), [&](const job::Opening& o) {
                 if (o.part == part.ref) return true;
                 return o.part.empty() && o.use != job::OpeningUse::vent && body &&
                        o.at >= body->from - Millimetre(2) && o.at <= body->to + Millimetre(2);
             });
         // A plug may go in by an end that stands open.
-        const bool at_end =
-            kill && body &&
-            ((hilt.opens != job::End::emitter && body->from < Millimetre(30)) ||
-             hilt.opens == job::End::both);
+        const bool at_end = kill && body &&
+                            ((hilt.opens != job::End::emitter && body->from < Millimetre(30)) ||
+                             hilt.opens == job::End::both);
         if (has || at_end || (kill && hilt.openings.size() < 2)) continue;
         out.push_back(surveyed("opening.missing", Severity::warn, {part.ref},
                                say("No hole for {} in the survey", part.ref),
@@ -162,10 +159,14 @@ void openings(const Facts& f, std::vector<Finding>& out) {
 /// heads. ISO 4026, 10642, 7380 and 4762.
 const std::map<std::string, std::vector<double>, std::less<>>& hex_keys() {
     static const std::map<std::string, std::vector<double>, std::less<>> table{
-        {"M1.6", {0.7, 0.9, 1.5}},     {"M2", {0.9, 1.25, 1.3, 1.5}},
-        {"M2.5", {1.3, 1.25, 1.5, 2}}, {"M3", {1.5, 2, 2.5}},
-        {"M4", {2, 2.5, 3}},           {"M5", {2.5, 3, 4}},
-        {"M6", {3, 4, 5}},             {"M8", {4, 5, 6}}};
+        {"M1.6", {0.7, 0.9, 1.5}},
+        {"M2", {0.9, 1.25, 1.3, 1.5}},
+        {"M2.5", {1.3, 1.25, 1.5, 2}},
+        {"M3", {1.5, 2, 2.5}},
+        {"M4", {2, 2.5, 3}},
+        {"M5", {2.5, 3, 4}},
+        {"M6", {3, 4, 5}},
+        {"M8", {4, 5, 6}}};
     return table;
 }
 
@@ -178,9 +179,7 @@ std::optional<double> hex_of(const std::string& key) {
     return end == key.c_str() ? std::nullopt : std::optional(mm);
 }
 
-bool holds_blade(const Facts& f, const job::Fastener& s) {
-    return hilt::is_blade(*f.job, s.holds);
-}
+bool holds_blade(const Facts& f, const job::Fastener& s) { return hilt::is_blade(*f.job, s.holds); }
 
 void retention(const Facts& f, std::vector<Finding>& out) {
     const job::Hilt& hilt = f.job->hilt;
@@ -195,11 +194,11 @@ void retention(const Facts& f, std::vector<Finding>& out) {
                          "The blade could not be taken out again. Say that it may be loosened, or "
                          "which screw really holds the blade.",
                          {{"at", s.at.value(), "mm"}});
-            finding.proposed.push_back(
-                {"let it be loosened", [name = s.name](job::Job& job) {
-                     if (auto* screw = job::find_name(job.hilt.fasteners, name))
-                         screw->loosen = job::Loosen::may;
-                 }});
+            finding.proposed.push_back({"let it be loosened", [name = s.name](job::Job& job) {
+                                            if (auto* screw =
+                                                    job::find_name(job.hilt.fasteners, name))
+                                                screw->loosen = job::Loosen::may;
+                                        }});
             out.push_back(std::move(finding));
         }
         // Side blades have their own sockets.
@@ -212,12 +211,12 @@ void retention(const Facts& f, std::vector<Finding>& out) {
                 on = &b;
         }
         if (on) {
-            out.push_back(surveyed("screw.on-connector", Severity::warn, {s.name, on->ref},
-                                   say("{} at {} bears on {}, not on the blade", s.name, text(s.at),
-                                       on->ref),
-                                   "Tightened, it breaks the connector and the blade stays loose. "
-                                   "Move the connector back, or the screw toward the mouth.",
-                                   {{"at", s.at.value(), "mm"}}));
+            out.push_back(
+                surveyed("screw.on-connector", Severity::warn, {s.name, on->ref},
+                         say("{} at {} bears on {}, not on the blade", s.name, text(s.at), on->ref),
+                         "Tightened, it breaks the connector and the blade stays loose. "
+                         "Move the connector back, or the screw toward the mouth.",
+                         {{"at", s.at.value(), "mm"}}));
             continue;
         }
         if (!f.hilt_report.socket) continue;
@@ -274,9 +273,10 @@ void access(const Facts& f, std::vector<Finding>& out) {
                     [](const Finding& o) { return o.id == "screw.holds-for-ever"; }))
         return;
     // What one screw or one glued joint keeps out of reach is one finding, under the gravest of it.
-    constexpr std::pair<const char*, const char*> graver_first[] = {
-        {"cell", "access.cell"}, {"kill", "access.kill"}, {"card", "access.card"},
-        {"blade", "access.blade"}};
+    constexpr std::pair<const char*, const char*> graver_first[] = {{"cell", "access.cell"},
+                                                                    {"kill", "access.kill"},
+                                                                    {"card", "access.card"},
+                                                                    {"blade", "access.blade"}};
     std::vector<std::string> refs, names;
     std::string id, gravest;
     for (const auto& [what, its_id] : graver_first)
@@ -353,20 +353,19 @@ void contradictions(const Facts& f, std::vector<Finding>& out) {
         all.push_back({s.name, s.at});
     for (const Placed& p : all)
         if (p.at > end || p.at < Millimetre(0))
-            out.push_back(surveyed("survey.off-hilt", Severity::note, {p.name},
-                                   say("{} is noted at {}, the hilt ends at {}", p.name, text(p.at),
-                                       text(end)),
-                                   "Measure it again from the pommel end.",
-                                   {{"at", p.at.value(), "mm"}, {"ends", end.value(), "mm"}}));
+            out.push_back(surveyed(
+                "survey.off-hilt", Severity::note, {p.name},
+                say("{} is noted at {}, the hilt ends at {}", p.name, text(p.at), text(end)),
+                "Measure it again from the pommel end.",
+                {{"at", p.at.value(), "mm"}, {"ends", end.value(), "mm"}}));
     for (const job::Joint& j : hilt.joints) {
         if (j.at > end || j.at < Millimetre(0)) continue;
         const bool between = std::any_of(hilt.sections.begin(), hilt.sections.end(), [&](auto& s) {
             return std::abs((s.from - j.at).value()) < 0.5 || std::abs((s.to - j.at).value()) < 0.5;
         });
         if (between) continue;
-        const auto in = std::find_if(hilt.sections.begin(), hilt.sections.end(), [&](auto& s) {
-            return j.at > s.from && j.at < s.to;
-        });
+        const auto in = std::find_if(hilt.sections.begin(), hilt.sections.end(),
+                                     [&](auto& s) { return j.at > s.from && j.at < s.to; });
         out.push_back(surveyed("survey.joint-inside", Severity::note, {j.name},
                                say("{} at {} lies inside {}, which is noted as one piece", j.name,
                                    text(j.at), in->name),
@@ -402,12 +401,12 @@ void contradictions(const Facts& f, std::vector<Finding>& out) {
         const Millimetre mouth = socket.bores.front().bore;
         const double more = (mouth - socket.nominal).value();
         if (more < -0.3 || more > 1.2)
-            out.push_back(surveyed("survey.nominal", Severity::note, {"socket"},
-                                   say("The socket is called {}, and its mouth measures {}",
-                                       text(socket.nominal), text(mouth)),
-                                   "One of the two is wrong: measure the mouth again.",
-                                   {{"nominal", socket.nominal.value(), "mm"},
-                                    {"measured", mouth.value(), "mm"}}));
+            out.push_back(surveyed(
+                "survey.nominal", Severity::note, {"socket"},
+                say("The socket is called {}, and its mouth measures {}", text(socket.nominal),
+                    text(mouth)),
+                "One of the two is wrong: measure the mouth again.",
+                {{"nominal", socket.nominal.value(), "mm"}, {"measured", mouth.value(), "mm"}}));
     }
 }
 
@@ -418,20 +417,19 @@ void connector_in_socket(const Facts& f, std::vector<Finding>& out) {
     const Millimetre bottom = hilt.sections.back().to - hilt.socket.bores.back().depth;
     for (const PlacedBody& b : f.fit.bodies) {
         const job::Part* part = job::find_ref(f.job->parts, b.ref);
-        if (!f.parts->find_as<catalogue::Connector>(part->type) ||
-            b.to <= bottom + Millimetre(0.5))
+        if (!f.parts->find_as<catalogue::Connector>(part->type) || b.to <= bottom + Millimetre(0.5))
             continue;
         const bool mates = std::any_of(f.job->blades.begin(), f.job->blades.end(), [&](auto& bl) {
             return bl.connector == b.ref && !bl.stands_at;
         });
         if (!mates) continue;
-        Finding finding = surveyed(
-            "socket.connector-in", Severity::warn, {b.ref},
-            say("{} reaches {} into the socket", b.ref, text(b.to - bottom)),
-            say("The socket is {} deep from the mouth, and the blade needs that: move the "
-                "connector back.",
-                text(hilt.socket.bores.back().depth)),
-            {{"in the socket", (b.to - bottom).value(), "mm"}});
+        Finding finding =
+            surveyed("socket.connector-in", Severity::warn, {b.ref},
+                     say("{} reaches {} into the socket", b.ref, text(b.to - bottom)),
+                     say("The socket is {} deep from the mouth, and the blade needs that: move the "
+                         "connector back.",
+                         text(hilt.socket.bores.back().depth)),
+                     {{"in the socket", (b.to - bottom).value(), "mm"}});
         finding.proposed.push_back({say("move {} back to the socket's bottom", b.ref),
                                     [ref = b.ref, by = b.to - bottom](job::Job& job) {
                                         if (auto* p = job::find_ref(job.parts, ref)) p->at -= by;
@@ -472,12 +470,12 @@ void vents(const Facts& f, std::vector<Finding>& out) {
     }
     constexpr double far = 30; // mm
     if (nearest > far)
-        out.push_back(surveyed("sound.vents-far", Severity::warn, {s.speaker},
-                               say("The nearest vent is {} from {}", text(Millimetre(nearest)),
-                                   s.speaker),
-                               "The sound has to go round what lies between, and is muffled. "
-                               "Vents beside the speaker, or the speaker beside its vents.",
-                               {{"away", nearest, "mm"}}));
+        out.push_back(
+            surveyed("sound.vents-far", Severity::warn, {s.speaker},
+                     say("The nearest vent is {} from {}", text(Millimetre(nearest)), s.speaker),
+                     "The sound has to go round what lies between, and is muffled. "
+                     "Vents beside the speaker, or the speaker beside its vents.",
+                     {{"away", nearest, "mm"}}));
 }
 
 } // namespace

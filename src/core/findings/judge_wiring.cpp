@@ -42,8 +42,8 @@ double short_amps(const Facts& f, const Levels::Short& s) {
 
 /// "B1 is shorted through W1 and W9".
 Message short_text(const Levels::Short& s, const Message& when) {
-    const Message through = s.wires.empty() ? Message("its own pads")
-                                            : Message(conductus::joined(s.wires, ", "));
+    const Message through =
+        s.wires.empty() ? Message("its own pads") : Message(conductus::joined(s.wires, ", "));
     return say("{}{} {} shorted through {}", when, conductus::joined(s.cells, " and "),
                s.cells.size() == 1 ? "is" : "are", through);
 }
@@ -153,7 +153,8 @@ void buttons_on_supply(const Facts& f, std::vector<Finding>& out) {
                             .detail = "A button pad stands no cell: it wants the button to ground.",
                             .evidence = {},
                             .fix = {}};
-            propose(finding, harness::other_places(*f.job, *f.parts, wires_at(*f.job, button->ref)));
+            propose(finding,
+                    harness::other_places(*f.job, *f.parts, wires_at(*f.job, button->ref)));
             out.push_back(std::move(finding));
             break;
         }
@@ -168,9 +169,9 @@ void buttons_on_supply(const Facts& f, std::vector<Finding>& out) {
     });
     if (told || all.size() < 2) return;
     if (const Levels with(*f.job, *f.parts, every); !with.shorts().empty())
-        out.push_back(short_finding(f, "harness.button-on-supply", with.shorts().front(),
-                                    "All buttons pressed: ",
-                                    "A button pad wants the button to ground."));
+        out.push_back(
+            short_finding(f, "harness.button-on-supply", with.shorts().front(),
+                          "All buttons pressed: ", "A button pad wants the button to ground."));
 }
 
 /// A pad pulls to ground while it is lit: what joins it to the supply is shorted then.
@@ -209,8 +210,8 @@ void reversed_supply(const Facts& f, std::vector<Finding>& out) {
     for (const Poles& p : poles_of(*f.job, *f.parts))
         (upside_down(p) ? reversed : right).push_back(p);
     if (reversed.empty()) return;
-    const auto board = std::find_if(reversed.begin(), reversed.end(),
-                                    [](const Poles& p) { return p.board; });
+    const auto board =
+        std::find_if(reversed.begin(), reversed.end(), [](const Poles& p) { return p.board; });
     if (board != reversed.end()) {
         // Whether the cell or the board is the one that is turned: what was meant as a supply says
         // so where it leaves the cell.
@@ -223,10 +224,10 @@ void reversed_supply(const Facts& f, std::vector<Finding>& out) {
                         (w.from == cell->ref + ".plus" || w.to == cell->ref + ".plus");
         Finding finding = reversed_cell(
             {cell->ref, board->ref},
-            as_meant ? say("{} is the wrong way round: {} is on the cell's minus", board->ref,
-                           board->plus)
-                     : say("{} is the wrong way round: its minus goes to {}", cell->ref,
-                           board->plus),
+            as_meant
+                ? say("{} is the wrong way round: {} is on the cell's minus", board->ref,
+                      board->plus)
+                : say("{} is the wrong way round: its minus goes to {}", cell->ref, board->plus),
             "The board is destroyed at once. Mark the bay, spring side minus, and say which way "
             "round at the handover.");
         if (as_meant) finding.id = "supply.reversed", std::swap(finding.where[0], finding.where[1]);
@@ -327,11 +328,11 @@ void wrong_ground(const Facts& f, std::vector<Finding>& out) {
             .severity = Severity::warn,
             .station = Station::harness,
             .where = {p.ref},
-            .text = nothing ? say("Both poles of {} are on the {}", p.ref,
-                                  *plus > 0 ? "supply" : "return")
-                    : *minus > 0
-                        ? say("{} returns to the middle of the row, not to its ground", p.ref)
-                        : say("{} hangs on the middle of the row", p.ref),
+            .text =
+                nothing
+                    ? say("Both poles of {} are on the {}", p.ref, *plus > 0 ? "supply" : "return")
+                : *minus > 0 ? say("{} returns to the middle of the row, not to its ground", p.ref)
+                             : say("{} hangs on the middle of the row", p.ref),
             .detail = nothing ? Message("Nothing flows between two points of the same wire: one of "
                                         "its wires is on the wrong terminal.")
                               : Message("One cell of the row is emptied before the other, and is "

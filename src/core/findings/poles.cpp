@@ -72,8 +72,8 @@ std::vector<Poles> poles_of(const job::Job& job, const catalogue::Catalogue& par
                 all.push_back({blade.ref, blade.ref + ".plus",
                                fmt::format("{}.seg{}", blade.ref, i), "blade", false, false});
             if (type->has_flash)
-                all.push_back({blade.ref, blade.ref + ".plus", blade.ref + ".flash", "blade", false,
-                               false});
+                all.push_back(
+                    {blade.ref, blade.ref + ".plus", blade.ref + ".flash", "blade", false, false});
         }
     }
     return all;

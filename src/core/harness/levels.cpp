@@ -51,8 +51,8 @@ Levels::Levels(const job::Job& job, const catalogue::Catalogue& parts, const Clo
                 join(a, b, as_copper ? Kind::contact : Kind::limits, ref);
             } else {
                 const bool shut = pass.how == Pass::How::conducts ? closed.fuses
-                                  : jack                         ? closed.jacks
-                                                                 : closed.kills;
+                                  : jack                          ? closed.jacks
+                                                                  : closed.kills;
                 if (shut && ref != closed.but) join(a, b, Kind::contact, ref);
             }
         }

@@ -50,8 +50,8 @@ public:
     [[nodiscard]] bool on_plus(std::string_view terminal) const;
     /// Reached from the lowest level through copper, what limits, and pads.
     [[nodiscard]] bool on_minus(std::string_view terminal) const;
-    /// What stands there against the lowest level, in cells: of copper, or of what reaches it through
-    /// what limits. Nothing: no pole reaches it.
+    /// What stands there against the lowest level, in cells: of copper, or of what reaches it
+    /// through what limits. Nothing: no pole reaches it.
     [[nodiscard]] std::optional<double> stands_at(std::string_view terminal) const;
     /// Copper joins the two.
     [[nodiscard]] bool joined(std::string_view a, std::string_view b) const;

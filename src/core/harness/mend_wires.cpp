@@ -53,9 +53,8 @@ WireMend exchange(const std::string& a, const std::string& b) {
 }
 
 WireMend turn_round(const std::string& cell) {
-    return {say("turn {} round", cell), [cell](job::Job& job) {
-                exchange_ends(job, cell + ".plus", cell + ".minus");
-            }};
+    return {say("turn {} round", cell),
+            [cell](job::Job& job) { exchange_ends(job, cell + ".plus", cell + ".minus"); }};
 }
 
 WireMend move_end(const std::string& wire, const std::string& from, const std::string& to) {

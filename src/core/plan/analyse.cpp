@@ -316,9 +316,10 @@ findings::Finding trouble_finding(const Plan& plan, const Problem& p, std::size_
             .station = p.where == "/looks"   ? findings::Station::lights
                        : p.where == "/parts" ? findings::Station::hilt
                                              : findings::Station::power,
-            .where = in_document ? std::vector<std::string>{}
-                             : std::vector<std::string>{
-                                   std::string(job::split_terminal(p.where).first)},
+            .where =
+                in_document
+                    ? std::vector<std::string>{}
+                    : std::vector<std::string>{std::string(job::split_terminal(p.where).first)},
             .text = text,
             .detail = p.mend,
             .evidence = {{"looks solved", static_cast<double>(solved), ""},

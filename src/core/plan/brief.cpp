@@ -7,8 +7,8 @@
 #include <numeric>
 
 #include "core/base/format.h"
-#include "core/job/lookup.h"
 #include "core/findings/rules.h"
+#include "core/job/lookup.h"
 #include "core/job/words.h"
 #include "core/plan/plan.h"
 

@@ -193,8 +193,8 @@ Explained cells_per_day(const Plan& plan) {
     constexpr double most_cells = 200; // a day; more is no use of cells but a slip
     const double cells = sets_a_day(*plan.run, use, idle, asleep, capacity);
     if (cells > most_cells) {
-        e.reason = say("beyond what the model says: more than {} cells a day",
-                       decimals(most_cells, 0));
+        e.reason =
+            say("beyond what the model says: more than {} cells a day", decimals(most_cells, 0));
         return e;
     }
     e.value = cells;

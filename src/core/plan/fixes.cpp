@@ -93,7 +93,8 @@ bool passes(const Plan& before, const std::map<std::string, Severity>& had, cons
         const auto was = had.find(name);
         if (was != had.end() && was->second <= severity) continue;
         if (severity == Severity::stop) return false;
-        // Less of a stop may be said by a warning: the pins that stand it let a little more through.
+        // Less of a stop may be said by a warning: the pins that stand it let a little more
+        // through.
         if (severity == Severity::warn && whole && finding.severity != Severity::stop) return false;
     }
     if (stops(has) > stops(had)) return false;

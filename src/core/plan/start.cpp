@@ -210,8 +210,7 @@ void clear_of_bodies(job::Part& part, const Job& job, const Catalogue& parts) {
         return at >= 0 && body.to.value() <= end &&
                std::none_of(bodies.begin(), bodies.end(), [&](const hilt::PlacedBody& other) {
                    const job::Part* of = job::find_ref(job.parts, other.ref);
-                   const auto stands =
-                       catalogue::kind_of(parts.find(of->type)->figures).stands;
+                   const auto stands = catalogue::kind_of(parts.find(of->type)->figures).stands;
                    return stands != catalogue::Stands::wire && hilt::in_each_other(body, other);
                });
     };

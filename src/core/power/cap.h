@@ -17,8 +17,8 @@ struct CapFor {
     double effects = 1; ///< what the effects' caps are multiplied by; 1 where the look suffices
     Minute clean;       ///< with these
     Minute clean_now;
-    bool reached = false;   ///< false: not even dark; then `clean` is the most there is
-    Message in_the_way; ///< what ends it even so
+    bool reached = false; ///< false: not even dark; then `clean` is the most there is
+    Message in_the_way;   ///< what ends it even so
     job::Edit edit;
 };
 

@@ -51,8 +51,7 @@ namespace {
 
 /// Cells that are charged as one: their pluses are joined.
 bool side_by_side(const job::Wiring& wiring, const job::Part& a, const job::Part& b) {
-    return wiring
-        .reached({a.ref + ".plus"}, job::power_roles, job::Wiring::Through::conductors)
+    return wiring.reached({a.ref + ".plus"}, job::power_roles, job::Wiring::Through::conductors)
         .contains(b.ref + ".plus");
 }
 

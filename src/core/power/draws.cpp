@@ -39,7 +39,7 @@ Result<std::vector<Draw>> draws_in_the_dark(const job::Job& job, const catalogue
         const double vin = point->volts[c.in] - point->volts[c.gnd];
         const double vout = point->volts[c.out] - point->volts[c.gnd];
         const double on = c.switching && vin > 0.1 ? point->converter_out[i] * vout / vin
-                                                    : point->converter_out[i];
+                                                   : point->converter_out[i];
         take(c.ref, point->converter_in[i] - std::max(on, 0.0), false);
     }
     for (std::size_t i = 0; i < network->strips.size(); ++i)

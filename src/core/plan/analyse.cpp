@@ -209,7 +209,7 @@ void count_arithmetic(Plan& plan) {
 }
 
 /// Lines, levels and single lights; what can not be solved is left out, the looks say why.
-void study_lights(Plan& plan, const std::vector<SolvedPtr>& fresh) {
+void study_lights(Plan& plan, const std::vector<SolvedPtr>& fresh, const Plan* rest) {
     const job::Job& job = *plan.job;
     for (const SolvedPtr& s : fresh)
         for (const power::DataHop& hop :
@@ -227,9 +227,14 @@ void study_lights(Plan& plan, const std::vector<SolvedPtr>& fresh) {
     known = power::looked_up(job, *plan.parts, std::move(known));
     if (auto runs = power::led_runs(job, *plan.parts, known)) plan.leds = std::move(*runs);
     if (auto on = power::left_on(job, *plan.parts, known)) plan.left_on = std::move(*on);
-    if (auto days = power::storage_of(job, *plan.parts)) plan.storage = *days;
-    if (auto draws = power::draws_in_the_dark(job, *plan.parts, false, known))
-        plan.asleep = std::move(*draws);
+    if (rest && rest->storage) { // in the dark no look is shown
+        plan.storage = rest->storage;
+        plan.asleep = rest->asleep;
+    } else {
+        if (auto days = power::storage_of(job, *plan.parts)) plan.storage = *days;
+        if (auto draws = power::draws_in_the_dark(job, *plan.parts, false, known))
+            plan.asleep = std::move(*draws);
+    }
     for (const LookPlan& look : plan.looks)
         for (const power::PartHeat& h : look.heat) {
             auto* same = job::find_ref(plan.warmest, h.ref);
@@ -402,7 +407,7 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
         if (!look.views[half].pixel_volts.empty() &&
             (!plan.tip || look.views[half].tip < plan.tip->ratio))
             plan.tip = findings::Tip{look.name, look.views[half].tip};
-    if (!plan.trouble) study_lights(plan, plan.fresh);
+    if (!plan.trouble) study_lights(plan, plan.fresh, kept.rest());
     std::vector<harness::SolvedState> states;
     if (!plan.trouble)
         for (const SolvedPtr& s : plan.fresh)

@@ -278,6 +278,7 @@ void unprotected(const Facts& f, std::vector<Finding>& out) {
 void asleep(const Facts& f, const Levels& open, std::vector<Finding>& out) {
     if (!f.storage) return;
     constexpr double lasts = 60; // days; more, and it is charged before it is flat
+    constexpr double forgotten = 3; // days: a kill that is forgotten once empties it
     const auto kills = kills_of(f);
     const auto behind = [&](const std::string& ref) {
         if (kills.empty()) return false;
@@ -334,7 +335,7 @@ void asleep(const Facts& f, const Levels& open, std::vector<Finding>& out) {
     if (!board && all_behind) return;
     out.push_back(
         {.id = "supply.drains-asleep",
-         .severity = all_behind ? Severity::note : Severity::warn,
+         .severity = all_behind && days > forgotten ? Severity::note : Severity::warn,
          .station = Station::power,
          .where = quiet,
          .text = say("Asleep, {} {} {}: flat after {} days", conductus::joined(quiet, ", "),

@@ -1,6 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Rules with a limit, planted at its edge: just inside they are silent, just outside they are said.
+#include <cmath>
+#include <optional>
+
 #include "core/findings/rules.h"
+#include "core/job/edits.h"
 #include "core/job/lookup.h"
 #include "core/plan/analyse.h"
 #include "support/planted.h"
@@ -151,6 +155,130 @@ INSTANTIATE_TEST_SUITE_P(
              [](Job& j, double v) { j.brief.blades[0].length = Millimetre(v); }, 815, 815.1},
         Edge{"WireThin", "wire.too-thin",
              [](Job& j, double v) { wire(j, "W3").gauge = static_cast<int>(v); }, 22, 30}),
+    [](const auto& tested) { return tested.param.name; });
+
+/// Rules of solved figures: a knob is turned from where one is silent to where it is said, and at
+/// the edge between what it tells and its limit are the same.
+struct Knob {
+    const char* name;
+    const char* id;
+    void (*turn)(Job&, double);
+    double silent, said;
+};
+
+class Limits : public testing::TestWithParam<Knob> {};
+
+TEST_P(Limits, AreWhereTheRuleBegins) {
+    const Knob& k = GetParam();
+    const auto finding_at = [&](double value) -> std::optional<Finding> {
+        Job job = clean_job();
+        k.turn(job, value);
+        const plan::Plan plan =
+            plan::analyse_figures(std::make_shared<const Job>(job), shared_parts());
+        const Finding* f = find(plan, k.id);
+        return f ? std::optional(*f) : std::nullopt;
+    };
+    ASSERT_FALSE(finding_at(k.silent));
+    auto last = finding_at(k.said);
+    ASSERT_TRUE(last);
+    double silent = k.silent, said = k.said;
+    for (int i = 0; i < 14; ++i) {
+        const double middle = (silent + said) / 2;
+        if (auto f = finding_at(middle)) {
+            said = middle;
+            last = std::move(f);
+        } else {
+            silent = middle;
+        }
+    }
+    ASSERT_GE(last->evidence.size(), 2u);
+    const double is = last->evidence[0].value, limit = last->evidence[1].value;
+    EXPECT_NEAR(is, limit, 0.02 * std::abs(limit) + (last->evidence[0].unit == "mm" ? 1 : 0))
+        << last->text.english();
+}
+
+/// Held white, on copper and a cell that give all it asks for.
+void snow(Job& j, double cap) {
+    for (auto& look : j.looks)
+        look.cap *= 0.1;
+    if (!j.effects.empty()) j.effects.resize(1), j.effects[0].cap = 0.05;
+    j.looks.push_back({"Snow", {1, 1, 1, 0}, job::Style::steady, cap, {}});
+    part(j, "B1").protection = "protection.12a";
+    part(j, "B1").measured.resistance = Ohm(0.005);
+    for (auto& s : j.blades[0].strips)
+        s.rail = OhmPerMetre(0.02);
+    for (auto& w : j.wires)
+        if (w.gauge < 26) w.gauge = 14;
+}
+
+INSTANTIATE_TEST_SUITE_P(
+    All, Limits,
+    testing::Values(Knob{"Pins", "pins.over-current",
+                         [](Job& j, double v) {
+                             job::fit_type("P1", "connector.pins-3")(j);
+                             snow(j, v);
+                         },
+                         0.1, 1},
+                    Knob{"Kill", "kill.over-current",
+                         [](Job& j, double v) {
+                             job::fit_type("K1", "kill.slide-3a")(j);
+                             j.effects.clear();
+                             snow(j, v);
+                         },
+                         0.05, 1},
+                    Knob{"Continuous", "cell.over-continuous",
+                         [](Job& j, double v) {
+                             job::fit_type("B1", "cell.14500")(j);
+                             snow(j, v);
+                         },
+                         0.1, 1},
+                    Knob{"Trip", "cell.protection-trips",
+                         [](Job& j, double v) {
+                             snow(j, 0.1);
+                             part(j, "B1").protection = "protection.5a";
+                             j.effects[0].cap = v;
+                         },
+                         0.05, 1},
+                    Knob{"Crackle", "sound.crackle-early",
+                         [](Job& j, double v) { j.use.clean = Minute(v); }, 1, 600},
+                    Knob{"Swap", "brief.needs-swap",
+                         [](Job& j, double v) {
+                             j.brief.swap = job::Swap::refused;
+                             j.use.clean = {};
+                             j.use.day.clear();
+                             j.use.ignited = Minute(v);
+                         },
+                         1, 1400},
+                    Knob{"Tip", "blade.tip-dim",
+                         [](Job& j, double v) {
+                             for (auto& s : j.blades[0].strips)
+                                 s.rail = OhmPerMetre(v);
+                         },
+                         0.05, 2},
+                    Knob{"Led", "led.over-current", led_behind, 200, 5},
+                    Knob{"Pad", "pad.over-current",
+                         [](Job& j, double v) {
+                             std::erase_if(j.wires,
+                                           [](const job::Wire& w) { return w.ref == "W6"; });
+                             j.effects.clear();
+                             snow(j, v);
+                         },
+                         0.1, 1},
+                    Knob{"Fuse", "fuse.over-current",
+                         [](Job& j, double v) {
+                             add(j, "F1", "fuse.resettable-3a", 150);
+                             wire(j, "W1").to = "F1.a";
+                             job::Wire w;
+                             w.ref = "X1", w.from = "F1.b", w.to = "K1.in", w.gauge = 20;
+                             j.wires.push_back(w);
+                             j.effects.clear();
+                             for (auto& look : j.looks)
+                                 look.cap *= 0.1;
+                             snow(j, v);
+                         },
+                         0.05, 1},
+                    Knob{"TooShort", "wire.too-short",
+                         [](Job& j, double v) { wire(j, "W3").length = Millimetre(v); }, 200, 20}),
     [](const auto& tested) { return tested.param.name; });
 
 /// A flash counts by its share of the thermal time of what carries it, and a longer one for more.

@@ -154,7 +154,82 @@ INSTANTIATE_TEST_SUITE_P(
         Edge{"BladeWanted", "brief.blade-differs",
              [](Job& j, double v) { j.brief.blades[0].length = Millimetre(v); }, 815, 815.1},
         Edge{"WireThin", "wire.too-thin",
-             [](Job& j, double v) { wire(j, "W3").gauge = static_cast<int>(v); }, 22, 30}),
+             [](Job& j, double v) { wire(j, "W3").gauge = static_cast<int>(v); }, 22, 30},
+        Edge{"ChargedFast", "charge.too-fast",
+             [](Job& j, double v) {
+                 job::fit_type("B1", "cell.18650-capacity")(j);
+                 part(j, "B1").measured.capacity = MilliAmpereHour(v);
+                 j.charger = "charger.bays-2a";
+             },
+             4000, 3990},
+        Edge{"DriverSet", "regulator.over-limit",
+             [](Job& j, double v) {
+                 add(j, "D1", "led.power-1-red", 190);
+                 add(j, "DR1", "driver.linear-1a", 190);
+                 j.parts.back().chosen.current = Ampere(v);
+                 for (const auto& [ref, from, to] : {std::tuple{"X1", "U1.bat", "D1.plus"},
+                                                     {"X2", "D1.minus", "DR1.in"},
+                                                     {"X3", "DR1.out", "U1.l3"}}) {
+                     job::Wire w;
+                     w.ref = ref, w.from = from, w.to = to, w.gauge = 22;
+                     j.wires.push_back(w);
+                 }
+             },
+             1.5, 1.51},
+        Edge{"LastTurn", "dock.last-turn",
+             [](Job& j, double v) {
+                 j.hilt.joints = {{"cap", Millimetre(232), job::JointKind::thread, job::Hand::right,
+                                   Millimetre(v), Millimetre(16)}};
+             },
+             5.9, 6.1},
+        Edge{"DoesNotEnter", "socket.does-not-seat",
+             [](Job& j, double v) {
+                 j.hilt.socket = {Millimetre(25.4), {{Millimetre(54), Millimetre(25.7)}}};
+                 j.blades[0].outer = Millimetre(v);
+             },
+             25.64, 25.66},
+        Edge{"SeatForSwings", "socket.too-weak",
+             [](Job& j, double v) {
+                 j.hilt.socket = {Millimetre(25.4), {{Millimetre(v), Millimetre(25.7)}}};
+             },
+             38.2, 38.0},
+        Edge{"CountByOne", "strip.count-mismatch",
+             [](Job& j, double v) { j.blades[0].strips[0].pixels = static_cast<int>(v); }, 117,
+             116},
+        Edge{"ProgrammedByOne", "line.programmed-differs",
+             [](Job& j, double v) {
+                 j.lines = {{"U1.d1", static_cast<int>(v)}};
+             },
+             117, 116},
+        Edge{"PixelsOnALine", "line.too-many-pixels",
+             [](Job& j, double v) {
+                 for (auto& s : j.blades[0].strips)
+                     s.pixels = static_cast<int>(v);
+             },
+             400, 401},
+        Edge{"Agreement", "agreement.broken",
+             [](Job& j, double v) {
+                 for (auto& a : j.brief.agreements)
+                     if (a.measure == "blade-length") a.value = v;
+             },
+             816, 818},
+        Edge{"ScrewsApart", "screw.confused",
+             [](Job& j, double v) {
+                 j.hilt.fasteners = {screw(262 - v, "P1"), screw(262, "blade")};
+                 j.hilt.fasteners[1].name = "B";
+             },
+             20.1, 19.9},
+        Edge{"ColdJoint", "contact.poor",
+             [](Job& j, double v) { wire(j, "W3").resistance = Ohm(v); }, 0.03, 0.08},
+        Edge{"DataLow", "data.level-low",
+             [](Job& j, double v) { wire(j, "W5").resistance = wire(j, "W6").resistance = Ohm(v); },
+             0.02, 3},
+        Edge{"ResistorHot", "resistor.over-power",
+             [](Job& j, double v) {
+                 led_behind(j, v);
+                 part(j, "D1").type = "led.power-1-red";
+             },
+             40, 5}),
     [](const auto& tested) { return tested.param.name; });
 
 /// Rules of solved figures: a knob is turned from where one is silent to where it is said, and at

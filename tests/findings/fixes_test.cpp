@@ -66,6 +66,29 @@ TEST_P(Fixes, NeverMakeTheWorstFindingWorse) {
     EXPECT_GT(offered, mutations / 20);
 }
 
+/// A cell that is turned is turned back. Where that would show a stop that the wrong polarity hid,
+/// nothing is offered: not another wrong place for its wires.
+TEST(Fix, OfATurnedCellTurnsItBackOrIsNotOffered) {
+    for (const auto& [name, offered] : {std::pair{"bittern", true}, {"heron", false}}) {
+        job::Job job = test::demo(name);
+        job.variants.clear();
+        for (job::Wire& w : job.wires)
+            for (std::string* end : {&w.from, &w.to})
+                if (*end == "B1.plus")
+                    *end = "B1.minus";
+                else if (*end == "B1.minus")
+                    *end = "B1.plus";
+        Plan plan = figures_of(job);
+        EXPECT_TRUE(offer_fixes(plan));
+        ASSERT_EQ(plan.findings.front().id, "cell.reversed") << name;
+        const auto& fix = plan.findings.front().fix;
+        ASSERT_EQ(fix.has_value(), offered) << name << ": " << (fix ? fix->text : Message());
+        if (fix) {
+            EXPECT_EQ(fix->text, "turn B1 round");
+        }
+    }
+}
+
 INSTANTIATE_TEST_SUITE_P(Demo, Fixes, testing::ValuesIn(test::demo_jobs),
                          [](const auto& tested) { return std::string(tested.param); });
 

@@ -223,51 +223,25 @@ Search newton(std::vector<Port>& ports, const Reduced& r, double drive, int grou
     return search;
 }
 
-/// Sources wound up from nothing, in steps that are halved where one fails and doubled where two
-/// succeed.
-Search wind_up(std::vector<Port>& ports, const Reduced& r, std::vector<double>& x,
-               std::vector<Foot>& feet, Scratch& scratch, double exact) {
-    std::fill(x.begin(), x.end(), 0.0);
-    double drive = 0, step = 0.05;
+/// Continuation: goes from nothing to the whole in steps that are halved where one fails and
+/// doubled where two succeed. `attempt` searches at a share 0 to 1 of the whole, from `x`, which
+/// holds what was found before.
+template <class Attempt>
+Search wind_up(std::vector<double>& x, double step, const Attempt& attempt) {
+    constexpr double shortest = 1e-6;
     Search search;
     std::vector<double> good = x;
     int easy = 0;
-    while (drive < 1 && step > 1e-5) {
-        const double next = std::min(1.0, drive + step);
+    for (double share = 0; share < 1 && step > shortest;) {
+        const double next = std::min(1.0, share + step);
         x = good;
-        search = newton(ports, r, next, 1, exact, x, feet, scratch);
-        if (search.converged) {
-            drive = next, good = x;
-            if (++easy == 2) step *= 2, easy = 0;
-        } else {
+        search = attempt(next);
+        if (!search.converged) {
             step /= 2, easy = 0;
+            continue;
         }
-    }
-    return search;
-}
-
-/// The loads wound up: sources whole from the start, behind copper that is `r.z` by as much.
-Search wind_up_loads(std::vector<Port>& ports, const Reduced& r, std::vector<double>& x,
-                     std::vector<Foot>& feet, Scratch& scratch, double exact) {
-    Reduced lighter = r;
-    for (std::size_t i = 0; i < x.size(); ++i)
-        x[i] = ports[i].diode ? 0 : r.open[i];
-    double load = 0, step = 0.02;
-    Search search;
-    std::vector<double> good = x;
-    int easy = 0;
-    while (load < 1 && step > 1e-6) {
-        const double next = std::min(1.0, load + step);
-        for (std::size_t k = 0; k < r.z.size(); ++k)
-            lighter.z[k] = next * r.z[k];
-        x = good;
-        search = newton(ports, next < 1 ? lighter : r, 1, 1, exact, x, feet, scratch);
-        if (search.converged) {
-            load = next, good = x;
-            if (++easy == 2) step *= 2, easy = 0;
-        } else {
-            step /= 2, easy = 0;
-        }
+        share = next, good = x;
+        if (++easy == 2) step *= 2, easy = 0;
     }
     return search;
 }
@@ -293,9 +267,21 @@ Search find_point(std::vector<Port>& ports, const Reduced& r, bool warm, std::ve
     }
     Search search = cold();
     if (search.converged) return search;
-    search = wind_up(ports, r, x, feet, scratch, exact);
+    // The sources from nothing.
+    std::fill(x.begin(), x.end(), 0.0);
+    search = wind_up(
+        x, 0.05, [&](double share) { return newton(ports, r, share, 1, exact, x, feet, scratch); });
     if (search.converged) return search;
-    return wind_up_loads(ports, r, x, feet, scratch, exact);
+    // The loads: the sources are whole, and all resistances between them and the loads grow from
+    // nothing, so that at first no load pulls another down.
+    for (std::size_t i = 0; i < x.size(); ++i)
+        x[i] = ports[i].diode ? 0 : r.open[i];
+    Reduced lighter = r;
+    return wind_up(x, 0.02, [&](double share) {
+        for (std::size_t k = 0; k < r.z.size(); ++k)
+            lighter.z[k] = share * r.z[k];
+        return newton(ports, lighter, 1, 1, exact, x, feet, scratch);
+    });
 }
 
 } // namespace

@@ -35,11 +35,14 @@ std::vector<Finding> judge(const Facts& facts) {
     judge_supply(facts, found);
     judge_kill(facts, found);
     judge_contacts(facts, found);
+    judge_pads(facts, found);
     judge_lights(facts, found);
     judge_blades(facts, found);
+    judge_lines(facts, found);
     judge_loads(facts, found);
     judge_fit(facts, found);
     judge_hilt(facts, found);
+    judge_openings(facts, found);
     judge_survey(facts, found);
     judge_harness(facts, found);
     judge_safety(facts, found);

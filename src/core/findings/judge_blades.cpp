@@ -7,23 +7,12 @@
 #include "core/base/format.h"
 #include "core/catalogue/kinds.h"
 #include "core/findings/facts.h"
+#include "core/findings/rule_tools.h"
 #include "core/job/lookup.h"
 #include "core/lights/frame.h"
 
 namespace conductus::findings {
 namespace {
-
-Finding blade_finding(const char* id, Severity severity, std::vector<std::string> where,
-                      Message text, Message detail, std::vector<Evidence> evidence) {
-    return {.id = id,
-            .severity = severity,
-            .station = Station::lights,
-            .where = std::move(where),
-            .text = std::move(text),
-            .detail = std::move(detail),
-            .evidence = std::move(evidence),
-            .fix = {}};
-}
 
 /// Both walls of a tube that is struck; less is for show.
 constexpr Millimetre both_walls(3);
@@ -42,8 +31,8 @@ void made_of(const Facts& f, std::vector<Finding>& out) {
         if (!wide.empty()) {
             auto where = wide;
             where.push_back(blade.ref);
-            out.push_back(blade_finding(
-                "strip.too-wide", Severity::warn, where,
+            out.push_back(raise(
+                "strip.too-wide", Severity::warn, Station::lights, where,
                 say("{} {} {} wide, the tube of {} has {} inside", conductus::joined(wide, " and "),
                     wide.size() == 1 ? "is" : "are", text(widest), blade.ref, text(inside)),
                 "It does not go in, or its edge is bent. A narrower strip, or a wider tube.",
@@ -52,8 +41,8 @@ void made_of(const Facts& f, std::vector<Finding>& out) {
         for (const job::LedString& string : blade.strings) {
             const Millimetre length = f.parts->find(string.type)->body.length;
             if (length > blade.length + Millimetre(2))
-                out.push_back(blade_finding(
-                    "string.too-long", Severity::warn, {string.ref, blade.ref},
+                out.push_back(raise(
+                    "string.too-long", Severity::warn, Station::lights, {string.ref, blade.ref},
                     say("{} is {} long, {} is {}", string.ref, text(length), blade.ref,
                         text(blade.length)),
                     "It does not go in. A string made for the blade, or a longer blade.",
@@ -65,12 +54,13 @@ void made_of(const Facts& f, std::vector<Finding>& out) {
             [](const job::Strip& a, const job::Strip& b) { return a.length < b.length; });
         constexpr double seen = 10; // mm
         if ((longest->length - shortest->length).value() > seen) {
-            out.push_back(blade_finding(
-                "strip.unequal", Severity::note, {shortest->ref, longest->ref, blade.ref},
-                say("{} is {}, {} beside it {}", shortest->ref, text(shortest->length),
-                    longest->ref, text(longest->length)),
-                "Toward the tip one side stays dark.",
-                {{"shorter by", (longest->length - shortest->length).value(), "mm"}}));
+            out.push_back(
+                raise("strip.unequal", Severity::note, Station::lights,
+                      {shortest->ref, longest->ref, blade.ref},
+                      say("{} is {}, {} beside it {}", shortest->ref, text(shortest->length),
+                          longest->ref, text(longest->length)),
+                      "Toward the tip one side stays dark.",
+                      {{"shorter by", (longest->length - shortest->length).value(), "mm"}}));
             continue;
         }
         // A stretch in the socket may stay dark; more is seen.
@@ -79,8 +69,8 @@ void made_of(const Facts& f, std::vector<Finding>& out) {
             dark += std::max(0.0, f.hilt_report.socket->seats.value());
         const double lacks = (blade.length - longest->length).value();
         if (lacks > dark)
-            out.push_back(blade_finding(
-                "strip.short", Severity::note, {longest->ref, blade.ref},
+            out.push_back(raise(
+                "strip.short", Severity::note, Station::lights, {longest->ref, blade.ref},
                 say("{} is {} shorter than {}", longest->ref, text(Millimetre(lacks)), blade.ref),
                 "That much of the tube stays dark.", {{"dark", lacks, "mm"}}));
     }
@@ -163,8 +153,8 @@ void shows_nothing(const Facts& f, std::vector<Finding>& out) {
             if (part && light.owner != light.ref && light.owner.empty() && !told) continue;
             const Shown asked = asked_of(look, light.ref, light.owner);
             if (!asks_for_light(asked) || shows(asked, light.dies)) continue;
-            out.push_back(blade_finding(
-                "look.shows-nothing", Severity::warn, {light.ref, look.name},
+            out.push_back(raise(
+                "look.shows-nothing", Severity::warn, Station::lights, {light.ref, look.name},
                 say("{} can not show {}: it has {} alone", light.ref, look.name,
                     colours_of(light.dies)),
                 "Nothing of the colour that is asked for is in this light. Ask another colour of "
@@ -184,8 +174,8 @@ void cap_of_zero(const Facts& f, std::vector<Finding>& out) {
                 dark.push_back(o.light);
         }
         if (dark.empty()) continue;
-        Finding finding = blade_finding(
-            "look.cap-zero", Severity::note, {look.name},
+        Finding finding = raise(
+            "look.cap-zero", Severity::note, Station::lights, {look.name},
             dark[0] == look.name
                 ? say("{} is capped at 0 %: it shows nothing", look.name)
                 : say("{} is capped at 0 % in {}: it shows nothing", dark[0], look.name),
@@ -200,12 +190,12 @@ void led_resistors(const Facts& f, std::vector<Finding>& out) {
     for (const power::LedRun& led : f.leds) {
         const double share = led.amps / led.stated;
         if (led.resistor.empty() || share >= 0.08 || led.amps > led.most) continue;
-        Finding finding = blade_finding(
-            "led.too-dim", Severity::note, {led.led, led.resistor},
-            say("{} of {} runs at {}, {} % of what it is made for", led.die, led.led,
-                text(led.amps), decimals(share * 100, share < 0.01 ? 1 : 0)),
-            say("{} is {}: it leaves hardly any light.", led.resistor, text(led.fitted)),
-            {{"runs at", led.amps.value(), "A"}, {"made for", led.stated.value(), "A"}});
+        Finding finding =
+            raise("led.too-dim", Severity::note, Station::lights, {led.led, led.resistor},
+                  say("{} of {} runs at {}, {} % of what it is made for", led.die, led.led,
+                      text(led.amps), decimals(share * 100, share < 0.01 ? 1 : 0)),
+                  say("{} is {}: it leaves hardly any light.", led.resistor, text(led.fitted)),
+                  {{"runs at", led.amps.value(), "A"}, {"made for", led.stated.value(), "A"}});
         if (led.e24 > Ohm(0) && led.e24 < led.fitted)
             finding.proposed.push_back({say("make {} {}", led.resistor, text(led.e24)),
                                         [ref = led.resistor, ohms = led.e24](job::Job& job) {

@@ -7,6 +7,7 @@
 #include <set>
 
 #include "core/base/format.h"
+#include "core/findings/rule_tools.h"
 #include "core/job/lookup.h"
 #include "core/power/cell_model.h"
 #include "core/power/charging.h"
@@ -14,15 +15,8 @@
 namespace conductus::findings {
 namespace {
 
-std::vector<const job::Part*> cells_in(const Facts& f) {
-    std::vector<const job::Part*> cells;
-    for (const job::Part& part : f.job->parts)
-        if (f.parts->find_as<catalogue::Cell>(part.type)) cells.push_back(&part);
-    return cells;
-}
-
 void mixed(const Facts& f, std::vector<Finding>& out) {
-    const auto cells = cells_in(f);
+    const auto cells = parts_of<catalogue::Cell>(f);
     const auto figures = power::cells_of(*f.job, *f.parts);
     for (std::size_t i = 1; i < cells.size(); ++i) {
         const bool types = cells[i]->type != cells[0]->type;
@@ -68,7 +62,7 @@ void hot(const Facts& f, std::vector<Finding>& out) {
     if (std::any_of(out.begin(), out.end(),
                     [](const Finding& o) { return o.id == "cell.over-continuous"; }))
         return;
-    const auto cells = cells_in(f);
+    const auto cells = parts_of<catalogue::Cell>(f);
     double watts = 0;
     for (const power::PartHeat& h : f.heat)
         if (h.ref == cells[0]->ref) watts = h.power.value();

@@ -5,6 +5,7 @@
 
 #include "core/base/format.h"
 #include "core/findings/facts.h"
+#include "core/findings/rule_tools.h"
 #include "core/job/lookup.h"
 #include "core/job/words.h"
 
@@ -12,18 +13,6 @@ namespace conductus::findings {
 namespace {
 
 using hilt::Passing;
-
-Finding hilt_finding(const char* id, Severity severity, std::vector<std::string> where,
-                     Message text, Message detail, std::vector<Evidence> evidence) {
-    return {.id = id,
-            .severity = severity,
-            .station = Station::hilt,
-            .where = std::move(where),
-            .text = std::move(text),
-            .detail = std::move(detail),
-            .evidence = std::move(evidence),
-            .fix = {}};
-}
 
 /// A binding that each body by itself tells already is not told again for the carrier.
 bool told_by_bodies(const Facts& f, const Passing& p) {
@@ -37,7 +26,7 @@ bool told_by_bodies(const Facts& f, const Passing& p) {
 void judge_passing(const Facts& f, std::vector<Finding>& out) {
     for (const Passing& p : f.fit.passes) {
         if (!p.reason.empty()) {
-            out.push_back(hilt_finding(
+            out.push_back(raise_at_hilt(
                 "fit.no-way-in", Severity::stop, {p.carrier},
                 say("{} can not go in: {}", p.carrier, p.reason),
                 "Open an end of the hilt, mark a joint that comes apart, or let it go in by the "
@@ -46,7 +35,7 @@ void judge_passing(const Facts& f, std::vector<Finding>& out) {
             continue;
         }
         if (!p.ok && !told_by_bodies(f, p))
-            out.push_back(hilt_finding(
+            out.push_back(raise_at_hilt(
                 "fit.carrier-binds", Severity::stop, {p.carrier, p.part},
                 say("{} binds by {} at {} in {}", p.carrier, text(-p.room), text(p.at), p.section),
                 say("{} touches there with {} still to go. Its bodies keep their places to "
@@ -56,7 +45,7 @@ void judge_passing(const Facts& f, std::vector<Finding>& out) {
                  {"at", p.at.value(), "mm"},
                  {"still to go", p.still_to_go.value(), "mm"}}));
         if (p.as_placed < Millimetre(0) && p.ok) {
-            Finding finding = hilt_finding(
+            Finding finding = raise_at_hilt(
                 "fit.off-centre", Severity::warn, {p.carrier},
                 say("{} as placed reaches {} into the wall", p.carrier, text(-p.as_placed / 2)),
                 say("Moved {} up and {} to the side, all of it together, it has most room.",
@@ -85,7 +74,7 @@ void judge_passing(const Facts& f, std::vector<Finding>& out) {
             (!worst || s.wires_mm2 - s.free_mm2 > worst->wires_mm2 - worst->free_mm2))
             worst = &s;
     if (worst)
-        out.push_back(hilt_finding(
+        out.push_back(raise_at_hilt(
             "fit.wires-crowded", Severity::warn, worst->refs,
             say("Wires need {} mm² at {}, {} mm² are free", three_figures(worst->wires_mm2),
                 text((worst->from + worst->to) / 2), three_figures(std::max(worst->free_mm2, 0.0))),
@@ -98,7 +87,7 @@ void judge_passing(const Facts& f, std::vector<Finding>& out) {
         for (const Passing& p : f.fit.passes)
             told = told || !p.ok, all.push_back(p.carrier);
         if (!told)
-            out.push_back(hilt_finding(
+            out.push_back(raise_at_hilt(
                 "assembly.no-order", Severity::stop, all,
                 say("No order of assembly: {}", f.hilt_report.assembly.trouble),
                 "Whatever goes in first bars what comes after. Move a part, or open another end.",
@@ -111,16 +100,16 @@ void judge_screws(const Facts& f, std::vector<Finding>& out) {
     for (const job::Joint& j : hilt.joints)
         if (j.kind == job::JointKind::thread && j.hand == job::Hand::left)
             out.push_back(
-                hilt_finding("thread.left-hand", Severity::note, {j.name},
-                             say("Left-hand thread at {}", text(j.at)),
-                             say("{} turns the other way; it goes on the owner's card. Forced, it "
-                                 "strips.",
-                                 j.name),
-                             {{"at", j.at.value(), "mm"}, {"pitch", j.pitch.value(), "mm"}}));
+                raise_at_hilt("thread.left-hand", Severity::note, {j.name},
+                              say("Left-hand thread at {}", text(j.at)),
+                              say("{} turns the other way; it goes on the owner's card. Forced, it "
+                                  "strips.",
+                                  j.name),
+                              {{"at", j.at.value(), "mm"}, {"pitch", j.pitch.value(), "mm"}}));
     for (std::size_t i = 0; i < hilt.fasteners.size(); ++i) {
         const job::Fastener& a = hilt.fasteners[i];
         if (a.state != job::ScrewState::fine && a.loosen == job::Loosen::may)
-            out.push_back(hilt_finding(
+            out.push_back(raise_at_hilt(
                 "screw.hard-to-turn", Severity::warn, {a.name, a.holds},
                 say("{} at {} is {}, and has to come out", a.name, text(a.at), job::word(a.state)),
                 a.state == job::ScrewState::hidden
@@ -137,7 +126,7 @@ void judge_screws(const Facts& f, std::vector<Finding>& out) {
             double turn = std::fmod(std::abs((a.angle - b.angle).value()), 360);
             turn = std::min(turn, 360 - turn);
             if (apart > 20 || turn > 45 || b.loosen == job::Loosen::never) continue;
-            Finding finding = hilt_finding(
+            Finding finding = raise_at_hilt(
                 "screw.confused", Severity::stop, {b.name, b.holds},
                 "Connector screw beside the blade's screw",
                 say("{} and {} stand {} apart on one side. Loosened for the blade, the "
@@ -155,7 +144,7 @@ void judge_screws(const Facts& f, std::vector<Finding>& out) {
 
 void judge_socket(const Facts& f, const hilt::SocketFit& s, std::vector<Finding>& out) {
     if (s.mend > Millimetre(0)) {
-        out.push_back(hilt_finding(
+        out.push_back(raise_at_hilt(
             "socket.does-not-seat", s.seats > Millimetre(0) ? Severity::warn : Severity::stop,
             {s.blade},
             s.seats > Millimetre(0)
@@ -171,40 +160,40 @@ void judge_socket(const Facts& f, const hilt::SocketFit& s, std::vector<Finding>
     const hilt::Hold wanted = hilt::wanted_for(f.job->brief.occasion);
     if (s.holds < wanted && s.seats > Millimetre(0))
         out.push_back(
-            hilt_finding("socket.too-weak", Severity::warn, {s.blade},
-                         s.holds == hilt::Hold::nothing
-                             ? say("Socket seats {}: too little even for show", text(s.seats))
-                             : say("Socket seats {}: good for {}, not for {}", text(s.seats),
-                                   hilt::word(s.holds), hilt::word(wanted)),
-                         say("{}. Put it to the owner, or deepen the socket.", s.why),
-                         {{"seats", s.seats.value(), "mm"},
-                          {"lean", s.tilt, "deg"},
-                          {"tip swings", s.tip.value(), "mm"}}));
+            raise_at_hilt("socket.too-weak", Severity::warn, {s.blade},
+                          s.holds == hilt::Hold::nothing
+                              ? say("Socket seats {}: too little even for show", text(s.seats))
+                              : say("Socket seats {}: good for {}, not for {}", text(s.seats),
+                                    hilt::word(s.holds), hilt::word(wanted)),
+                          say("{}. Put it to the owner, or deepen the socket.", s.why),
+                          {{"seats", s.seats.value(), "mm"},
+                           {"lean", s.tilt, "deg"},
+                           {"tip swings", s.tip.value(), "mm"}}));
 }
 
 void judge_sound_space(const Facts& f, std::vector<Finding>& out) {
     if (!f.hilt_report.sound) return;
     const hilt::SoundSpace& s = *f.hilt_report.sound;
     if (s.vents_mm2 > 0 && s.vents_mm2 < 0.3 * s.cone_mm2)
-        out.push_back(hilt_finding(
+        out.push_back(raise_at_hilt(
             "sound.vents-small", Severity::warn, {s.speaker},
             say("Vents are {} % of the cone", three_figures(100 * s.vents_mm2 / s.cone_mm2)),
             "Below 30 % the sound is choked and whistles. More or larger vents.",
             {{"vents", s.vents_mm2, "mm2"}, {"cone", s.cone_mm2, "mm2"}}));
     if (s.cone_room && *s.cone_room < Millimetre(1))
-        out.push_back(hilt_finding("sound.cone-touches", Severity::warn,
-                                   s.before.empty() ? std::vector{s.speaker}
-                                                    : std::vector{s.speaker, s.before},
-                                   say("{} has {} before its cone", s.speaker, text(*s.cone_room)),
-                                   say("The cone moves; it wants 1 mm to {}.",
-                                       s.before.empty() ? std::string("the cap") : s.before),
-                                   {{"room", s.cone_room->value(), "mm"}}));
+        out.push_back(raise_at_hilt("sound.cone-touches", Severity::warn,
+                                    s.before.empty() ? std::vector{s.speaker}
+                                                     : std::vector{s.speaker, s.before},
+                                    say("{} has {} before its cone", s.speaker, text(*s.cone_room)),
+                                    say("The cone moves; it wants 1 mm to {}.",
+                                        s.before.empty() ? std::string("the cap") : s.before),
+                                    {{"room", s.cone_room->value(), "mm"}}));
 }
 
 void judge_docking(const Facts& f, std::vector<Finding>& out) {
     for (const hilt::LastTurn& t : f.hilt_report.docking.turns)
         if (t.turns - t.meets_at < 0.25)
-            out.push_back(hilt_finding(
+            out.push_back(raise_at_hilt(
                 "dock.last-turn", Severity::warn, {t.connector, t.joint},
                 say("Contacts of {} meet only at turn {} of {}", t.connector,
                     decimals(t.meets_at, 2), decimals(t.turns, 2)),
@@ -214,7 +203,7 @@ void judge_docking(const Facts& f, std::vector<Finding>& out) {
                 {{"meets at", t.meets_at, "turns"}, {"turns", t.turns, "turns"}}));
     for (const hilt::Lean& l : f.hilt_report.docking.leans)
         if (l.aside > l.pitch / 2)
-            out.push_back(hilt_finding(
+            out.push_back(raise_at_hilt(
                 "dock.leans", Severity::warn, {l.carrier, l.connector},
                 say("{} meets the contacts {} aside", l.carrier, text(l.aside)),
                 say("Only {} guides it, narrower than the bore on both sides: at an angle "

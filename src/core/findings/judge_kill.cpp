@@ -8,7 +8,7 @@
 #include "core/catalogue/kinds.h"
 #include "core/findings/facts.h"
 #include "core/findings/poles.h"
-#include "core/findings/propose.h"
+#include "core/findings/rule_tools.h"
 #include "core/harness/rewire.h"
 #include "core/job/lookup.h"
 #include "core/power/cell_model.h"
@@ -17,12 +17,6 @@ namespace conductus::findings {
 namespace {
 
 using harness::Levels;
-
-bool opens(const Facts& f, const job::Part& part) {
-    const auto passes = catalogue::passes(f.parts->find(part.type)->figures);
-    return std::any_of(passes.begin(), passes.end(),
-                       [](const auto& pass) { return pass.how == catalogue::Pass::How::switched; });
-}
 
 /// Kills and switched jacks that something is soldered to.
 std::vector<std::string> kills_of(const Facts& f) {
@@ -73,9 +67,7 @@ void no_kill(const Facts& f, const Levels& open, std::vector<Finding>& out) {
     if (!powered(open, poles) || !powered(*f.levels, poles)) return;
     const auto kills = kills_of(f);
     const double sleep = board.figures->sleep.value();
-    const double capacity_Ah =
-        cell.part->measured.capacity.value_or(cell.figures->capacity).value() / 1e3;
-    const double days = f.storage ? f.storage->asleep_days : capacity_Ah / sleep / 24;
+    const double days = f.storage ? f.storage->asleep_days : 0; // 0: nothing is solved
     // Where no kill is fitted at all, the cell is pulled: how bad that is depends on how it comes
     // out.
     const bool fitted = std::any_of(f.job->parts.begin(), f.job->parts.end(), [&](auto& part) {
@@ -242,9 +234,7 @@ void bypassed(const Facts& f, std::vector<Finding>& out) {
 
 /// Cells side by side: the one without protection feeds a fault through the others.
 void unprotected(const Facts& f, std::vector<Finding>& out) {
-    std::vector<const job::Part*> cells;
-    for (const job::Part& part : f.job->parts)
-        if (f.parts->find_as<catalogue::Cell>(part.type)) cells.push_back(&part);
+    const auto cells = parts_of<catalogue::Cell>(f);
     for (const job::Part* bare : cells) {
         if (bare->protection) continue;
         for (const job::Part* other : cells) {
@@ -277,7 +267,7 @@ void unprotected(const Facts& f, std::vector<Finding>& out) {
 /// What is lit, or draws without showing it, while the board sleeps.
 void asleep(const Facts& f, const Levels& open, std::vector<Finding>& out) {
     if (!f.storage) return;
-    constexpr double lasts = 60; // days; more, and it is charged before it is flat
+    constexpr double lasts = 60;    // days; more, and it is charged before it is flat
     constexpr double forgotten = 3; // days: a kill that is forgotten once empties it
     const auto kills = kills_of(f);
     const auto behind = [&](const std::string& ref) {

@@ -9,6 +9,7 @@
 #include "core/catalogue/kinds.h"
 #include "core/findings/facts.h"
 #include "core/findings/held.h"
+#include "core/findings/rule_tools.h"
 #include "core/job/lookup.h"
 
 namespace conductus::findings {
@@ -170,12 +171,8 @@ void pins_over_current(const Facts& f, std::vector<Finding>& out) {
 void kill_over_current(const Facts& f, std::vector<Finding>& out) {
     for (const job::Part& part : f.job->parts) {
         const auto& figures = f.parts->find(part.type)->figures;
-        const auto passes = catalogue::passes(figures);
-        const bool switches = std::any_of(passes.begin(), passes.end(), [](const auto& pass) {
-            return pass.how == catalogue::Pass::How::switched;
-        });
         const auto rating = catalogue::rating_of(figures);
-        if (!switches || !rating) continue;
+        if (!opens(f, part) || !rating) continue;
         const HeldCurrent load =
             held(f, contact_time, [&](const Solved& s) { return s.amps_of(part.ref); });
         if (!load.over(rating->value())) continue;

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Rules of the survey: openings, screws, what can be reached, and what contradicts itself.
+// Rules of the survey: screws, what can be reached, and what contradicts itself.
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
@@ -10,6 +10,7 @@
 #include "core/base/format.h"
 #include "core/catalogue/kinds.h"
 #include "core/findings/facts.h"
+#include "core/findings/rule_tools.h"
 #include "core/hilt/access.h"
 #include "core/hilt/bore.h"
 #include "core/job/lookup.h"
@@ -19,139 +20,6 @@ namespace conductus::findings {
 namespace {
 
 using hilt::PlacedBody;
-
-Finding surveyed(const char* id, Severity severity, std::vector<std::string> where, Message text,
-                 Message detail, std::vector<Evidence> evidence) {
-    return {.id = id,
-            .severity = severity,
-            .station = Station::hilt,
-            .where = std::move(where),
-            .text = std::move(text),
-            .detail = std::move(detail),
-            .evidence = std::move(evidence),
-            .fix = {}};
-}
-
-double apart(Degree a, Degree b) { return std::abs(std::remainder((a - b).value(), 360)); }
-
-// --- openings ------------------------------------------------------------------------------
-
-bool takes_opening(const catalogue::Figures& figures, job::OpeningUse use) {
-    const bool button = std::holds_alternative<catalogue::Button>(figures);
-    const bool inlet = std::holds_alternative<catalogue::Port>(figures) ||
-                       std::holds_alternative<catalogue::Jack>(figures);
-    const auto* kill = std::get_if<catalogue::Kill>(&figures);
-    switch (use) {
-    case job::OpeningUse::switch_hole:
-        return button || kill || inlet;
-    case job::OpeningUse::port:
-        return inlet || kill || std::holds_alternative<catalogue::Board>(figures);
-    case job::OpeningUse::vent:
-        return std::holds_alternative<catalogue::Speaker>(figures);
-    case job::OpeningUse::window:
-    case job::OpeningUse::slot:
-        return true;
-    }
-    return true;
-}
-
-/// Where a part stands round the bore; nothing: in its middle.
-std::optional<Degree> side_of(const job::Part& part) {
-    const double up = part.off_axis.value(), side = part.side.value();
-    if (std::hypot(up, side) < 3) return std::nullopt;
-    return Degree(std::atan2(side, up) * 180 / std::numbers::pi);
-}
-
-void openings(const Facts& f, std::vector<Finding>& out) {
-    const job::Hilt& hilt = f.job->hilt;
-    if (hilt.openings.empty() || hilt.sections.empty()) return; // not surveyed so far
-    for (const job::Opening& o : hilt.openings) {
-        const job::Part* part = job::find_ref(f.job->parts, o.part);
-        const PlacedBody* body = job::find_ref(f.fit.bodies, o.part);
-        if (!part || !body) continue;
-        const auto* type = f.parts->find(part->type);
-        if (!takes_opening(type->figures, o.use)) {
-            out.push_back(surveyed("opening.wrong-part", Severity::warn, {o.name, o.part},
-                                   say("{} is a {} for {}, a {}", o.name, job::word(o.use), o.part,
-                                       catalogue::kind_of(type->figures).word),
-                                   "Say what is reached through it, or what it is for.",
-                                   {{"at", o.at.value(), "mm"}}));
-            continue;
-        }
-        const bool wall = catalogue::kind_of(type->figures).stands == catalogue::Stands::wall;
-        const double half = (body->to - body->from).value() / 2;
-        const double off = std::abs((o.at - (body->from + body->to) / 2).value());
-        const double may = wall ? std::max(2.0, half / 2) : half + o.length.value() / 2;
-        const auto side = side_of(*part);
-        const bool round = side && apart(*side, o.angle) > 60;
-        if (o.use != job::OpeningUse::vent && (off > may || (round && wall))) {
-            // What it stands over instead, if anything.
-            std::string over;
-            for (const PlacedBody& other : f.fit.bodies)
-                if (other.ref != o.part && o.at >= other.from && o.at <= other.to) over = other.ref;
-            Finding finding = surveyed(
-                over.empty() ? "opening.elsewhere" : "opening.over-other", Severity::warn,
-                {o.name, o.part},
-                off > may ? say("{} is at {}, {} at {}", o.name, text(o.at), o.part,
-                                text((body->from + body->to) / 2))
-                          : say("{} is at {}°, {} at {}°", o.name, decimals(o.angle.value(), 0),
-                                o.part, decimals(side->value(), 0)),
-                over.empty() ? Message("The part does not meet its hole: move one of the two.")
-                             : say("The hole is over {}: move one of the two.", over),
-                {{"apart", off, "mm"}});
-            if (off > may && wall)
-                finding.proposed.push_back(
-                    {say("move {} to its hole", o.part),
-                     [ref = o.part, at = o.at - Millimetre(half)](job::Job& job) {
-                         if (auto* p = job::find_ref(job.parts, ref)) p->at = at;
-                     }});
-            out.push_back(std::move(finding));
-            continue;
-        }
-        // What sits in the wall goes through its hole; small ones ride inside and are pressed
-        // through it.
-        const auto& b = type->body;
-        const double needs = b.shape == catalogue::Body::Shape::cylinder
-                                 ? b.diameter.value()
-                                 : std::min(b.width.value(), b.length.value());
-        const double has = std::min(o.length, o.width).value();
-        if (wall && needs >= 8 && has < needs - 0.2)
-            out.push_back(surveyed("opening.too-small", Severity::warn, {o.name, o.part},
-                                   say("{} is {}, {} takes {}", o.name, text(Millimetre(has)),
-                                       o.part, text(Millimetre(needs))),
-                                   "Open the hole before anything else goes in, and deburr it.",
-                                   {{"hole", has, "mm"}, {"takes", needs, "mm"}}));
-    }
-    // Where vents alone are noted, the other holes have not been looked at yet.
-    if (std::all_of(hilt.openings.begin(), hilt.openings.end(),
-                    [](const job::Opening& o) { return o.use == job::OpeningUse::vent; }))
-        return;
-    for (const job::Part& part : f.job->parts) {
-        const auto* type = f.parts->find(part.type);
-        const auto& figures = type->figures;
-        const auto* kill = std::get_if<catalogue::Kill>(&figures);
-        const bool wants = catalogue::kind_of(figures).stands == catalogue::Stands::wall ||
-                           (kill && kill->method == catalogue::Kill::Method::plug);
-        if (!wants) continue;
-        const PlacedBody* body = job::find_ref(f.fit.bodies, part.ref);
-        const bool has =
-            std::any_of(hilt.openings.begin(), hilt.openings.end(), [&](const job::Opening& o) {
-                if (o.part == part.ref) return true;
-                return o.part.empty() && o.use != job::OpeningUse::vent && body &&
-                       o.at >= body->from - Millimetre(2) && o.at <= body->to + Millimetre(2);
-            });
-        // A plug may go in by an end that stands open.
-        const bool at_end = kill && body &&
-                            ((hilt.opens != job::End::emitter && body->from < Millimetre(30)) ||
-                             hilt.opens == job::End::both);
-        if (has || at_end || (kill && hilt.openings.size() < 2)) continue;
-        out.push_back(surveyed("opening.missing", Severity::warn, {part.ref},
-                               say("No hole for {} in the survey", part.ref),
-                               "Nothing can be pressed or plugged through a closed wall. Enter "
-                               "the hole, or plan it.",
-                               {{"openings", static_cast<double>(hilt.openings.size()), ""}}));
-    }
-}
 
 // --- screws --------------------------------------------------------------------------------
 
@@ -188,12 +56,12 @@ void retention(const Facts& f, std::vector<Finding>& out) {
     for (const job::Fastener& s : hilt.fasteners) {
         if (!holds_blade(f, s)) continue;
         if (s.loosen == job::Loosen::never) {
-            Finding finding =
-                surveyed("screw.holds-for-ever", Severity::warn, {s.name, s.holds},
-                         say("{} holds the blade and may never be loosened", s.name),
-                         "The blade could not be taken out again. Say that it may be loosened, or "
-                         "which screw really holds the blade.",
-                         {{"at", s.at.value(), "mm"}});
+            Finding finding = raise_at_hilt(
+                "screw.holds-for-ever", Severity::warn, {s.name, s.holds},
+                say("{} holds the blade and may never be loosened", s.name),
+                "The blade could not be taken out again. Say that it may be loosened, or "
+                "which screw really holds the blade.",
+                {{"at", s.at.value(), "mm"}});
             finding.proposed.push_back({"let it be loosened", [name = s.name](job::Job& job) {
                                             if (auto* screw =
                                                     job::find_name(job.hilt.fasteners, name))
@@ -211,24 +79,25 @@ void retention(const Facts& f, std::vector<Finding>& out) {
                 on = &b;
         }
         if (on) {
-            out.push_back(
-                surveyed("screw.on-connector", Severity::warn, {s.name, on->ref},
-                         say("{} at {} bears on {}, not on the blade", s.name, text(s.at), on->ref),
-                         "Tightened, it breaks the connector and the blade stays loose. "
-                         "Move the connector back, or the screw toward the mouth.",
-                         {{"at", s.at.value(), "mm"}}));
+            out.push_back(raise_at_hilt(
+                "screw.on-connector", Severity::warn, {s.name, on->ref},
+                say("{} at {} bears on {}, not on the blade", s.name, text(s.at), on->ref),
+                "Tightened, it breaks the connector and the blade stays loose. "
+                "Move the connector back, or the screw toward the mouth.",
+                {{"at", s.at.value(), "mm"}}));
             continue;
         }
         if (!f.hilt_report.socket) continue;
         const auto& socket = *f.hilt_report.socket;
         const Millimetre foot = mouth - std::max(socket.seats, Millimetre(0));
         if (socket.seats > Millimetre(0) && s.at < foot - Millimetre(0.5))
-            out.push_back(surveyed("screw.on-nothing", Severity::warn, {s.name},
-                                   say("{} at {} meets no blade: its foot stands at {}", s.name,
-                                       text(s.at), text(foot)),
-                                   "It holds nothing there. A screw between foot and mouth holds "
-                                   "the blade.",
-                                   {{"at", s.at.value(), "mm"}, {"foot", foot.value(), "mm"}}));
+            out.push_back(
+                raise_at_hilt("screw.on-nothing", Severity::warn, {s.name},
+                              say("{} at {} meets no blade: its foot stands at {}", s.name,
+                                  text(s.at), text(foot)),
+                              "It holds nothing there. A screw between foot and mouth holds "
+                              "the blade.",
+                              {{"at", s.at.value(), "mm"}, {"foot", foot.value(), "mm"}}));
     }
 }
 
@@ -258,12 +127,12 @@ void access(const Facts& f, std::vector<Finding>& out) {
         const std::string screw = never(c.ref);
         if (screw.empty() || c.kind == job::CarrierKind::fixed) continue;
         Finding finding =
-            surveyed("access.carrier", Severity::warn, {c.ref, screw},
-                     say("{} is {}, and {} that holds it may never be loosened", c.ref,
-                         job::word(c.kind), screw),
-                     "It can not be taken out. Call it fixed, or say that the screw may be "
-                     "loosened.",
-                     {{"screws", 1, ""}});
+            raise_at_hilt("access.carrier", Severity::warn, {c.ref, screw},
+                          say("{} is {}, and {} that holds it may never be loosened", c.ref,
+                              job::word(c.kind), screw),
+                          "It can not be taken out. Call it fixed, or say that the screw may be "
+                          "loosened.",
+                          {{"screws", 1, ""}});
         finding.proposed.push_back({"let it be loosened", loosened(screw)});
         out.push_back(std::move(finding));
         told.insert(c.ref);
@@ -288,7 +157,7 @@ void access(const Facts& f, std::vector<Finding>& out) {
         }
     if (refs.empty()) return;
     const bool more = refs.size() > 1;
-    Finding finding = surveyed(
+    Finding finding = raise_at_hilt(
         id.c_str(), Severity::warn, refs, say("No step reaches {}", conductus::joined(names, ", ")),
         more ? "Glued joints, screws that must stay and what lies in the way leave no way to them."
         : gravest == "cell"
@@ -322,11 +191,12 @@ void contradictions(const Facts& f, std::vector<Finding>& out) {
         std::vector<std::string> keys;
         for (const double mm : fit)
             keys.push_back(fmt::format("{:g}", mm));
-        out.push_back(surveyed("survey.wrong-key", Severity::note, {s.name},
-                               say("{} is {}, and its key is noted as {}", s.name, s.thread, s.key),
-                               say("Screws of {} take {} mm: measure it again before a key slips.",
-                                   s.thread, conductus::joined(keys, ", ")),
-                               {{"key", *key, "mm"}}));
+        out.push_back(
+            raise_at_hilt("survey.wrong-key", Severity::note, {s.name},
+                          say("{} is {}, and its key is noted as {}", s.name, s.thread, s.key),
+                          say("Screws of {} take {} mm: measure it again before a key slips.",
+                              s.thread, conductus::joined(keys, ", ")),
+                          {{"key", *key, "mm"}}));
     }
     for (const job::Fastener& s : hilt.fasteners)
         for (const PlacedBody& b : f.fit.bodies) {
@@ -334,11 +204,12 @@ void contradictions(const Facts& f, std::vector<Finding>& out) {
             if (!f.parts->find_as<catalogue::Cell>(part->type)) continue;
             if (s.at <= b.from + Millimetre(1) || s.at >= b.to - Millimetre(1)) continue;
             if (holds_blade(f, s)) continue;
-            out.push_back(surveyed("survey.screw-over-cell", Severity::note, {s.name, b.ref},
-                                   say("{} at {} stands over {}", s.name, text(s.at), b.ref),
-                                   "A screw that is too long dents the cell. Measure its length "
-                                   "against wall and carrier, or move one of the two.",
-                                   {{"at", s.at.value(), "mm"}}));
+            out.push_back(
+                raise_at_hilt("survey.screw-over-cell", Severity::note, {s.name, b.ref},
+                              say("{} at {} stands over {}", s.name, text(s.at), b.ref),
+                              "A screw that is too long dents the cell. Measure its length "
+                              "against wall and carrier, or move one of the two.",
+                              {{"at", s.at.value(), "mm"}}));
         }
     struct Placed {
         std::string name;
@@ -353,7 +224,7 @@ void contradictions(const Facts& f, std::vector<Finding>& out) {
         all.push_back({s.name, s.at});
     for (const Placed& p : all)
         if (p.at > end || p.at < Millimetre(0))
-            out.push_back(surveyed(
+            out.push_back(raise_at_hilt(
                 "survey.off-hilt", Severity::note, {p.name},
                 say("{} is noted at {}, the hilt ends at {}", p.name, text(p.at), text(end)),
                 "Measure it again from the pommel end.",
@@ -366,12 +237,13 @@ void contradictions(const Facts& f, std::vector<Finding>& out) {
         if (between) continue;
         const auto in = std::find_if(hilt.sections.begin(), hilt.sections.end(),
                                      [&](auto& s) { return j.at > s.from && j.at < s.to; });
-        out.push_back(surveyed("survey.joint-inside", Severity::note, {j.name},
-                               say("{} at {} lies inside {}, which is noted as one piece", j.name,
-                                   text(j.at), in->name),
-                               "Sections part at a joint: split the section there, or move the "
-                               "joint to its end.",
-                               {{"at", j.at.value(), "mm"}}));
+        out.push_back(
+            raise_at_hilt("survey.joint-inside", Severity::note, {j.name},
+                          say("{} at {} lies inside {}, which is noted as one piece", j.name,
+                              text(j.at), in->name),
+                          "Sections part at a joint: split the section there, or move the "
+                          "joint to its end.",
+                          {{"at", j.at.value(), "mm"}}));
     }
     // A hand screws on what is there: names that nothing has.
     std::set<std::string> known{"blade", "chassis", ""};
@@ -387,10 +259,10 @@ void contradictions(const Facts& f, std::vector<Finding>& out) {
         known.insert(s.name);
     const auto named = [&](const std::string& name, const std::string& what) {
         if (known.contains(what)) return;
-        out.push_back(surveyed("survey.names-nothing", Severity::note, {name},
-                               say("{} names {}, and there is no such thing", name, what),
-                               "Choose what it holds or shows, or leave it empty.",
-                               {{"things", 0, ""}}));
+        out.push_back(raise_at_hilt("survey.names-nothing", Severity::note, {name},
+                                    say("{} names {}, and there is no such thing", name, what),
+                                    "Choose what it holds or shows, or leave it empty.",
+                                    {{"things", 0, ""}}));
     };
     for (const job::Fastener& s : hilt.fasteners)
         named(s.name, s.holds);
@@ -401,7 +273,7 @@ void contradictions(const Facts& f, std::vector<Finding>& out) {
         const Millimetre mouth = socket.bores.front().bore;
         const double more = (mouth - socket.nominal).value();
         if (more < -0.3 || more > 1.2)
-            out.push_back(surveyed(
+            out.push_back(raise_at_hilt(
                 "survey.nominal", Severity::note, {"socket"},
                 say("The socket is called {}, and its mouth measures {}", text(socket.nominal),
                     text(mouth)),
@@ -423,13 +295,13 @@ void connector_in_socket(const Facts& f, std::vector<Finding>& out) {
             return bl.connector == b.ref && !bl.stands_at;
         });
         if (!mates) continue;
-        Finding finding =
-            surveyed("socket.connector-in", Severity::warn, {b.ref},
-                     say("{} reaches {} into the socket", b.ref, text(b.to - bottom)),
-                     say("The socket is {} deep from the mouth, and the blade needs that: move the "
-                         "connector back.",
-                         text(hilt.socket.bores.back().depth)),
-                     {{"in the socket", (b.to - bottom).value(), "mm"}});
+        Finding finding = raise_at_hilt(
+            "socket.connector-in", Severity::warn, {b.ref},
+            say("{} reaches {} into the socket", b.ref, text(b.to - bottom)),
+            say("The socket is {} deep from the mouth, and the blade needs that: move the "
+                "connector back.",
+                text(hilt.socket.bores.back().depth)),
+            {{"in the socket", (b.to - bottom).value(), "mm"}});
         finding.proposed.push_back({say("move {} back to the socket's bottom", b.ref),
                                     [ref = b.ref, by = b.to - bottom](job::Job& job) {
                                         if (auto* p = job::find_ref(job.parts, ref)) p->at -= by;
@@ -438,55 +310,13 @@ void connector_in_socket(const Facts& f, std::vector<Finding>& out) {
     }
 }
 
-// --- sound ---------------------------------------------------------------------------------
-
-void vents(const Facts& f, std::vector<Finding>& out) {
-    if (!f.hilt_report.sound) return;
-    const hilt::SoundSpace& s = *f.hilt_report.sound;
-    const job::Hilt& hilt = f.job->hilt;
-    std::vector<const job::Opening*> all;
-    for (const job::Opening& o : hilt.openings)
-        if (o.use == job::OpeningUse::vent) all.push_back(&o);
-    if (all.empty()) {
-        // A survey without any opening says nothing of vents either. The speaker may fire out of
-        // an end that stands open; one that is screwed on is a cap.
-        const bool capped = std::any_of(hilt.joints.begin(), hilt.joints.end(), [&](auto& j) {
-            const Millimetre end = hilt.sections.back().to;
-            return s.faces_pommel ? j.at < end / 2 : j.at > end / 2;
-        });
-        if (hilt.openings.empty() || (!capped && !s.cone_room)) return;
-        out.push_back(surveyed("sound.no-vents", Severity::warn, {s.speaker},
-                               say("{} has no vent", s.speaker),
-                               "In a closed hilt the sound stays inside. Vents of a third of the "
-                               "cone, near it.",
-                               {{"vents", 0, "mm2"}, {"cone", s.cone_mm2, "mm2"}}));
-        return;
-    }
-    const PlacedBody* body = job::find_ref(f.fit.bodies, s.speaker);
-    double nearest = INFINITY;
-    for (const job::Opening* o : all) {
-        const double before = (body->from - o->at).value(), behind = (o->at - body->to).value();
-        nearest = std::min(nearest, std::max({0.0, before, behind}) - o->length.value() / 2);
-    }
-    constexpr double far = 30; // mm
-    if (nearest > far)
-        out.push_back(
-            surveyed("sound.vents-far", Severity::warn, {s.speaker},
-                     say("The nearest vent is {} from {}", text(Millimetre(nearest)), s.speaker),
-                     "The sound has to go round what lies between, and is muffled. "
-                     "Vents beside the speaker, or the speaker beside its vents.",
-                     {{"away", nearest, "mm"}}));
-}
-
 } // namespace
 
 void judge_survey(const Facts& f, std::vector<Finding>& out) {
-    openings(f, out);
     retention(f, out);
     connector_in_socket(f, out);
     access(f, out);
     contradictions(f, out);
-    vents(f, out);
 }
 
 } // namespace conductus::findings

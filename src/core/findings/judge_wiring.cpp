@@ -8,7 +8,7 @@
 #include "core/base/format.h"
 #include "core/findings/facts.h"
 #include "core/findings/poles.h"
-#include "core/findings/propose.h"
+#include "core/findings/rule_tools.h"
 #include "core/harness/mend_wires.h"
 #include "core/harness/nets.h"
 #include "core/job/lookup.h"
@@ -30,13 +30,10 @@ std::vector<std::string> together(std::vector<std::string> all,
 double short_amps(const Facts& f, const Levels::Short& s) {
     const auto figures = power::cells_of(*f.job, *f.parts);
     double ohms = 0;
-    std::size_t i = 0;
-    for (const job::Part& part : f.job->parts) {
-        if (!f.parts->find_as<catalogue::Cell>(part.type)) continue;
-        if (std::find(s.cells.begin(), s.cells.end(), part.ref) != s.cells.end())
+    const auto cells = parts_of<catalogue::Cell>(f);
+    for (std::size_t i = 0; i < cells.size(); ++i)
+        if (std::find(s.cells.begin(), s.cells.end(), cells[i]->ref) != s.cells.end())
             ohms += figures[i].resistance.value();
-        ++i;
-    }
     return 4.18 * s.row / std::max(ohms, 1e-3);
 }
 
@@ -110,10 +107,8 @@ void shorted(const Facts& f, std::vector<Finding>& out) {
 }
 
 std::vector<const job::Part*> buttons_of(const Facts& f) {
-    std::vector<const job::Part*> all;
-    for (const job::Part& part : f.job->parts)
-        if (f.parts->find_as<catalogue::Button>(part.type) && !job::switches_power(*f.job, part))
-            all.push_back(&part);
+    auto all = parts_of<catalogue::Button>(f);
+    std::erase_if(all, [&](const job::Part* p) { return job::switches_power(*f.job, *p); });
     return all;
 }
 
@@ -206,18 +201,15 @@ void reversed_supply(const Facts& f, std::vector<Finding>& out) {
         const auto plus = l.stands_at(p.plus), minus = l.stands_at(p.minus);
         return plus && minus && *plus < *minus;
     };
-    std::vector<Poles> reversed, right;
-    for (const Poles& p : poles_of(*f.job, *f.parts))
-        (upside_down(p) ? reversed : right).push_back(p);
+    std::vector<Poles> reversed = poles_of(*f.job, *f.parts);
+    std::erase_if(reversed, [&](const Poles& p) { return !upside_down(p); });
     if (reversed.empty()) return;
     const auto board =
         std::find_if(reversed.begin(), reversed.end(), [](const Poles& p) { return p.board; });
     if (board != reversed.end()) {
         // Whether the cell or the board is the one that is turned: what was meant as a supply says
         // so where it leaves the cell.
-        const job::Part* cell = nullptr;
-        for (const job::Part& part : f.job->parts)
-            if (!cell && f.parts->find_as<catalogue::Cell>(part.type)) cell = &part;
+        const job::Part* cell = parts_of<catalogue::Cell>(f).front();
         bool as_meant = false;
         for (const job::Wire& w : f.job->wires)
             as_meant |= w.role == job::Role::supply &&
@@ -284,9 +276,7 @@ void reversed_supply(const Facts& f, std::vector<Finding>& out) {
 
 /// In a row, plus to plus: they work against each other.
 void reversed_in_row(const Facts& f, std::vector<Finding>& out) {
-    std::vector<const job::Part*> cells;
-    for (const job::Part& part : f.job->parts)
-        if (f.parts->find_as<catalogue::Cell>(part.type)) cells.push_back(&part);
+    const auto cells = parts_of<catalogue::Cell>(f);
     const Levels& l = *f.levels;
     const auto led_on = [&](const std::string& terminal) { return l.island(terminal).size() > 1; };
     for (const job::Part* a : cells)

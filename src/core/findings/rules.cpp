@@ -12,8 +12,7 @@ constexpr Basis wiring = Basis::wiring, figures = Basis::figures,
                 configuration = Basis::configuration, hilt_read = Basis::hilt,
                 brief_read = Basis::brief;
 constexpr Severity stop = Severity::stop, warn = Severity::warn, note = Severity::note;
-constexpr ByUse alike = ByUse::alike, lighter = ByUse::lighter, graver = ByUse::graver,
-                both = ByUse::both;
+constexpr ByUse alike = ByUse::alike, lighter = ByUse::lighter, both = ByUse::both;
 
 constexpr Rule table[] = {
     {"cell.shorted", at_power, wiring, stop, alike,
@@ -452,8 +451,7 @@ std::vector<std::string_view> rule_ids() {
 Severity severity_for(const Rule& rule, Severity found, job::Occasion occasion) {
     const bool shelf =
         occasion == job::Occasion::shelf && (rule.by_use == lighter || rule.by_use == both);
-    const bool bout =
-        occasion == job::Occasion::bout && (rule.by_use == graver || rule.by_use == both);
+    const bool bout = occasion == job::Occasion::bout && rule.by_use == both;
     if (shelf && found == warn) return note;
     if (shelf && found == stop) return warn;
     if (bout && found == warn) return stop;

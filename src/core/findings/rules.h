@@ -23,8 +23,7 @@ const char* word(Station station);
 enum class ByUse {
     alike,   ///< the same for all
     lighter, ///< on a shelf one step lighter: warn becomes note
-    graver,  ///< in a bout one step graver: warn becomes stop
-    both     ///< lighter on a shelf, graver in a bout
+    both     ///< lighter on a shelf, and in a bout one step graver: warn becomes stop
 };
 
 struct Rule {

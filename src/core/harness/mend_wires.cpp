@@ -3,7 +3,7 @@
 
 #include <algorithm>
 
-#include "core/catalogue/kinds.h"
+#include "core/harness/nets.h"
 #include "core/job/lookup.h"
 #include "core/job/terminals.h"
 #include "core/job/wiring.h"
@@ -19,30 +19,6 @@ void exchange_ends(job::Job& job, const std::string& a, const std::string& b) {
             else if (*end == b)
                 *end = a;
         }
-}
-
-bool takes_role(const job::Job& job, const catalogue::Catalogue& parts, std::string_view terminal,
-                job::Role role) {
-    const auto [ref, name] = job::split_terminal(terminal);
-    const job::Part* part = job::find_ref(job.parts, ref);
-    if (!part) {
-        const bool data = name == "data" || name == "out";
-        return data == (role == job::Role::data);
-    }
-    const catalogue::Takes takes = catalogue::takes(parts.find(part->type)->figures, name);
-    switch (role) {
-    case job::Role::supply:
-        return takes.supply;
-    case job::Role::return_path:
-        return takes.back;
-    case job::Role::data:
-        return takes.data;
-    case job::Role::button:
-        return takes.button;
-    case job::Role::sound:
-        return takes.sound;
-    }
-    return false;
 }
 
 } // namespace
@@ -89,7 +65,7 @@ std::vector<WireMend> other_places(const job::Job& job, const catalogue::Catalog
             if (of_owner == terminals.end()) continue;
             for (const std::string& name : of_owner->second) {
                 const std::string to = owner + "." + name;
-                if (to == end || to == far || !takes_role(job, parts, to, wire->role)) continue;
+                if (to == end || to == far || !takes_wire(job, parts, to, wire->role)) continue;
                 (wiring.is_wired(to) ? taken : free).push_back(move_end(ref, end, to));
             }
         }

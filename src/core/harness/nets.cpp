@@ -28,6 +28,31 @@ std::optional<InARow> in_row(const job::Part& part, const catalogue::Catalogue& 
     return std::nullopt;
 }
 
+bool takes_wire(const job::Job& job, const catalogue::Catalogue& parts, std::string_view terminal,
+                job::Role role) {
+    const auto [ref, name] = job::split_terminal(terminal);
+    const job::Part* part = job::find_ref(job.parts, ref);
+    const bool power = job::power_roles.holds(role);
+    if (!part) // of a blade, or of a strip in it
+        return name == "data" || name == "out" ? role == job::Role::data : power;
+    if (power && parts.find_as<catalogue::Button>(part->type) && job::switches_power(job, *part))
+        return true;
+    const catalogue::Takes takes = catalogue::takes(parts.find(part->type)->figures, name);
+    switch (role) {
+    case job::Role::supply:
+        return takes.supply;
+    case job::Role::return_path:
+        return takes.back;
+    case job::Role::data:
+        return takes.data;
+    case job::Role::button:
+        return takes.button;
+    case job::Role::sound:
+        return takes.sound;
+    }
+    return false;
+}
+
 std::vector<std::string> pads(const job::Job& job, const catalogue::Catalogue& parts, char letter) {
     std::vector<std::string> all;
     for (const job::Part& part : job.parts) {

@@ -22,6 +22,11 @@ struct InARow {
 };
 std::optional<InARow> in_row(const job::Part& part, const catalogue::Catalogue& parts);
 
+/// Whether wires of that role may end on a terminal: of a part as its kind says, but for a button
+/// that switches a supply; of a blade data or power as its name says.
+bool takes_wire(const job::Job& job, const catalogue::Catalogue& parts, std::string_view terminal,
+                job::Role role);
+
 /// Terminals of the job's boards that start with `letter` and a digit: pads of a kind, in order.
 std::vector<std::string> pads(const job::Job& job, const catalogue::Catalogue& parts, char letter);
 

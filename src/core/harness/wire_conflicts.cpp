@@ -16,28 +16,6 @@ using catalogue::Catalogue;
 using job::Job;
 using job::Role;
 
-/// Roles of the wires a terminal takes.
-std::vector<Role> roles_of(const Job& job, const Catalogue& parts, const std::string& terminal) {
-    const auto [ref, name] = job::split_terminal(terminal);
-    const job::Part* part = job::find_ref(job.parts, ref);
-    if (!part) // of a blade, or of a strip in it
-        return name == "data" || name == "out" ? std::vector{Role::data}
-                                               : std::vector{Role::supply, Role::return_path};
-    catalogue::Takes takes = catalogue::takes(parts.find(part->type)->figures, name);
-    // A button that stands in a supply is the switch of a light.
-    if (parts.find_as<catalogue::Button>(part->type) && job::switches_power(job, *part))
-        takes.supply = takes.back = true;
-    std::vector<Role> roles;
-    const std::pair<bool, Role> all[] = {{takes.supply, Role::supply},
-                                         {takes.back, Role::return_path},
-                                         {takes.data, Role::data},
-                                         {takes.button, Role::button},
-                                         {takes.sound, Role::sound}};
-    for (const auto& [taken, role] : all)
-        if (taken) roles.push_back(role);
-    return roles;
-}
-
 /// What stands in a row with others and is soldered at one side, or at none.
 void idle(const Job& job, const Catalogue& parts, const job::Wiring& wiring,
           std::vector<WireConflict>& all) {
@@ -79,10 +57,6 @@ std::vector<WireConflict> wire_conflicts(const Job& job, const Catalogue& parts,
                                          const job::Wiring& wiring) {
     std::vector<WireConflict> all;
     for (const job::Wire& w : job.wires) {
-        const auto a = roles_of(job, parts, w.from), b = roles_of(job, parts, w.to);
-        auto takes = [](const std::vector<Role>& roles, Role role) {
-            return std::find(roles.begin(), roles.end(), role) != roles.end();
-        };
         if (w.from == w.to) {
             all.push_back({"harness.loop",
                            {w.ref},
@@ -95,16 +69,19 @@ std::vector<WireConflict> wire_conflicts(const Job& job, const Catalogue& parts,
                            }});
             continue;
         }
-        if (takes(a, w.role) && takes(b, w.role)) continue;
+        const auto take = [&](const std::string& terminal, Role role) {
+            return takes_wire(job, parts, terminal, role);
+        };
+        if (take(w.from, w.role) && take(w.to, w.role)) continue;
         WireConflict c;
         c.id = "harness.wrong-role";
         c.where = {w.ref};
-        const bool first = !takes(a, w.role);
+        const bool first = !take(w.from, w.role);
         c.text = say("{} is a {} wire, {} is no place for one", w.ref, job::word(w.role),
                      first ? w.from : w.to);
         for (const Role role :
              {Role::supply, Role::return_path, Role::data, Role::button, Role::sound})
-            if (takes(a, role) && takes(b, role) && c.fix_text.empty()) {
+            if (take(w.from, role) && take(w.to, role) && c.fix_text.empty()) {
                 c.fix_text = fmt::format("make it a {} wire", job::word(role));
                 c.fix = [ref = w.ref, role](Job& j) {
                     if (auto* x = job::find_ref(j.wires, ref)) x->role = role;

@@ -417,10 +417,8 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
     if (!plan.trouble) {
         plan.lights.loads = loads_of(plan);
         for (Load& load : plan.lights.loads)
-            for (const LookPlan& look : plan.looks)
-                if (const auto* h = job::find_ref(look.heat, load.ref);
-                    h && (!load.hottest || h->temperature > *load.hottest))
-                    load.hottest = h->temperature;
+            if (const auto* h = job::find_ref(plan.warmest, load.ref))
+                load.hottest = h->temperature;
     }
     plan.figures = figures_of(plan);
     plan.findings = findings::judge(plan);

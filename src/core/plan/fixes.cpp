@@ -4,9 +4,7 @@
 #include <algorithm>
 #include <atomic>
 #include <map>
-#include <set>
 
-#include "core/circuit/pack.h"
 #include "core/findings/rules.h"
 #include "core/job/validate.h"
 #include "core/plan/analyse.h"
@@ -36,11 +34,6 @@ void collect(const std::vector<Finding>& all, std::map<std::string, Severity>& i
     }
 }
 
-int stops(const std::map<std::string, Severity>& all) {
-    return static_cast<int>(
-        std::count_if(all.begin(), all.end(), [](auto& f) { return f.second == Severity::stop; }));
-}
-
 double most_amps(const Plan& plan) {
     double most = 0;
     for (const auto& s : plan.fresh)
@@ -48,11 +41,21 @@ double most_amps(const Plan& plan) {
     return most;
 }
 
+bool is_of_wiring(std::string_view id) {
+    const auto* rule = findings::rule(id);
+    return rule && rule->basis == findings::Basis::wiring;
+}
+
+/// The finding is about wires that are not there: the first of them shows what else is wrong.
+bool is_of_missing_wires(const Finding& finding) {
+    return finding.id == "harness.missing" || finding.id == "supply.not-solved" ||
+           finding.id == "line.no-data";
+}
+
 /// Nothing was solved, or what is missing keeps it dark: then what flows afterwards is no measure.
 bool was_whole(const Plan& plan, const Finding& finding) {
-    const auto* rule = findings::rule(finding.id);
-    return !plan.trouble && !(rule && rule->basis == findings::Basis::wiring) &&
-           !finding.id.starts_with("line.") && !finding.id.starts_with("config.");
+    return !plan.trouble && !is_of_wiring(finding.id) && !finding.id.starts_with("line.") &&
+           !finding.id.starts_with("config.");
 }
 
 /// The catalogue as it is for a job in which it was decided what to plan changed parts with.
@@ -93,11 +96,14 @@ bool passes(const Plan& before, const std::map<std::string, Severity>& had, cons
         const auto was = had.find(name);
         if (was != had.end() && was->second <= severity) continue;
         if (severity == Severity::stop) return false;
+        // A wire that leaves one wrong place for another mends nothing.
+        const std::string_view id = std::string_view(name).substr(0, name.find(' '));
+        if (severity == Severity::warn && is_of_wiring(id) && !is_of_missing_wires(finding))
+            return false;
         // Less of a stop may be said by a warning: the pins that stand it let a little more
         // through.
         if (severity == Severity::warn && whole && finding.severity != Severity::stop) return false;
     }
-    if (stops(has) > stops(had)) return false;
     // What stood folded under the finding must not come out graver than the worst that was told.
     if (!after.findings.empty() &&
         after.findings.front().severity < before.findings.front().severity)

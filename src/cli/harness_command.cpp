@@ -35,6 +35,7 @@ Json wires_json(const harness::Harness& h) {
                         {"amps", w.amps.value()},
                         {"drop_mV", w.drop.value() * 1e3},
                         {"rise_K", w.rise.value()},
+                        {"rise_held_K", w.rise_held.value()},
                         {"colour", w.colour},
                         {"state", w.state},
                         {"measured", w.own_length},

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
@@ -10,6 +11,8 @@
 #include "core/plan/why.h"
 #include "core/power/cap.h"
 #include "core/power/day_run.h"
+#include "core/power/percent.h"
+#include "core/power/sound.h"
 #include "core/power/storage.h"
 #include "files/discharge_csv.h"
 #include "files/json_text.h"
@@ -39,6 +42,32 @@ Result<shop::Named> in_use(const catalogue::Catalogue& parts, const std::string&
     return named;
 }
 
+/// What is noticed of the use's look held without pause, in the order it comes.
+Json run_marks(const power::Discharge& run) {
+    std::vector<std::pair<double, Json>> marks;
+    const auto add = [&](const char* mark, const std::optional<Minute>& at, const std::string& why) {
+        if (at) marks.emplace_back(at->value(), Json{{"mark", mark}, {"at_min", at->value()},
+                                                     {"why", why}});
+    };
+    add("crackle", run.crackle, fmt::format("sound needs {}", text(run.need)));
+    add("clipping", run.clips,
+        fmt::format("peaks are cut by more than {:.0f} dB", power::heard_clipping));
+    add("tip dim", run.uneven,
+        fmt::format("the tip shows less than {:.0f} % of the foot", power::dim_share * 100));
+    add("dim", run.faded,
+        fmt::format("it shines with less than {:.0f} % of its fresh light", power::faded_share * 100));
+    if (run.tripped)
+        add("tripped", run.off, run.tripped->why.english());
+    else
+        add("off", run.off, run.off_because.english());
+    std::stable_sort(marks.begin(), marks.end(),
+                     [](const auto& a, const auto& b) { return a.first < b.first; });
+    Json list = Json::array();
+    for (auto& [at, mark] : marks)
+        list.push_back(std::move(mark));
+    return list;
+}
+
 Json marks_json(const std::vector<power::DayMark>& marks) {
     Json list = Json::array();
     for (const power::DayMark& m : marks)
@@ -46,7 +75,7 @@ Json marks_json(const std::vector<power::DayMark>& marks) {
                         {"at_min", m.at.value() / 60},
                         {"ignited_min", m.ignited.value()},
                         {"event", m.event},
-                        {"why", m.why},
+                        {"why", m.why.english()},
                         {"cell", m.cell + 1}});
     return list;
 }
@@ -64,6 +93,8 @@ int runtime(const catalogue::Catalogue& all_parts, const RuntimeChoice& choice) 
     if (!loads) return refuse(loads.error());
     const auto storage = power::storage_of(*job, parts);
     if (!storage) return refuse(storage.error());
+    const auto percents = power::percents(*job, parts, side_by_side);
+    if (!percents) return refuse(percents.error());
     power::DayPlan swapping, plain;
     swapping.swaps = true;
     const power::Day day = power::live(*loads, plain), busy = power::live(*loads, swapping);
@@ -95,6 +126,15 @@ int runtime(const catalogue::Catalogue& all_parts, const RuntimeChoice& choice) 
         for (const auto& [event, count] : many.events)
             events.push_back({{"event", event}, {"days", count}});
         all["events"] = std::move(events);
+        Json percent = Json::array();
+        for (const power::Percent& one : *percents)
+            percent.push_back({{"look", one.look},
+                               {"crackle_soc", one.crackle ? Json(*one.crackle) : Json(nullptr)},
+                               {"gauge", one.gauge},
+                               {"change_below_percent", one.change_below()},
+                               {"clean_min", one.clean.value()}});
+        all["percent"] = std::move(percent);
+        all["marks"] = run_marks(*run);
         all["storage"] = {{"asleep_days", storage->asleep_days},
                           {"killed_days", storage->killed_days},
                           {"pulled_days", storage->pulled_days},
@@ -121,12 +161,17 @@ int runtime(const catalogue::Catalogue& all_parts, const RuntimeChoice& choice) 
     row("day", fmt::format("{} lit, {} clean, {:.0f} % left", duration(day.ignited),
                            duration(day.clean.value_or(day.ignited)), 100 * day.charge));
     row("cells a day", busy.hopeless ? "– a fresh cell is not clean" : std::to_string(busy.cells));
-    row("storage", fmt::format("{:.0f} days", storage->days()));
+    row("storage", storage->has_kill
+                       ? fmt::format("{:.0f} days asleep, {:.0f} with the kill open",
+                                     storage->asleep_days, storage->killed_days)
+                       : fmt::format("{:.0f} days asleep", storage->asleep_days));
+    if (const Message said = power::advice(*percents); !said.empty())
+        row("percent", said.english() + " (on the board's own gauge, lit)");
     row("many days", fmt::format("{} to {}, half of them over {} (of {})", duration(many.p10),
                                  duration(many.p90), duration(many.p50), many.days));
     for (const power::DayMark& m : day.marks)
         fmt::print("{:>8}  {}, {}: {}\n", duration(Minute(m.at.value() / 60)), power::word(m.kind),
-                   m.event, m.why);
+                   m.event, m.why.english());
     return fine;
 }
 

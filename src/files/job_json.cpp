@@ -238,6 +238,13 @@ Json job_json(const job::Job& job) {
     };
     if (angled(job) || std::any_of(job.variants.begin(), job.variants.end(), angled))
         writer.json["version"] = 9;
+    const auto in_bays = [](const auto& build) {
+        return std::any_of(build.parts.begin(), build.parts.end(), [](const job::Part& p) {
+            return p.bay || p.bay_measured || p.chosen.sleep_after;
+        });
+    };
+    if (in_bays(job) || std::any_of(job.variants.begin(), job.variants.end(), in_bays))
+        writer.json["version"] = 10;
     return std::move(writer.json);
 }
 
@@ -415,7 +422,7 @@ std::string kept_text(job::Job job) {
 Json job_schema() {
     SchemaWriter writer;
     writer.constant("format", format_name);
-    writer.any_of("version", {1, 2, 3, 4, 5, 6, 7, 8, job_format_version});
+    writer.any_of("version", {1, 2, 3, 4, 5, 6, 7, 8, 9, job_format_version});
     const job::Job job;
     describe(writer, job);
     Json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"},

@@ -24,6 +24,7 @@ void collect(const Build& build, std::vector<std::string>& types) {
         types.push_back(part.type);
         if (part.protection) types.push_back(*part.protection);
         if (part.adapter) types.push_back(*part.adapter);
+        if (part.bay) types.push_back(*part.bay);
     }
     for (const job::Blade& blade : build.blades) {
         for (const job::Strip& strip : blade.strips)

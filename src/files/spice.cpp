@@ -63,15 +63,25 @@ void write_converter(std::string& out, const circuit::Network& network,
                       vout = fmt::format("v({},{})", to, gnd);
     const std::string want =
         c.volts > 0 ? fmt::format("({}-{})/{}", num(c.volts), vout, num(c.output)) : num(c.amps);
-    const std::string can = c.steps_up
-                                ? fmt::format("{}*({}-{})/max({},2.5)", num(c.efficiency * c.limit),
-                                              vin, num(c.least), vout)
-                                : fmt::format("({}-{})/{}", vin, vout, num(c.pass));
-    const std::string given = fmt::format("smaller({},{})", want, can);
+    std::string given, taken;
+    if (c.steps_up) {
+        const std::string most = fmt::format("{}*max({},0.1)", num(c.efficiency), vin);
+        const std::string can = fmt::format("{}*{}*sat(({}-{})/0.1)/wider({},{})", num(c.limit),
+                                            most, vin, num(c.least), vout, most);
+        const std::string lifted = fmt::format("smaller(max({},0),{})", want, can);
+        const std::string through =
+            c.pass > 0 ? fmt::format("max(0,({}-{})/{})", vin, vout, num(c.pass)) : "0";
+        given = fmt::format("larger({},{})", lifted, through);
+        taken = fmt::format("larger(max({},0)/({})*{},{})", vout, most, lifted, through);
+    } else {
+        const std::string can = fmt::format("({}-{})/{}", vin, vout, num(c.pass));
+        given = fmt::format("smaller({},{})", want, can);
+        if (c.volts > 0) given = fmt::format("smaller({},{})", given, num(c.limit));
+        taken = c.switching ? fmt::format("{}*{}/({}*max({},0.1))", given, vout,
+                                          num(c.efficiency), vin)
+                            : given;
+    }
     out += fmt::format("b_{}_out {} {} i={}\n", c.name, gnd, to, given);
-    const std::string taken =
-        c.switching ? fmt::format("{}*{}/({}*max({},0.1))", given, vout, num(c.efficiency), vin)
-                    : given;
     out +=
         fmt::format("b_{}_in {} {} i={}*awake({})+{}\n", c.name, in, gnd, num(c.quiet), vin, taken);
 }
@@ -117,8 +127,12 @@ std::string heading(const circuit::Network& network, const std::string& title) {
     // Electronics that wake up within a volt; a straight line below zero.
     out += ".func awake(v) {1-exp(-max(v,0))+min(v,0)}\n";
     // The smaller of both, smoothly; below zero w itself.
-    if (!network.converters.empty())
+    if (!network.converters.empty()) {
         out += ".func smaller(w,c) {min(w,0)+max(w,0)/(1+(max(w,0)/max(c,1e-12))^4)^0.25}\n";
+        // The larger of both, neither below zero; and what a step-up lifts its power to.
+        out += ".func larger(a,b) {(max(a,0)^4+max(b,0)^4+1e-40)^0.25}\n";
+        out += ".func wider(v,e) {max(v,e)*((max(v,0)/max(v,e))^16+(e/max(v,e))^16)^0.0625}\n";
+    }
     return out;
 }
 
@@ -127,10 +141,20 @@ void write_loads(std::string& out, const circuit::Network& network) {
     for (const auto& r : network.resistors)
         out += fmt::format("r_{} {} {} {}\n", r.name, network.nodes[r.a], network.nodes[r.b],
                            num(r.ohms));
-    for (const auto& s : network.sinks)
-        out += fmt::format("b_{} {} {} i={}*awake(v({},{}))\n", s.name, network.nodes[s.plus],
-                           network.nodes[s.minus], num(s.amps), network.nodes[s.plus],
-                           network.nodes[s.minus]);
+    for (const auto& s : network.sinks) {
+        const std::string v =
+            fmt::format("v({},{})", network.nodes[s.plus], network.nodes[s.minus]);
+        std::string amps = fmt::format("{}*awake({})", num(s.amps), v);
+        if (const circuit::Amplifier& a = s.sound; a.siemens > 0) {
+            const std::string most =
+                a.boosted ? fmt::format("min({},2.5*{})", num(a.rail - a.headroom), v)
+                          : fmt::format("{}-{}", v, num(a.headroom));
+            amps += fmt::format("+{}*min({},max(0,{}))^2/max({},1e-6)", num(a.siemens),
+                                num(a.peak), most, v);
+        }
+        out += fmt::format("b_{} {} {} i={}\n", s.name, network.nodes[s.plus],
+                           network.nodes[s.minus], amps);
+    }
     for (const auto& d : network.diodes) {
         out += fmt::format("d_{0} {1} {2} m_{0}\n", d.name, network.nodes[d.plus],
                            network.nodes[d.minus]);

@@ -182,11 +182,62 @@ TEST(ConverterModel, TakesWhatItGivesOverItsEfficiency) {
     const double given = p->volts[2] * p->converter_out[0];
     EXPECT_NEAR(p->volts[1] * p->converter_in[0], given / 0.9, 1e-9);
     EXPECT_NEAR(p->volts[2], e->volts[2], 1e-7);
-    n.resistors[0].ohms = 0.4; // 62 W wanted, 5 A of 4 V there
+    n.resistors[0].ohms = 1.2; // 20.8 W wanted: 0.9 · 5 A · V_in are there
     const auto weak = solve(n);
     ASSERT_TRUE(weak);
-    EXPECT_LT(weak->volts[2], 3.5);
-    EXPECT_LE(weak->converter_in[0], 5.01);
+    EXPECT_NEAR(weak->volts[2] * weak->converter_out[0], 0.9 * 5 * weak->volts[1], 2e-2);
+    EXPECT_NEAR(weak->converter_in[0], 5, 0.02);
+    EXPECT_LT(weak->volts[2], 5);
+    n.resistors[0].ohms = 0.4; // far more: what stands at the input goes straight through
+    n.converters[0].pass = 0.05;
+    const auto through = solve(n), exact = solve_exact(n);
+    ASSERT_TRUE(through && exact);
+    EXPECT_NEAR(through->converter_out[0], 4 / (0.05 + 0.05 + 0.4), 0.04);
+    EXPECT_NEAR(through->converter_in[0], through->converter_out[0], 0.01);
+    EXPECT_NEAR(through->volts[2], exact->volts[2], 1e-7);
+}
+
+TEST(ConverterModel, AStepUpNeverGivesLessThanItsInputNorMoreThanItsPower) {
+    Converter c;
+    c.steps_up = true;
+    c.volts = 5, c.output = 0.02, c.limit = 5, c.efficiency = 0.9, c.least = 2.3, c.pass = 0.05;
+    for (double vin = 1; vin < 6; vin += 0.07)
+        for (double load = 0.3; load < 40; load *= 1.4) {
+            // The output that a resistor takes: bisected, since it gives less the higher it is.
+            double low = 0, high = 12;
+            for (int i = 0; i < 80; ++i) {
+                const double v = (low + high) / 2;
+                (converter_currents(c, vin, v).out > v / load ? low : high) = v;
+            }
+            const auto at = converter_currents(c, vin, low);
+            EXPECT_GE(low, vin * load / (load + c.pass) - 1e-6) << vin << " " << load;
+            EXPECT_LE(low * at.out, vin * at.in + 1e-9);
+            if (low > vin) {
+                EXPECT_LE(low * at.out, 0.9 * 5 * vin * 1.001);
+            }
+        }
+    c.pass = 0; // switched off it cuts its load off
+    c.volts = 0, c.amps = 0;
+    EXPECT_EQ(converter_currents(c, 4, 1).out, 0);
+}
+
+TEST(ConverterModel, ALowDropHoldsItsLimit) {
+    Network n = source_behind(4.2, 0.05);
+    n.nodes.resize(3);
+    n.resistors.push_back({"load", "R", Part::resistor, 2, 0, 1});
+    Converter c;
+    c.name = "v";
+    c.in = 1, c.gnd = 0, c.out = 2;
+    c.switching = false;
+    c.volts = 3.3, c.output = 0.02, c.limit = 0.8, c.pass = 0.3;
+    n.converters.push_back(c);
+    const auto p = solve(n), e = solve_exact(n);
+    ASSERT_TRUE(p && e);
+    EXPECT_NEAR(p->converter_out[0], 0.8, 0.01); // 3.3 A were wanted
+    EXPECT_NEAR(p->volts[2], 0.8, 0.01);
+    EXPECT_NEAR(p->volts[2], e->volts[2], 1e-7);
+    n.resistors[0].ohms = 10; // within it, it holds its volts
+    EXPECT_NEAR(solve(n)->volts[2], 3.3, 0.02);
 }
 
 TEST(ConverterModel, SlopesAreThoseOfItsCurrents) {
@@ -198,6 +249,7 @@ TEST(ConverterModel, SlopesAreThoseOfItsCurrents) {
                     c.steps_up = up, c.switching = up || !held_volts;
                     c.volts = held_volts ? 3.3 : 0, c.amps = 0.7;
                     c.pass = 0.3, c.efficiency = 0.9, c.least = 2, c.quiet = 0.001;
+                    c.limit = up ? 3 : 1.1;
                     const double h = 1e-7;
                     const auto at = converter_currents(c, vin, vout);
                     const auto in = converter_currents(c, vin + h, vout);

@@ -73,7 +73,7 @@ TEST(Gauges, OneAloneIsTheFinestThatStaysCoolAndUnderItsDrop) {
                 using circuit::operator*;
                 return amps * (circuit::wire_resistance(gauge) * Millimetre(length)).value() <=
                            0.02 &&
-                       circuit::wire_rise(gauge, amps) <= most_rise &&
+                       circuit::wire_rise(gauge, amps, Celsius(25)) <= most_rise &&
                        circuit::usual_limit(gauge).value() >= amps;
             };
             if (g < 30) {

@@ -195,7 +195,7 @@ TEST(Styles, MeanOverAFilmIsTheClosedForm) {
                 const double l = level(style, place, t, 7);
                 sum += l;
                 most = std::max(most, l);
-                brightest = std::max(brightest, brightest_level(style, place));
+                brightest = std::max(brightest, brightest_level(style, place, 0));
                 EXPECT_GE(l, 0);
                 EXPECT_LE(l, 1);
             }

@@ -62,7 +62,9 @@ std::string told(const Plan& plan) {
     for (const Load& l : plan.lights.loads)
         all += fmt::format("{} {} {}\n", l.ref, l.most.value(), l.in);
     if (plan.run) all += fmt::format("{} {}\n", plan.run->off.value(), plan.run->clean().value());
-    return all + plan.hottest_look;
+    for (const auto& h : plan.heat)
+        all += fmt::format("{} {}\n", h.ref, h.temperature.value());
+    return all;
 }
 
 TEST(Plan, WhatIsTakenFromThePlanBeforeIsWhatWouldBeSolvedAnew) {

@@ -262,7 +262,7 @@ TEST(Day, TripsWhereTheProtectionDoes) {
     ASSERT_TRUE(loads);
     const Day day = live(*loads, {});
     ASSERT_FALSE(day.marks.empty());
-    EXPECT_EQ(day.marks.front().kind, DayMark::Kind::trip);
+    EXPECT_EQ(day.marks.front().kind, DayMark::Kind::tripped);
     EXPECT_EQ(day.marks.front().event, "clash flash");
 }
 

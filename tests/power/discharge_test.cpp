@@ -95,7 +95,7 @@ void agrees_with_the_network(const job::Job& job, const State& state, double cha
     for (const auto& f : figures)
         row += f.series;
     const auto curve =
-        LoadCurve::of(*network, *pack, strip_lights(job, parts()), 2.0 * row, 4.19 * row);
+        LoadCurve::of(*network, *pack, {blade_lights(job, parts()), {}}, 2.0 * row, 4.19 * row);
     ASSERT_TRUE(curve) << curve.error().text();
     Bank bank(figures, *pack, job.use.temperature);
     for (CellNow& cell : bank.cells)

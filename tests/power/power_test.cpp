@@ -8,6 +8,7 @@
 #include "core/power/luminance.h"
 #include "core/power/peaks.h"
 #include "core/power/runtime.h"
+#include "core/circuit/sink.h"
 #include "core/power/sound.h"
 #include "core/power/state.h"
 #include "support/fixtures.h"
@@ -70,15 +71,70 @@ TEST(Sound, ByHand) {
     job.use.volume = 0.5;
     const Sound s = sound_of(job, parts());
     EXPECT_NEAR(s.peak.value(), 0.5 * 4, 1e-12);
-    EXPECT_NEAR(s.need.value(), 3.0, 1e-12); // the board's own minimum is more than 2 V + 0.3 V
-    EXPECT_NEAR(s.at_peak.value(), 1.0 / (0.85 * 3.7), 1e-12);
-    job.use.volume = 0.9;
-    EXPECT_NEAR(sound_of(job, parts()).need.value(), 3.6 + 0.3, 1e-12);
+    EXPECT_NEAR(s.need.value(), 3.0, 1e-12);
+    // 2 V are cut by 2 dB where the rail leaves 1.589 V: 1.889 V with the headroom.
+    EXPECT_NEAR(s.clips.value(), 2 * std::pow(10, -0.1) + 0.3, 1e-12);
+    EXPECT_NEAR(s.compression(Volt(1.889)), 2, 2e-3);
+    EXPECT_EQ(s.compression(Volt(2.4)), 0);
+    circuit::Sink sink;
+    sink.sound = s.at_peak;
+    EXPECT_NEAR(circuit::sink_current(sink, 3.7).amps, 1.0 / (0.85 * 3.7), 1e-12);
+    // It takes its power from whatever supply it has: half the current from twice the volts.
+    EXPECT_NEAR(circuit::sink_current(sink, 7.4).amps, 1.0 / (0.85 * 7.4), 1e-12);
+    sink.sound = s.hum; // an eighth of a steady tone, which is half of its peak
+    EXPECT_NEAR(circuit::sink_current(sink, 3.7).amps, 1.0 / 16 / (0.85 * 3.7), 1e-12);
     job.use.volume = 0;
-    EXPECT_EQ(sound_of(job, parts()).at_peak, Ampere(0));
-    job.use.volume = 0.9;
-    job::fit_type("U1", "board.large")(job); // boosted rail
-    EXPECT_NEAR(sound_of(job, parts()).need.value(), 2.85, 1e-12);
+    EXPECT_EQ(sound_of(job, parts()).at_peak.siemens, 0);
+}
+
+TEST(Sound, CrackleAndClippingAreTwoThings) {
+    // However loud it is, the board needs no more than its minimum; only peaks are cut.
+    job::Job job = demo("heron");
+    for (const double volume : {0.7, 0.77, 1.0}) {
+        job.use.volume = volume;
+        EXPECT_NEAR(sound_of(job, parts()).need.value(), 3.0, 1e-12);
+    }
+    EXPECT_NEAR(sound_of(job, parts()).clips.value(), 4 * std::pow(10, -0.1) + 0.3, 1e-12);
+    const auto quiet = [&](double volume) {
+        job.use.volume = volume;
+        return run_down(job, parts()).value();
+    };
+    // From 70 % to 77 % the louder sound draws a little more: minutes, not half of the time.
+    const Discharge soft = quiet(0.7), loud = quiet(0.77), full = quiet(1);
+    EXPECT_GT(loud.clean() / soft.clean(), 0.97);
+    EXPECT_GT(full.clean() / soft.clean(), 0.9);
+    ASSERT_TRUE(full.clips);
+    EXPECT_LT(*full.clips, full.clean());
+    EXPECT_FALSE(soft.clips && *soft.clips < soft.clean());
+    // A boosted rail keeps its amplitude down to where the board gives up.
+    job::fit_type("U1", "board.large")(job);
+    EXPECT_EQ(sound_of(job, parts()).clips, Volt(0));
+    EXPECT_FALSE(quiet(1).clips);
+}
+
+TEST(Sound, TwoCellsAreAskedForHalfTheCurrent) {
+    job::Job job = demo("godwit"); // 8 Ω, 2 W, two cells
+    job.use.volume = 0.6;
+    circuit::Sink sink;
+    sink.sound = sound_of(job, parts()).at_peak;
+    const double peak = 0.6 * std::sqrt(2.0 * 2 * 8);
+    EXPECT_NEAR(circuit::sink_current(sink, 8.19).amps, peak * peak / (8 * 0.85 * 8.19), 1e-9);
+    EXPECT_NEAR(circuit::sink_current(sink, 8.19).amps, 0.207, 1e-3);
+}
+
+TEST(Sound, LoudnessIsAgainstTheBoardsOwnMaximum) {
+    job::Job job = demo("heron");
+    job.use.volume = 0.5;
+    const auto l = loudness_of(job, parts(), Volt(4.18), -3);
+    ASSERT_TRUE(l);
+    EXPECT_NEAR(l->full, 4.18 - 0.3, 1e-12);
+    EXPECT_NEAR(l->below_full, 20 * std::log10(2 / 3.88), 1e-12);
+    EXPECT_NEAR(l->power.value(), 2 * 2 / 2 / 4.0, 1e-12);
+    EXPECT_NEAR(*l->level, 80 + 10 * std::log10(0.5) - 3, 1e-9);
+    job.use.volume = 1; // 4 V are wanted: more than it has is not given
+    const auto most = loudness_of(job, parts(), Volt(4.18), 0);
+    EXPECT_GT(most->below_full, 0);
+    EXPECT_NEAR(most->power.value(), 3.88 * 3.88 / 8, 1e-12);
 }
 
 /// A cell feeding a resistor: no board, no blade.
@@ -122,7 +178,7 @@ TEST(Runtime, FlatLoadAgreesWithTheClosedForm) {
     ASSERT_TRUE(run) << run.error().text();
     // 60 mA (1 − e^−V) is within 6 % of 60 mA above 2.85 V; the board cuts off close to empty.
     EXPECT_NEAR(run->off.value(), 100 / 60.0 * 60, 100 * 0.06);
-    EXPECT_FALSE(run->dim);
+    EXPECT_FALSE(run->dim());
 }
 
 TEST(Runtime, HalvingTheStepChangesLittle) {
@@ -195,7 +251,7 @@ TEST(Runtime, NothingWiredIsAnErrorNotForever) {
 
 TEST(Peaks, TheWorstIsFullWhiteWithSound) {
     const job::Job job = demo("heron");
-    const auto worst = lowest_board_state(job, parts(), job.looks[0]);
+    const auto worst = most_of_look(job, parts(), {job.looks[0]});
     ASSERT_TRUE(worst);
     ASSERT_TRUE(worst->effect);
     EXPECT_EQ(worst->effect->name, "clash flash");

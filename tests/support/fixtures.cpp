@@ -316,6 +316,15 @@ job::Job random_job(std::mt19937& random) {
             for (const auto* adapter : parts().all<catalogue::Adapter>())
                 if (std::get<catalogue::Adapter>(adapter->figures).takes == cell->size)
                     p.adapter = adapter->id;
+    const auto bays = parts().all<catalogue::Bay>();
+    for (auto& p : job.parts) {
+        if (parts().find_as<catalogue::Cell>(p.type) && whole(0, 2) == 0)
+            p.bay = bays[static_cast<std::size_t>(whole(0, static_cast<int>(bays.size()) - 1))]->id;
+        if (parts().find_as<catalogue::Cell>(p.type) && whole(0, 3) == 0)
+            p.bay_measured = Ohm(uniform(0.001, 0.2));
+        if (parts().find_as<catalogue::Board>(p.type) && whole(0, 2) == 0)
+            p.chosen.sleep_after = Second(whole(0, 1200));
+    }
     auto random_day = [&] {
         std::vector<job::Phase> day;
         for (int i = whole(0, 3); i > 0; --i) {

@@ -102,7 +102,7 @@ std::vector<HitBox> DischargeDrawing::paint(const Surface& on) const {
         const double x = at(shown_.clock ? m.at.value() / 60 : m.ignited.value(), volts.from).x();
         const QColor ink =
             m.kind == power::DayMark::Kind::dim ? inks.note
-            : m.kind == power::DayMark::Kind::off || m.kind == power::DayMark::Kind::trip
+            : m.kind == power::DayMark::Kind::off || m.kind == power::DayMark::Kind::tripped
                 ? inks.stop
                 : inks.warn;
         p.setPen(QPen(ink, 1.2));

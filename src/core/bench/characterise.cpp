@@ -228,6 +228,7 @@ Ohm contact_of(const PartType& like) {
                             [](const catalogue::Jack& j) { return j.contact; },
                             [](const catalogue::Protection& p) { return p.resistance; },
                             [](const catalogue::Adapter& a) { return a.contacts; },
+                            [](const catalogue::Bay& b) { return b.contacts; },
                             [](const auto&) { return Ohm(0.03); }},
         like.figures);
 }
@@ -430,7 +431,8 @@ std::vector<PartType> with_found(const PartType& like, const Characterised& foun
                    [&](catalogue::Resistor& r) { value("resistance", r.usual); },
                    [&](catalogue::Jack& j) { value("resistance", j.contact); },
                    [&](catalogue::Protection& p) { value("resistance", p.resistance); },
-                   [&](catalogue::Adapter& a) { value("resistance", a.contacts); }, [](auto&) {}},
+                   [&](catalogue::Adapter& a) { value("resistance", a.contacts); },
+                   [&](catalogue::Bay& b) { value("resistance", b.contacts); }, [](auto&) {}},
                type.figures);
     all.push_back(std::move(type));
     return all;

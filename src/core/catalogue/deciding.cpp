@@ -165,6 +165,9 @@ std::vector<Deciding> deciding_figures(const PartType& type) {
             },
             [](const Port& p) { return Decide{rating(p.rating)}; },
             [](const Adapter&) { return Decide{}; },
+            [](const Bay& b) {
+                return Decide{rating(b.rating), ohms(b.contacts)};
+            },
             [](const Charger& c) {
                 return Decide{rating(c.current), counted(c.cells, "cells")};
             },

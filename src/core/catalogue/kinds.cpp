@@ -211,6 +211,12 @@ struct Facts<Adapter> : Plain {
     static constexpr Kind kind{"adapter", "AD", "adapter", "adapters", "", Stands::apart};
 };
 template <>
+struct Facts<Bay> : Plain {
+    static constexpr Kind kind{"bay",         "BY", "bay contacts",
+                               "bay contacts", "",   Stands::apart};
+    static std::optional<Ampere> rating(const Bay& b) { return b.rating; }
+};
+template <>
 struct Facts<Charger> : Plain {
     static constexpr Kind kind{"charger", "CH", "charger", "chargers", "", Stands::apart};
 };

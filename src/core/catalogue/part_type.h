@@ -79,6 +79,15 @@ struct Adapter {
     bool operator==(const Adapter&) const = default;
 };
 
+/// What a cell is held between in its bay, both ends together: a spring and a plate are usual.
+struct Bay {
+    Ohm contacts{0.040};
+    Ampere rating{10}; ///< held; beyond it a spring loses its temper
+    Ohm worn;          ///< when it is due to be replaced; 0: not known
+    int changes = 0;   ///< of cells until then; 0: not known
+    bool operator==(const Bay&) const = default;
+};
+
 /// Fills a cell: constant current, then constant voltage.
 struct Charger {
     bool in_hilt = false; ///< behind a recharge port; else the cell comes out to it
@@ -101,7 +110,8 @@ struct Board {
     int max_pixels = 0;   ///< on one data line
     Volt clean_min;       ///< at the bat pad, below it sound is not clean at any level
     bool boosted = false; ///< the sound rail is boosted: loudness does not ask for volts at the pad
-    Volt headroom;        ///< rail less the amplifier's largest output; not for a boosted rail
+    Volt headroom;        ///< rail less the amplifier's largest output
+    Volt rail{5};         ///< of the sound, where it is boosted
     double amplifier_efficiency = 0.85;
     Volt reset;
     Volt cut_off;
@@ -109,6 +119,7 @@ struct Board {
     Volt logic{3.3};        ///< high level of its data lines; 0: its supply
     int max_lights = 0;     ///< lights of their own it can drive; 0: not known
     Farad capacitor;        ///< across its supply
+    Second sleep_after{300}; ///< idle for so long, it falls asleep; 0: it never does
     Edge card = Edge::none; ///< where its memory card is drawn
     Edge port = Edge::none; ///< where its data port is plugged
     bool operator==(const Board&) const = default;
@@ -116,7 +127,8 @@ struct Board {
 
 struct Speaker {
     Ohm impedance;
-    Watt power; ///< rated
+    Watt power;             ///< rated
+    double sensitivity = 0; ///< dB at a metre from a watt, enclosed; 0: not known
     bool operator==(const Speaker&) const = default;
 };
 
@@ -255,7 +267,7 @@ struct Regulator {
     Method method = Method::low_drop;
     Volt volts;
     Ohm output;   ///< how much it gives under load
-    Ohm pass;     ///< of a low-drop's transistor
+    Ohm pass;     ///< of a low-drop's transistor; of a step-up's coil and switch
     Ampere limit; ///< of its input, stepping up; of its output, low-drop
     double efficiency = 1;
     Ampere quiet;
@@ -267,6 +279,7 @@ struct Fuse {
     Ohm resistance;
     Ampere hold, trip;
     bool resettable = false;
+    Second warms; ///< how long it takes to warm through; 0: as usual for its kind
     bool operator==(const Fuse&) const = default;
 };
 
@@ -298,7 +311,8 @@ struct Jack {
 
 using Figures = std::variant<Cell, Protection, Board, Speaker, Kill, Button, Connector, Pixel,
                              Strip, Spacer, PixelGroup, Led, SegmentedString, Resistor, Driver,
-                             Regulator, Fuse, Display, Shifter, Port, Adapter, Charger, Jack>;
+                             Regulator, Fuse, Display, Shifter, Port, Adapter, Charger, Jack,
+                             Bay>;
 
 struct PartType {
     std::string id;   ///< "cell.18650-power"

@@ -34,6 +34,8 @@ std::string lower(std::string_view text) {
 constexpr double leak_ohms = 1e6;
 /// Of a button that stands in a supply.
 constexpr Ohm button_contact{0.05};
+/// Coil and switch of a step-up whose part does not say.
+constexpr double usual_step_up_pass = 0.05;
 /// The divider that measures a converter's output.
 constexpr double divider_ohms = 1e5;
 
@@ -72,7 +74,7 @@ public:
             add_blade(blade);
         for (const job::Wire& wire : job_.wires)
             if (conducts(wire)) add_wire(wire);
-        pulse(network_, pulsed_, dark_);
+        pulse(network_, pulsed_, dark_, moment_.pulses);
         return std::move(network_);
     }
 
@@ -87,6 +89,8 @@ private:
         return is_wired(ref + a) && is_wired(ref + b);
     }
     [[nodiscard]] bool lit() const { return moment_.board == BoardMode::active; }
+    /// Of that much at 20 °C.
+    [[nodiscard]] double copper(double ohms) const { return ohms * copper_at(moment_.air); }
 
     Node node(const std::string& terminal) {
         const auto [it, fresh] = nodes_.try_emplace(terminal, network_.nodes.size());
@@ -117,7 +121,10 @@ private:
         const std::string plus = part.ref + ".plus";
         const auto* adapter =
             part.adapter ? parts_.find_as<catalogue::Adapter>(*part.adapter) : nullptr;
-        const std::string outer = adapter ? part.ref + ".bay" : plus;
+        const auto springs = job::bay_of(part, parts_);
+        // From the cell's own end through adapter and springs to the tab wires are soldered to.
+        const std::string bay = springs.contacts > Ohm(0) ? part.ref + ".bay" : plus;
+        const std::string outer = adapter ? part.ref + ".end" : bay;
         const std::string inner = board ? part.ref + ".core" : outer;
         const Node minus = node(part.ref + ".minus");
         network_.sources.push_back({lower(part.ref), part.ref, node(inner), minus,
@@ -127,7 +134,9 @@ private:
             resistor("_protection", part.ref, Part::protection, inner, outer,
                      board->resistance.value());
         if (adapter)
-            resistor("_adapter", part.ref, Part::pins, outer, plus, adapter->contacts.value());
+            resistor("_adapter", part.ref, Part::bay, outer, bay, adapter->contacts.value());
+        if (springs.contacts > Ohm(0))
+            resistor("_bay", part.ref, Part::bay, bay, plus, springs.contacts.value());
     }
 
     /// Every kind says here what it is in the network.
@@ -147,11 +156,11 @@ private:
         const auto takes = [&](Ampere amps) {
             if (are_wired(ref, ".plus", ".minus"))
                 network_.sinks.push_back(
-                    {lower(ref), ref, node(ref + ".plus"), node(ref + ".minus"), amps.value()});
+                    {lower(ref), ref, node(ref + ".plus"), node(ref + ".minus"), amps.value(), {}});
         };
         const auto pixels = [&](Ohm segment) {
             if (are_wired(ref, ".plus", ".minus"))
-                add_pixels(ref, joint_ohms, std::max(segment.value(), joint_ohms), {});
+                add_pixels(ref, joint_ohms, std::max(copper(segment.value()), joint_ohms), {});
         };
         std::visit(
             EachKind{
@@ -199,6 +208,7 @@ private:
                 [&](const Shifter& f) { takes(f.quiet); },
                 [&](const Port& f) { light_inside(f.light); },
                 [&](const Adapter& f) { nothing(f); },
+                [&](const Bay& f) { nothing(f); }, // of a cell
                 [&](const Charger& f) { nothing(f); },
                 [&](const Jack& f) {
                     in_a_row("_contact", Part::kill, ".minus", ".out",
@@ -215,8 +225,8 @@ private:
                                                               : board.sleep;
         // The board first: its supply is what others are judged by.
         network_.sinks.insert(network_.sinks.begin(),
-                              {lower(ref), ref, node(ref + ".bat"), node(ref + ".gnd"),
-                               (own + moment_.sound).value()});
+                              {lower(ref), ref, node(ref + ".bat"), node(ref + ".gnd"), own.value(),
+                               moment_.sound});
         // Only pads that something is soldered to: a bare pad is a node without a path.
         for (const std::string& terminal : terminals)
             if (terminal[0] == 'l' && is_wired(ref + "." + terminal))
@@ -244,9 +254,10 @@ private:
                 feeds.push_back(
                     {std::clamp(static_cast<int>(std::lround(feed.at * strip.pixels)) - 1, 0,
                                 strip.pixels - 1),
-                     std::max(feed.lead.value(), least_lead)});
-            add_pixels(strip.ref, std::max(strip.lead.value(), least_lead),
-                       2 * strip.rail.value_or(type->rail).value() * pitch_m, std::move(feeds));
+                     std::max(copper(feed.lead.value()), least_lead)});
+            add_pixels(strip.ref, std::max(copper(strip.lead.value()), least_lead),
+                       2 * copper(strip.rail.value_or(type->rail).value()) * pitch_m,
+                       std::move(feeds));
         }
         for (const job::LedString& string : blade.strings)
             add_string(blade, string);
@@ -354,7 +365,8 @@ private:
         Converter c = converter(ref);
         c.steps_up = driver.method == catalogue::Driver::Method::step_up;
         c.amps = lit() ? amps : 0;
-        c.pass = driver.pass.value();
+        // Switched off, one that steps up cuts its LED from the supply as well.
+        c.pass = lit() || !c.steps_up ? driver.pass.value() : 0;
         c.limit = 2 * driver.most.value();
         c.efficiency = driver.efficiency;
         c.least = driver.least.value();
@@ -370,7 +382,8 @@ private:
         c.switching = c.steps_up;
         c.volts = regulator.volts.value();
         c.output = regulator.output.value();
-        c.pass = regulator.pass.value();
+        c.pass = c.steps_up && !(regulator.pass > Ohm(0)) ? usual_step_up_pass
+                                                          : regulator.pass.value();
         c.limit = regulator.limit.value();
         c.efficiency = regulator.efficiency;
         c.least = regulator.least.value();
@@ -400,7 +413,7 @@ private:
             add_rail(rail, before, at);
             at = before;
         }
-        resistor("_wire", wire.ref, Part::wire, wire.from, at, ohms.value());
+        resistor("_wire", wire.ref, Part::wire, wire.from, at, copper(ohms.value()));
     }
 
     void add_rail(const hilt::Rail& rail, const std::string& from, const std::string& to) {

@@ -8,6 +8,7 @@
 #include "core/base/problem.h"
 #include "core/catalogue/catalogue.h"
 #include "core/circuit/network.h"
+#include "core/circuit/pulse.h"
 #include "core/hilt/route.h"
 #include "core/job/job.h"
 #include "core/lights/scene.h"
@@ -30,17 +31,19 @@ struct Moment {
     std::shared_ptr<const job::Wiring> wiring;    ///< of the job
     lights::Scene scene;                          ///< what the lights show
     std::vector<CellState> cells;                 ///< of each cell part, in the job's order
-    Ampere sound;                                 ///< what the amplifier draws
+    Amplifier sound;                              ///< of the board; none: it is silent
     BoardMode board = BoardMode::active;
-    bool killed = false; ///< kills are open
+    bool killed = false;                ///< kills are open
+    Celsius air{20};                    ///< as warm as it copper is
+    Pulses pulses = Pulses::averaged;   ///< of lights on pads
 };
 
 /// The network of a valid job. Node names are "ref_terminal" in lower case: "u1_bat". Ground is the
 /// first cell's negative end. Wires of role supply and return count, and every part they reach; of
 /// a wire that docking boards cut, the contacts it is given there are in series with it. A light on
-/// a pad is pulsed: for its share of the time all that is in series with it conducts, so that
-/// branch is scaled by the share, which gives the mean current exactly. Errors: no cell; a cell
-/// without a state.
+/// a pad is pulsed: for its share of the time all that is in series with it conducts. On average
+/// that branch is scaled by the share, which gives the mean current exactly; else all such lights
+/// are on at once. Errors: no cell; a cell without a state.
 Result<Network> compile(const job::Job& job, const catalogue::Catalogue& parts,
                         const Moment& moment);
 

@@ -12,6 +12,10 @@ namespace conductus::circuit {
 
 using conductus::wire_diameter;
 
+/// Times its resistance at 20 °C that copper has: 0.393 % more for each kelvin.
+inline constexpr double copper_a_kelvin = 0.00393;
+inline double copper_at(Celsius t) { return 1 + copper_a_kelvin * (t.value() - 20); }
+
 /// Copper at 20 °C, 1.72e-8 Ω·m.
 inline OhmPerMetre wire_resistance(int gauge) {
     const double metres = wire_diameter(gauge).value() * 1e-3;
@@ -31,10 +35,14 @@ inline Ampere usual_limit(int gauge) {
     return Ampere(known[i] * std::pow(known[i + 1] / known[i], at - i));
 }
 
-/// Steady rise above the air of the hilt: I²R' / (h·π·d), h = 12 W/m²K, d with its insulation.
-inline Kelvin wire_rise(int gauge, double amps) {
+/// Steady rise above the air of the hilt: I²R' / (h·π·d), h = 12 W/m²K, d with its insulation, R'
+/// as warm as the wire gets. Beyond what copper stands: 2000 K.
+inline Kelvin wire_rise(int gauge, double amps, Celsius air) {
+    constexpr double most = 2000; // K
     const double around = 3.14159265358979323846 * insulated_diameter(gauge).value() * 1e-3;
-    return Kelvin(amps * amps * wire_resistance(gauge).value() / (12 * around));
+    const double cold = amps * amps * wire_resistance(gauge).value() / (12 * around);
+    const double left = 1 - cold * copper_a_kelvin; // each kelvin of rise brings on more
+    return Kelvin(left > 0 ? std::min(most, cold * copper_at(air) / left) : most);
 }
 
 /// How long a wire takes to warm through, s: its copper's heat over what its insulation gives off.

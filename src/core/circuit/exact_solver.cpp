@@ -6,6 +6,7 @@
 
 #include "core/circuit/converter.h"
 #include "core/circuit/junction.h"
+#include "core/circuit/sink.h"
 #include "core/circuit/solver.h"
 
 namespace conductus::circuit {
@@ -110,9 +111,8 @@ Stamps stamp(const Whole& w, const Eigen::VectorXd& v, double drive) {
     for (const Resistor& e : w.network.resistors)
         s.conductance(e.a, e.b, 1 / e.ohms);
     for (const Sink& e : w.network.sinks) {
-        const double u = s.volts(e.plus) - s.volts(e.minus);
-        const double decay = u > 0 ? std::exp(-u) : 1 - u;
-        s.current(e.plus, e.minus, e.amps * (1 - decay), e.amps * (u > 0 ? decay : 1));
+        const SinkCurrent c = sink_current(e, s.volts(e.plus) - s.volts(e.minus));
+        s.current(e.plus, e.minus, c.amps, c.slope);
     }
     for (std::size_t i = 0; i < w.network.strips.size(); ++i) {
         const Strip& e = w.network.strips[i];
@@ -202,10 +202,8 @@ Result<OperatingPoint> solve_exact(const Network& network) {
         point.source_amps.push_back((s.emf - volts(s.plus) + volts(s.minus)) / s.ohms);
     for (const Resistor& e : network.resistors)
         point.resistor_amps.push_back((volts(e.a) - volts(e.b)) / e.ohms);
-    for (const Sink& e : network.sinks) {
-        const double u = volts(e.plus) - volts(e.minus);
-        point.sink_amps.push_back(e.amps * (u > 0 ? 1 - std::exp(-u) : u));
-    }
+    for (const Sink& e : network.sinks)
+        point.sink_amps.push_back(sink_current(e, volts(e.plus) - volts(e.minus)).amps);
     for (const Diode& d : network.diodes)
         point.diode_amps.push_back(junction_amps(d, volts(d.plus) - volts(d.minus)));
     for (const Limiter& l : network.limiters)

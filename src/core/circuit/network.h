@@ -15,6 +15,7 @@ using Node = std::size_t; ///< index into Network::nodes; 0 is ground, the cell'
 enum class Part {
     cell,
     protection,
+    bay, ///< springs and plates a cell is held between, and an adapter
     kill,
     board,
     wire,
@@ -56,11 +57,21 @@ struct Source {
     double ohms = 0; ///< > 0
 };
 
-/// I = amps (1 - e^(-V / 1 V)): electronics that draw a set current once they have a supply.
+/// An amplifier as its supply sees it; sink.h.
+struct Amplifier {
+    double peak = 0;     ///< V across the speaker, wanted
+    double siemens = 0;  ///< of what it drives, over its efficiency: 1/(Z·η), for a share of the time
+    double headroom = 0; ///< V of its rail that it can not use
+    double rail = 0;     ///< V, where it has one of its own
+    bool boosted = false; ///< that rail is made from the supply; else the rail is the supply
+};
+
+/// Electronics that draw a set current once they have a supply, and their sound; sink.h.
 struct Sink {
     std::string name, ref;
     Node plus = 0, minus = 0;
     double amps = 0;
+    Amplifier sound{};
 };
 
 /// Shockley's junction: I = saturation (e^(V / slope) − 1). Resistances are resistors of their own.
@@ -71,6 +82,7 @@ struct Diode {
     double slope = 0;      ///< n·V_T, V
     double stated = 0;     ///< A it is meant to carry: where a search starts
     Junction junction{};   ///< of the light `ref`
+    double of_time = 1;    ///< it is on in this state, which lasts for this share of its time
 };
 
 /// A linear driver in series: I = amps · s(V / knee), never backwards; s as of a pixel's channel.
@@ -91,8 +103,8 @@ struct Converter {
     double volts = 0; ///< held at the output, behind `output` ohms; 0: a current is held
     double output = 0.05; ///< ohm
     double amps = 0;      ///< held, where no voltage is
-    double pass = 0.2;    ///< ohm from in to out at most; stepping down
-    double limit = 5;     ///< A of its input; stepping up
+    double pass = 0.2;    ///< ohm from in to out; stepping up 0: it is switched off
+    double limit = 5;     ///< A of its input; of a low-drop, of its output
     double efficiency = 1;
     double least = 0; ///< V it works from; stepping up
     double quiet = 0; ///< A

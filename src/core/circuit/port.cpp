@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/circuit/junction.h"
+#include "core/circuit/sink.h"
 
 namespace conductus::circuit {
 
@@ -16,8 +17,8 @@ Foot Port::at(double x, int group) {
         f = group > 1 ? coarse_sweep(*strip, x, group)
                       : sweep(*strip, x, &pixel_volts, &pixel_slopes);
     } else if (sink) {
-        const double decay = x > 0 ? std::exp(-x) : 1 - x;
-        f = {x, sink->amps * (1 - decay), 1, sink->amps * (x > 0 ? decay : 1)};
+        const SinkCurrent c = sink_current(*sink, x);
+        f = {x, c.amps, 1, c.slope};
     } else if (diode) {
         const JunctionPoint p = junction_at(*diode, x);
         f = {p.volts, p.amps, p.volts_slope, p.amps_slope};

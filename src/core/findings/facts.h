@@ -19,6 +19,7 @@
 #include "core/power/heat.h"
 #include "core/power/led_run.h"
 #include "core/power/runtime.h"
+#include "core/power/sound.h"
 #include "core/power/storage.h"
 
 namespace conductus::findings {
@@ -27,6 +28,12 @@ namespace conductus::findings {
 struct Solved {
     std::string name; ///< look or effect
     bool effect = false;
+    std::string look;       ///< that is shown, or under the effect
+    std::string of_effect;  ///< its name; empty: of a look
+    bool momentary = false; ///< a look at a peak of sound: nothing of it is held
+    /// A of each source with the sound's mean in place of its peak, which is over before a protection
+    /// acts; empty: the same as in `point`.
+    std::vector<double> without_peak;
     circuit::Network network;
     circuit::OperatingPoint point;
     double mean_share = 1; ///< of the brightest frame, over time
@@ -54,7 +61,9 @@ struct Facts {
     hilt::Report hilt_report;
     harness::Harness harness;
     lights::Chains chains;
-    std::vector<SolvedPtr> fresh;     ///< looks and effects at full charge, brightest
+    std::vector<SolvedPtr> fresh;     ///< looks, effects over the use's, and the worst of all, at
+                                      ///< full charge, brightest
+    SolvedPtr most_asked;             ///< what draws most of anything in the job; null: not solved
     std::vector<SolvedPtr> sustained; ///< looks at full charge, mean frame
     std::optional<Tip> tip;
     std::optional<power::Discharge> run;
@@ -63,10 +72,11 @@ struct Facts {
     std::vector<power::DataHop> hops; ///< each at the state where it has least in hand
     std::vector<power::LedRun> leds;
     std::vector<power::LeftOn> left_on;
-    std::vector<power::PartHeat> heat;    ///< in the worst sustained look, hottest first
+    std::vector<power::PartHeat> heat;    ///< in the use, hottest first
     std::vector<power::PartHeat> warmest; ///< every part in the look where it gets hottest
     std::optional<power::Storage> storage;
     std::vector<power::Draw> asleep; ///< what draws in deep sleep, kills closed
+    std::optional<power::LoudnessFigure> loudness;
 
     /// The solved state with the largest current through `ref`; null where nothing is solved.
     [[nodiscard]] const Solved* worst_for(std::string_view ref) const;

@@ -97,13 +97,13 @@ void too_hot(const Facts& f, std::vector<Finding>& out) {
     };
     std::map<std::string, std::vector<Thin>> by_state;
     for (const harness::WireRow& w : f.harness.wires) {
-        if (w.rise <= harness::most_rise && w.amps <= circuit::usual_limit(w.gauge)) continue;
+        if (w.rise_held <= harness::most_rise && w.amps <= circuit::usual_limit(w.gauge)) continue;
         HeldCurrent load =
             held(f, circuit::wire_time(w.gauge), [&](const Solved& s) { return s.amps_of(w.ref); });
         // The speaker's wires and those of charging are in no look.
         if (!load.state) load.amps = load.peak = w.amps.value();
         const Ampere amps(std::max(load.amps, load.peak / (2 * momentary_times)));
-        const Kelvin rise = circuit::wire_rise(w.gauge, amps.value());
+        const Kelvin rise = circuit::wire_rise(w.gauge, amps.value(), f.job->use.temperature);
         if (rise <= harness::most_rise && amps <= circuit::usual_limit(w.gauge)) continue;
         by_state[load.state ? load.state->name : w.state].push_back({&w, amps, rise});
     }

@@ -7,8 +7,10 @@
 #include "core/catalogue/count.h"
 #include "core/circuit/solver.h"
 #include "core/findings/facts.h"
+#include "core/circuit/sink.h"
 #include "core/job/lookup.h"
 #include "core/power/luminance.h"
+#include "core/power/sound.h"
 #include "core/power/state.h"
 
 namespace conductus::findings {
@@ -36,6 +38,40 @@ void crackle_early(const Facts& f, std::vector<Finding>& out) {
                      {"asked for", f.job->use.clean.value(), "min"}},
         .fix = {},
     });
+}
+
+/// Peaks that are cut from the first minute on.
+void clips(const Facts& f, std::vector<Finding>& out) {
+    if (!f.run || !f.run->clips || *f.run->clips > Minute(0) || f.run->samples.empty()) return;
+    const power::Sound sound = power::sound_of(*f.job, *f.parts);
+    const Volt board = f.run->samples.front().board_peak;
+    const double most = circuit::amplitude_at(sound.at_peak, board.value());
+    const double loudness = f.job->use.volume * most / sound.peak.value();
+    const auto fitted = job::first_of<catalogue::Board>(*f.job, *f.parts);
+    Finding finding{.id = "sound.clips",
+                    .severity = Severity::note,
+                    .station = Station::power,
+                    .where = {fitted.part->ref},
+                    .text = say("Peaks of sound are cut by {} dB",
+                                decimals(sound.compression(board), 1)),
+                    .detail = say("At that loudness a peak wants {} across the speaker, the "
+                                  "amplifier has {}. From {} dB on it is heard.",
+                                  text(sound.peak), text(Volt(most)),
+                                  decimals(power::heard_clipping, 0)),
+                    .evidence = {{"wants", sound.peak.value(), "V"}, {"has", most, "V"}},
+                    .fix = {}};
+    // A hundredth, and as loud as is still heard to be whole.
+    const double quieter =
+        std::floor(100 * loudness * std::pow(10, power::heard_clipping / 20) - 1) / 100;
+    if (quieter > 0.1)
+        finding.proposed.push_back(
+            {say("set the loudness to {} %", decimals(quieter * 100, 0)),
+             [quieter](job::Job& job) {
+                 job.use.volume = quieter;
+                 for (job::Phase& p : job.use.day)
+                     if (p.volume && *p.volume > quieter) p.volume = quieter;
+             }});
+    out.push_back(std::move(finding));
 }
 
 /// Last over first pixel of a look at half charge; nothing where it can not be solved.
@@ -101,16 +137,18 @@ void tip_dim(const Facts& f, std::vector<Finding>& out) {
 }
 
 void dims_early(const Facts& f, std::vector<Finding>& out) {
-    if (!f.run || !f.run->dim || f.job->use.clean <= Minute(0)) return;
+    if (!f.run || !f.run->dim() || f.job->use.clean <= Minute(0)) return;
     if (f.run->bright() >= f.job->use.clean || f.run->bright() >= f.run->clean()) return;
     out.push_back({.id = "blade.dims-early",
                    .severity = Severity::note,
                    .station = Station::lights,
                    .where = {f.job->use.look},
-                   .text = say("The tip dims after {}, {} were asked for",
-                               duration(f.run->bright()), duration(f.job->use.clean)),
-                   .detail = "It still sounds clean then, but the blade is seen to fade toward its "
-                             "tip.",
+                   .text = f.run->dim() == f.run->uneven
+                               ? say("The tip dims after {}, {} were asked for",
+                                     duration(f.run->bright()), duration(f.job->use.clean))
+                               : say("The blade is at half its light after {}, {} were asked for",
+                                     duration(f.run->bright()), duration(f.job->use.clean)),
+                   .detail = "It still sounds clean then, but it is seen to fade.",
                    .evidence = {{"bright", f.run->bright().value(), "min"},
                                 {"asked for", f.job->use.clean.value(), "min"}},
                    .fix = {}});
@@ -147,6 +185,7 @@ void count_mismatch(const Facts& f, std::vector<Finding>& out) {
 
 void judge_lights(const Facts& facts, std::vector<Finding>& out) {
     crackle_early(facts, out);
+    clips(facts, out);
     tip_dim(facts, out);
     dims_early(facts, out);
     count_mismatch(facts, out);

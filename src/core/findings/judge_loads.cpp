@@ -9,6 +9,7 @@
 #include "core/findings/facts.h"
 #include "core/findings/held.h"
 #include "core/job/lookup.h"
+#include "core/power/guards.h"
 
 namespace conductus::findings {
 namespace {
@@ -75,11 +76,11 @@ void pads_over(const Facts& f, std::vector<Finding>& out) {
             const double amps = pad.told(board->pad_rating.value());
             Finding finding{
                 .id = "pad.over-current",
-                .severity = Severity::stop,
+                .severity = pad.severity(board->pad_rating.value()),
                 .station = Station::lights,
                 .where = {part.ref, pad.state->name},
-                .text = say("Pad {} of {} sinks {}, rated {}", name, part.ref, text(Ampere(amps)),
-                            text(board->pad_rating)),
+                .text = say("Pad {} of {} sinks {} {}, rated {}", name, part.ref,
+                            text(Ampere(amps)), pad.how_long(), text(board->pad_rating)),
                 .detail = say("In {}: the transistor behind it fails first.", pad.state->name),
                 .evidence = {{"sinks", amps, "A"}, {"rated", board->pad_rating.value(), "A"}},
                 .fix = share_pad(f, part, part.ref + "." + name)};
@@ -91,11 +92,11 @@ void pads_over(const Facts& f, std::vector<Finding>& out) {
             const double amps = all.told(board->total_rating.value());
             Finding finding{
                 .id = "board.over-current",
-                .severity = Severity::stop,
+                .severity = all.severity(board->total_rating.value()),
                 .station = Station::lights,
                 .where = {part.ref, all.state->name},
-                .text = say("{} sinks {} in all, rated {}", part.ref, text(Ampere(amps)),
-                            text(board->total_rating)),
+                .text = say("{} sinks {} in all {}, rated {}", part.ref, text(Ampere(amps)),
+                            all.how_long(), text(board->total_rating)),
                 .detail = say("All pads together in {}. Cap it, or take a board that "
                               "bears it.",
                               all.state->name),
@@ -217,19 +218,25 @@ void fuse_over(const Facts& f, std::vector<Finding>& out) {
         const auto* fuse = f.parts->find_as<catalogue::Fuse>(part.type);
         if (!fuse) continue;
         const HeldCurrent load =
-            held(f, contact_time, [&](const Solved& s) { return s.amps_of(part.ref); });
-        // A fuse opens fast only far beyond its rating.
-        const bool opens = load.amps > fuse->trip.value() || load.peak > 2 * fuse->trip.value();
+            held(f, power::warms_in(*fuse).value(),
+                 [&](const Solved& s) { return s.momentary ? 0 : s.amps_of(part.ref); });
+        const bool opens = load.amps > power::opens_at(*fuse).value() ||
+                           (f.run && f.run->tripped && f.run->tripped->ref == part.ref);
         if (!load.state || (load.amps <= fuse->hold.value() && !opens)) continue;
-        const double amps = load.amps > fuse->hold.value() ? load.amps : load.peak;
+        const double amps = load.told(fuse->hold.value());
         out.push_back({.id = "fuse.over-current",
                        .severity = opens ? Severity::stop : Severity::warn,
                        .station = Station::power,
                        .where = {part.ref, load.state->name},
-                       .text = say("{} puts {} through {}, it holds {}", load.state->name,
-                                   text(Ampere(amps)), part.ref, text(fuse->hold)),
-                       .detail = opens ? "It opens at that moment."
-                                       : "It may open on a warm day, and ages until it does.",
+                       .text = say("{} puts {} through {} {}, it holds {}", load.state->name,
+                                   text(Ampere(amps)), part.ref, load.how_long(),
+                                   text(fuse->hold)),
+                       .detail = !opens ? Message("It may open on a warm day, and ages until it "
+                                                  "does.")
+                                 : fuse->resettable
+                                     ? Message("It opens once it is warm, and comes back a minute "
+                                               "after nothing draws any more.")
+                                     : Message("It opens once it is warm, and is to be replaced."),
                        .evidence = {{"carries", amps, "A"}, {"holds", fuse->hold.value(), "A"}},
                        .fix = {}});
     }
@@ -238,7 +245,6 @@ void fuse_over(const Facts& f, std::vector<Finding>& out) {
 /// Regulators and drivers: what they can not keep up, what is over their limit, and how hot they
 /// get.
 void converters(const Facts& f, std::vector<Finding>& out) {
-    constexpr double shuts_down = 150, too_hot = 110; // °C
     std::set<std::string> told;
     for (const SolvedPtr& s : f.fresh)
         for (std::size_t i = 0; i < s->network.converters.size(); ++i) {
@@ -303,29 +309,70 @@ void converters(const Facts& f, std::vector<Finding>& out) {
                                     }});
         out.push_back(std::move(finding));
     }
+}
+
+/// How warm a part may get; empty: other rules judge it, or it is copper.
+std::optional<Celsius> stands(const Facts& f, const std::string& ref) {
+    constexpr Celsius silicon(110), plastic(85);
+    const job::Part* part = job::find_ref(f.job->parts, ref);
+    if (!part) {
+        for (const job::Blade& blade : f.job->blades)
+            if (job::find_ref(blade.strips, ref) || job::find_ref(blade.strings, ref))
+                return plastic;
+        return std::nullopt;
+    }
+    const auto& figures = f.parts->find(part->type)->figures;
+    if (std::holds_alternative<catalogue::Cell>(figures) ||
+        std::holds_alternative<catalogue::Led>(figures) ||
+        std::holds_alternative<catalogue::Resistor>(figures))
+        return std::nullopt;
+    if (std::holds_alternative<catalogue::Regulator>(figures) ||
+        std::holds_alternative<catalogue::Driver>(figures) ||
+        std::holds_alternative<catalogue::Board>(figures))
+        return silicon;
+    return plastic;
+}
+
+/// Every part over its temperature, in the look where it gets warmest.
+void too_hot(const Facts& f, std::vector<Finding>& out) {
+    std::set<std::string> tubes; // strips of one tube are one finding
     for (const power::PartHeat& h : f.warmest) {
+        const auto most = stands(f, h.ref);
+        if (!most) continue;
         const job::Part* part = job::find_ref(f.job->parts, h.ref);
-        if (!part || told.contains(h.ref)) continue;
-        const auto& figures = f.parts->find(part->type)->figures;
-        const bool converts = std::holds_alternative<catalogue::Regulator>(figures) ||
-                              std::holds_alternative<catalogue::Driver>(figures);
-        const bool board = std::holds_alternative<catalogue::Board>(figures);
-        const double t = h.temperature.value();
-        if (!(converts || board) || t <= too_hot) continue;
-        const bool stops = t > shuts_down;
-        out.push_back(
-            {.id = "part.too-hot",
-             .severity = Severity::warn,
-             .station = Station::power,
-             .where = {h.ref},
-             .text = stops ? say("{} would pass {} °C, where it shuts down", h.ref,
-                                 decimals(shuts_down, 0))
-                           : say("{} reaches {}", h.ref, text(h.temperature)),
-             .detail = say("It turns {} into heat. Less load, fewer volts to take off, or metal to "
-                           "give the heat to.",
-                           text(h.power)),
-             .evidence = {{"makes", h.power.value(), "W"}, {"reaches", std::min(t, 400.0), "degC"}},
-             .fix = {}});
+        const bool converts = part && (f.parts->find_as<catalogue::Regulator>(part->type) ||
+                                       f.parts->find_as<catalogue::Driver>(part->type));
+        const bool tripped = f.run && f.run->tripped && f.run->tripped->ref == h.ref;
+        const bool stops = converts && (tripped || h.temperature > power::shuts_down);
+        if (!stops && h.temperature <= *most) continue;
+        std::string tube;
+        for (const job::Blade& blade : f.job->blades)
+            if (job::find_ref(blade.strips, h.ref) || job::find_ref(blade.strings, h.ref))
+                tube = blade.ref;
+        if (!tube.empty() && !tubes.insert(tube).second) continue;
+        Finding finding{
+            .id = "part.too-hot",
+            .severity = stops ? Severity::stop : Severity::warn,
+            .station = Station::power,
+            .where = {h.ref},
+            .text = stops ? say("{} would pass {} °C, where it shuts down", h.ref,
+                                decimals(power::shuts_down.value(), 0))
+                          : say("{} reaches {}, it stands {}", h.ref, text(h.temperature),
+                                text(*most)),
+            .detail =
+                !tube.empty()
+                    ? say("All that is in the tube of {} warms its wall, and that gives off no "
+                          "more. Cap the look, or light it for less long.",
+                          tube)
+                    : say("It turns {} into heat. Less load, fewer volts to take off, or metal to "
+                          "give the heat to.",
+                          text(h.power)),
+            .evidence = {{"makes", h.power.value(), "W"},
+                         {"reaches", std::min(h.temperature.value(), 400.0), "degC"},
+                         {"held for ever", std::min(h.steady.value(), 400.0), "degC"}},
+            .fix = {}};
+        if (!tube.empty()) finding.where.push_back(tube);
+        out.push_back(std::move(finding));
     }
 }
 
@@ -339,6 +386,7 @@ void judge_loads(const Facts& facts, std::vector<Finding>& out) {
     over_volts(facts, out);
     fuse_over(facts, out);
     converters(facts, out);
+    too_hot(facts, out);
 }
 
 } // namespace conductus::findings

@@ -15,6 +15,14 @@
 namespace conductus::findings {
 namespace {
 
+/// What a cell gives in a state for long enough that its protection acts.
+double for_long(const Solved& s, const std::string& cell) {
+    for (std::size_t i = 0; i < s.network.sources.size(); ++i)
+        if (s.network.sources[i].ref == cell)
+            return s.without_peak.empty() ? s.point.source_amps[i] : s.without_peak[i];
+    return 0;
+}
+
 /// Of any cell: side by side, the one of least resistance gives most.
 void protection_trips(const Facts& f, std::vector<Finding>& out) {
     const job::Part* cell = nullptr;
@@ -25,7 +33,7 @@ void protection_trips(const Facts& f, std::vector<Finding>& out) {
         if (!f.parts->find_as<catalogue::Cell>(part.type) || !part.protection) continue;
         const auto* protection = f.parts->find_as<catalogue::Protection>(*part.protection);
         for (const SolvedPtr& s : f.fresh) {
-            const double here = protection ? s->amps_of(part.ref) : 0;
+            const double here = protection && !s->momentary ? for_long(*s, part.ref) : 0;
             if (!protection || here <= protection->trip.value() ||
                 here / protection->trip.value() <= most)
                 continue;
@@ -130,6 +138,7 @@ void pins_over_current(const Facts& f, std::vector<Finding>& out) {
             held(f, pin_time, [&](const Solved& s) { return pin_amps(s, part.ref, *c, {}); });
         if (!load.over(c->pin_rating.value())) continue;
         const double amps = load.told(c->pin_rating.value());
+        const Message flows = say("{} {}", text(Ampere(amps)), load.how_long());
         const harness::PinLoad* most = nullptr;
         for (const harness::PinLoad& l : f.harness.pins)
             if (l.ref == part.ref && !l.wire.empty() && (!most || l.amps > most->amps)) most = &l;
@@ -137,15 +146,15 @@ void pins_over_current(const Facts& f, std::vector<Finding>& out) {
         const int fewest = std::min(c->plus_pins, c->minus_pins);
         Finding finding{
             .id = "pins.over-current",
-            .severity = Severity::stop,
+            .severity = load.severity(c->pin_rating.value()),
             .station = Station::power,
             .where = {part.ref, load.state->name},
-            .text = most ? say("A contact of {} carries {}, rated {}", part.ref, text(Ampere(amps)),
-                               text(c->pin_rating))
-                    : uneven ? say("A pin of {} carries {}, rated {}", part.ref, text(Ampere(amps)),
+            .text = most     ? say("A contact of {} carries {}, rated {}", part.ref, flows,
                                    text(c->pin_rating))
-                             : say("Pins of {} carry {} each, rated {}", part.ref,
-                                   text(Ampere(amps)), text(c->pin_rating)),
+                    : uneven ? say("A pin of {} carries {}, rated {}", part.ref, flows,
+                                   text(c->pin_rating))
+                             : say("Pins of {} carry {} each {}, rated {}", part.ref,
+                                   text(Ampere(amps)), load.how_long(), text(c->pin_rating)),
             .detail =
                 most ? say("{}: {} through {}. Take a board with more contacts, or lead a second "
                            "wire beside it.",
@@ -180,11 +189,11 @@ void kill_over_current(const Facts& f, std::vector<Finding>& out) {
         std::string word(catalogue::kind_of(figures).word);
         word[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(word[0])));
         Finding finding{.id = "kill.over-current",
-                        .severity = Severity::warn,
+                        .severity = load.severity(rating->value()),
                         .station = Station::power,
                         .where = {part.ref, load.state->name},
-                        .text = say("{} {} carries {}, rated {}", word, part.ref,
-                                    text(Ampere(amps)), text(*rating)),
+                        .text = say("{} {} carries {} {}, rated {}", word, part.ref,
+                                    text(Ampere(amps)), load.how_long(), text(*rating)),
                         .detail =
                             say("In {}. Worn contacts heat up and drop more.", load.state->name),
                         .evidence = {{"carries", amps, "A"}, {"rated", rating->value(), "A"}},
@@ -202,11 +211,54 @@ void kill_over_current(const Facts& f, std::vector<Finding>& out) {
 
 } // namespace
 
+namespace {
+
+/// Springs and plates of the bays.
+void bay_over_current(const Facts& f, std::vector<Finding>& out) {
+    for (const job::Part* part : parts_of<catalogue::Cell>(f)) {
+        const catalogue::Bay bay = job::bay_of(*part, *f.parts);
+        if (!(bay.contacts > Ohm(0))) continue;
+        const HeldCurrent load = held(f, spring_time, [&](const Solved& s) {
+            for (std::size_t i = 0; i < s.network.sources.size(); ++i)
+                if (s.network.sources[i].ref == part->ref) return s.point.source_amps[i];
+            return 0.0;
+        });
+        if (!load.over(bay.rating.value())) continue;
+        const double amps = load.told(bay.rating.value());
+        Finding finding{.id = "bay.over-current",
+                        .severity = load.severity(bay.rating.value()),
+                        .station = Station::power,
+                        .where = {part->ref, load.state->name},
+                        .text = say("The bay of {} carries {} {}, its springs are rated {}",
+                                    part->ref, text(Ampere(amps)), load.how_long(),
+                                    text(bay.rating)),
+                        .detail = say("In {}. A spring that gets hot loses its force, and then has "
+                                      "more resistance.",
+                                      load.state->name),
+                        .evidence = {{"carries", amps, "A"}, {"rated", bay.rating.value(), "A"}},
+                        .fix = {}};
+        for (const catalogue::PartType* type : f.parts->all<catalogue::Bay>())
+            // Less resistance lets more through; leave a fifth in hand.
+            if (std::get<catalogue::Bay>(type->figures).rating.value() >= 1.2 * amps)
+                finding.proposed.push_back(
+                    {say("hold it between {}", type->name), [&parts = *f.parts,
+                                                             id = type->id](job::Job& job) {
+                         for (job::Part& p : job.parts)
+                             if (parts.find_as<catalogue::Cell>(p.type))
+                                 p.bay = id, p.bay_measured.reset();
+                     }});
+        out.push_back(std::move(finding));
+    }
+}
+
+} // namespace
+
 void judge_supply(const Facts& facts, std::vector<Finding>& out) {
     protection_trips(facts, out);
     cell_over_continuous(facts, out);
     pins_over_current(facts, out);
     kill_over_current(facts, out);
+    bay_over_current(facts, out);
 }
 
 } // namespace conductus::findings

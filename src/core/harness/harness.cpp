@@ -39,7 +39,8 @@ public:
         load();
         for (WireRow& w : h_.wires) {
             h_.total += w.length;
-            w.rise = circuit::wire_rise(w.gauge, w.amps.value());
+            w.rise = w.rise_held =
+                circuit::wire_rise(w.gauge, w.amps.value(), job_.use.temperature);
             w.gauge_wanted = std::min(finest_by_drop(w.amps, w.length, usual_drop),
                                       w.role == job::Role::sound ? 28 : 30);
             advise(w);
@@ -193,6 +194,8 @@ private:
                 const Millimetre low = std::min(w.route.from, w.route.to),
                                  high = std::max(w.route.from, w.route.to);
                 if (!(low < joint.at && joint.at < high) || !w.route.docks.empty()) continue;
+                // A chassis that reaches through the thread does not turn with the cap.
+                if (router_.rides_along(w.from, w.to)) continue;
                 if (t.wires.empty() || w.length < t.shortest) t.shortest = w.length;
                 t.wires.push_back(w.ref);
                 area += insulated_area(w.gauge);

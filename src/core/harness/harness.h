@@ -37,7 +37,8 @@ struct WireRow {
     Ampere amps;                 ///< most, over the states
     std::string state;           ///< that one
     Volt drop;                   ///< in it, as solved
-    Kelvin rise;                 ///< held there
+    Kelvin rise_held;            ///< over the air, were that held for ever
+    Kelvin rise;                 ///< what the use does to it; until that is known, the same
     int gauge_wanted = 26;       ///< finest that loses no more than usual_drop, and stays cool
     std::vector<Message> advice; ///< "polyimide tape at the button hole, 178 mm"
 };

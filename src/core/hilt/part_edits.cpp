@@ -191,6 +191,9 @@ Result<void> put_on_cells(Job& job, const PartType& type, const Catalogue& parts
         if (!cell) continue;
         if (std::holds_alternative<catalogue::Protection>(type.figures)) {
             part.protection = type.id;
+        } else if (std::holds_alternative<catalogue::Bay>(type.figures)) {
+            part.bay = type.id;
+            part.bay_measured.reset();
         } else {
             if (cell->size != std::get<catalogue::Adapter>(type.figures).takes) continue;
             part.adapter = type.id;
@@ -231,6 +234,7 @@ job::Edit add_part(std::string type, std::optional<Millimetre> at, const Catalog
                 return {};
             }
             if (std::holds_alternative<catalogue::Protection>(found->figures) ||
+                std::holds_alternative<catalogue::Bay>(found->figures) ||
                 std::holds_alternative<catalogue::Adapter>(found->figures))
                 return put_on_cells(job, *found, parts);
             add_lit_blade(job, *found, parts);
@@ -378,7 +382,8 @@ Replacement replace_part(const Job& job, const std::string& ref, const std::stri
             (void)job::fit_type(ref, type)(with);
             part->at = at;
             if (keeps_adapter) part->adapter = kept_adapter;
-            if (!keeps_protection) part->protection.reset();
+            if (!keeps_protection)
+                part->protection.reset(), part->bay.reset(), part->bay_measured.reset();
             if (!same_kind) part->chosen = {};
         }
         if (!blade_loses_it) return;

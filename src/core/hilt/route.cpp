@@ -63,13 +63,20 @@ Router::Router(const job::Job& job, const catalogue::Catalogue& parts)
         for (const job::Wire& wire : job.wires) {
             const auto a = spot(wire.from), b = spot(wire.to);
             if (a && b && std::min(a->z, b->z) < joint.at.value() &&
-                std::max(a->z, b->z) > joint.at.value() && docks(wire).empty())
+                std::max(a->z, b->z) > joint.at.value() && docks(wire).empty() &&
+                !rides_along(wire.from, wire.to))
                 area += insulated_area(wire.gauge);
         }
         if (area > 0)
             turned_.push_back(
                 {joint.at.value(), joint.engaged / joint.pitch, std::sqrt(area / pi) / 2});
     }
+}
+
+bool Router::rides_along(const std::string& from, const std::string& to) const {
+    const PlacedBody* a = job::find_ref(bodies_, job::split_terminal(from).first);
+    const PlacedBody* b = job::find_ref(bodies_, job::split_terminal(to).first);
+    return a && b && a->on_chassis && b->on_chassis && a->carrier == b->carrier;
 }
 
 double wound_up(double length, double radius, double turns) {
@@ -284,7 +291,8 @@ Route Router::route(const job::Wire& wire) const {
         route.why = "service loop";
     }
     route.slack += wire.loop;
-    route.twist = Millimetre(wound_up(a->z, b->z, route.length().value()));
+    if (!rides_along(wire.from, wire.to))
+        route.twist = Millimetre(wound_up(a->z, b->z, route.length().value()));
     route.slack += route.twist;
     if (route.twist > Millimetre(0.5)) route.why = say("{}, and turns of a joint", route.why);
     route.pieces = {route.length()};

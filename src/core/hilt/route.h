@@ -62,6 +62,9 @@ public:
     /// Refs of the docking boards a wire crosses, as it meets them: connectors between its ends
     /// that no blade sits on, where one end rides on a chassis that docks.
     [[nodiscard]] std::vector<std::string> docks(const job::Wire& wire) const;
+    /// Whether both ends of a wire ride on one chassis: then no joint that it reaches through turns
+    /// one end against the other.
+    [[nodiscard]] bool rides_along(const std::string& from, const std::string& to) const;
     [[nodiscard]] const std::vector<PlacedBody>& bodies() const { return bodies_; }
 
 private:

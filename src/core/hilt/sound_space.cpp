@@ -148,4 +148,16 @@ std::optional<SoundSpace> sound_space(const job::Job& job, const catalogue::Cata
     return s;
 }
 
+double cavity_gain(const SoundSpace& s) {
+    constexpr double open_back = -6, least_vents = 0.3, muffled = -12;
+    const double back = s.sealed ? 0 : s.closed_by.empty() ? open_back : open_back / 2;
+    // Before an open end nothing has to be vented.
+    double front = 0;
+    if (s.cone_room && s.cone_mm2 > 0) {
+        const double share = s.vents_mm2 / s.cone_mm2 / least_vents;
+        front = share > 0 ? std::clamp(20 * std::log10(share), muffled, 0.0) : muffled;
+    }
+    return back + front;
+}
+
 } // namespace conductus::hilt

@@ -31,6 +31,10 @@ struct Wish {
     bool operator==(const Wish&) const = default;
 };
 
+/// Measure of an agreement, followed by a look's name: the percent below which its cells are to be
+/// changed.
+inline const std::string percent_measure = "change-below:";
+
 /// A must-have or trade-off put to the owner. It names a measure of the plan (core/plan/brief.h)
 /// and is agreed once it has a date.
 struct Agreement {

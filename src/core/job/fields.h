@@ -111,6 +111,7 @@ template <class V, Either<Chosen> T>
 void describe(V& v, T& c) {
     v.optional_number("resistance_Ohm", c.resistance, limits::resistor_Ohm);
     v.optional_number("current_A", c.current, limits::current_A);
+    v.optional_number("sleep_after_s", c.sleep_after, limits::day_seconds);
 }
 
 template <class V, Either<Part> T>
@@ -127,6 +128,8 @@ void describe(V& v, T& p) {
     v.object("measured", p.measured);
     v.optional_object("chosen", p.chosen);
     v.optional_text("adapter", p.adapter);
+    v.optional_text("bay", p.bay);
+    v.optional_number("bay_Ohm", p.bay_measured, limits::resistance_Ohm);
     v.usual_word("minus_faces", p.minus_faces);
     v.usual_text("note", p.note);
 }

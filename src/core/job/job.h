@@ -40,6 +40,7 @@ struct Measured {
 struct Chosen {
     std::optional<Ohm> resistance; ///< resistors
     std::optional<Ampere> current; ///< LED drivers
+    std::optional<Second> sleep_after; ///< boards: idle for so long until it sleeps; 0: never
     bool operator==(const Chosen&) const = default;
 };
 
@@ -57,6 +58,8 @@ struct Part {
     std::string carrier; ///< ref of what it rides on, where the hilt lists carriers
     Chosen chosen;
     std::optional<std::string> adapter; ///< cells: id of the adapter it sits in
+    std::optional<std::string> bay;     ///< cells: id of the contacts it is held between
+    std::optional<Ohm> bay_measured;    ///< cells: of those contacts, both ends together
     End minus_faces = End::pommel;      ///< cells: the end of the hilt their minus is toward
     std::string note;
     bool operator==(const Part&) const = default;

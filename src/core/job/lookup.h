@@ -54,4 +54,22 @@ inline Ohm resistance_of(const Part& part, const catalogue::Resistor& figures) {
     return part.measured.resistance.value_or(part.chosen.resistance.value_or(figures.usual));
 }
 
+/// What a cell is held between: as it was measured, else as it was chosen, else a spring and a
+/// plate; nothing for a pack or pouch, which comes with leads.
+inline catalogue::Bay bay_of(const Part& part, const catalogue::Catalogue& parts) {
+    catalogue::Bay bay;
+    const catalogue::PartType* type = parts.find(part.type);
+    if (const auto* chosen = part.bay ? parts.find_as<catalogue::Bay>(*part.bay) : nullptr)
+        bay = *chosen;
+    else if (type && type->body.shape != catalogue::Body::Shape::cylinder)
+        bay.contacts = Ohm(0);
+    bay.contacts = part.bay_measured.value_or(bay.contacts);
+    return bay;
+}
+
+/// How long a board is idle until it falls asleep; 0: it never does.
+inline Second sleep_after(const Part& part, const catalogue::Board& board) {
+    return part.chosen.sleep_after.value_or(board.sleep_after);
+}
+
 } // namespace conductus::job

@@ -111,6 +111,8 @@ void rename_look(Job& job, std::string was, std::string now) {
         rename.name(u.look);
     for (Wish& w : job.brief.wishes)
         if (w.by == Proof::look) rename.name(w.target);
+    for (Agreement& a : job.brief.agreements)
+        if (a.measure == percent_measure + was) a.measure = percent_measure + now;
 }
 
 void rename_stretch(Job& job, std::string was, std::string now) {

@@ -150,6 +150,17 @@ void describe(V& v, T& a) {
     v.number("contacts_Ohm", a.contacts, zero_or_more);
 }
 
+template <class V, Either<Bay> T>
+void describe(V& v, T& b) {
+    v.number("contacts_Ohm", b.contacts, positive);
+    v.number("rating_A", b.rating, positive);
+    v.usual_number("worn_Ohm", b.worn, zero_or_more);
+    v.usual_integer("changes", b.changes, count);
+    if (b.worn > Ohm(0) && b.worn < b.contacts)
+        v.invalid("worn_Ohm", "worn contacts have less than new ones",
+                  "Give what they have when they are due");
+}
+
 template <class V, Either<Charger> T>
 void describe(V& v, T& c) {
     v.flag("in_hilt", c.in_hilt);
@@ -178,6 +189,8 @@ void describe(V& v, T& b) {
     v.usual_number("logic_V", b.logic, zero_or_more);
     v.usual_integer("max_lights", b.max_lights, count);
     v.usual_number("capacitor_F", b.capacitor, zero_or_more);
+    v.usual_number("rail_V", b.rail, positive);
+    v.usual_number("sleep_after_s", b.sleep_after, {0, 86400});
     v.usual_word("card_edge", b.card);
     v.usual_word("port_edge", b.port);
 }
@@ -186,6 +199,7 @@ template <class V, Either<Speaker> T>
 void describe(V& v, T& s) {
     v.number("impedance_Ohm", s.impedance, positive);
     v.number("power_W", s.power, positive);
+    v.usual_number("sensitivity_dB", s.sensitivity, {0, 120});
 }
 
 template <class V, Either<Spacer> T>
@@ -284,6 +298,7 @@ void describe(V& v, T& r) {
     }
     v.number("efficiency", r.efficiency, {0.1, 1});
     v.number("least_V", r.least, zero_or_more);
+    v.usual_number("pass_Ohm", r.pass, zero_or_more);
 }
 
 template <class V, Either<Fuse> T>
@@ -292,6 +307,7 @@ void describe(V& v, T& f) {
     v.number("hold_A", f.hold, positive);
     v.number("trip_A", f.trip, positive);
     v.flag("resettable", f.resettable);
+    v.usual_number("warms_s", f.warms, {0, 600});
 }
 
 template <class V, Either<Display> T>

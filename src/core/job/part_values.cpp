@@ -80,6 +80,15 @@ std::vector<PartValue> of_part(const Job& job, const Catalogue& parts, std::size
             if (std::get<catalogue::Adapter>(a->figures).takes == cell->size)
                 adapter.choices.push_back(a->id);
         adapter.may_be_empty = true, adapter.otherwise = "none";
+        PartValue& bay = value("bay", "held between");
+        bay.choices = all_of_kind<catalogue::Bay>(parts);
+        bay.may_be_empty = true;
+        bay.otherwise = type.body.shape == catalogue::Body::Shape::cylinder ? "spring and plate"
+                                                                            : "leads";
+        Part unmeasured = part;
+        unmeasured.bay_measured.reset();
+        value("bay_Ohm", "measured bay contacts", "mΩ").otherwise =
+            say("{} of the catalogue", text(bay_of(unmeasured, parts).contacts));
         value("measured/capacity_mAh", "measured capacity", "mAh").otherwise =
             say("{} of the catalogue", text(cell->capacity));
     }
@@ -89,6 +98,9 @@ std::vector<PartValue> of_part(const Job& job, const Catalogue& parts, std::size
     if (const auto* driver = std::get_if<catalogue::Driver>(&type.figures))
         value("chosen/current_A", "set to", "A").otherwise =
             say("{} of the catalogue", text(driver->current));
+    if (const auto* board = std::get_if<catalogue::Board>(&type.figures))
+        value("chosen/sleep_after_s", "sleeps after", "s").otherwise =
+            say("{} of the catalogue", with_unit(board->sleep_after.value(), "s"));
     if (const auto ohms = resistance_in(type)) {
         const bool pins = std::holds_alternative<catalogue::Connector>(type.figures);
         value("measured/resistance_Ohm",

@@ -181,7 +181,8 @@ public:
         std::string shown = value;
         const bool type = std::string_view(key) == "type" ||
                           std::string_view(key) == "protection" ||
-                          std::string_view(key) == "adapter" || std::string_view(key) == "charger";
+                          std::string_view(key) == "adapter" || std::string_view(key) == "bay" ||
+                          std::string_view(key) == "charger";
         if (type)
             if (const auto* t = parts_.find(value)) shown = t->name;
         leaf(key, shown, value);

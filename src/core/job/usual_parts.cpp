@@ -90,6 +90,7 @@ PartType usual_type(std::size_t kind) {
             [](catalogue::Shifter&) {},
             [](catalogue::Port& p) { p.rating = Ampere(2); },
             [](catalogue::Adapter& a) { a.takes = "18350", a.bay = "18650"; },
+            [](catalogue::Bay&) {},
             [](catalogue::Charger& c) { c.current = Ampere(1); },
             [](catalogue::Jack& j) { j.rating = Ampere(2); },
         },
@@ -125,7 +126,10 @@ void complete(PartType& type) {
         fill(driver->pass, from.pass);
     }
     if (auto* regulator = std::get_if<catalogue::Regulator>(&type.figures))
-        fill(regulator->pass, std::get<catalogue::Regulator>(usual.figures).pass);
+        fill(regulator->pass,
+             regulator->method == catalogue::Regulator::Method::step_up
+                 ? Ohm(0.05)
+                 : std::get<catalogue::Regulator>(usual.figures).pass);
     if (auto* string = std::get_if<catalogue::SegmentedString>(&type.figures))
         if (!(string->flash.forward > Volt(0))) string->flash = string->die;
     if (auto* connector = std::get_if<catalogue::Connector>(&type.figures)) {

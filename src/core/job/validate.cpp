@@ -57,8 +57,8 @@ Result<void> check_part(const Part& part, const std::string& at, const Catalogue
     const auto& figures = (*type)->figures;
     if (catalogue::kind_of(figures).stands == catalogue::Stands::apart)
         return problem(at + "/type", say("'{}' does not go into a hilt by itself", part.type),
-                       "Strips and LED strings belong to a blade, protection and adapters to a "
-                       "cell; a charger is the job's");
+                       "Strips and LED strings belong to a blade, protection, adapters and bay "
+                       "contacts to a cell; a charger is the job's");
     if (part.protection) {
         if (!std::holds_alternative<catalogue::Cell>(figures))
             return problem(at + "/protection", "only a cell has protection", "Remove the key");
@@ -83,6 +83,18 @@ Result<void> check_part(const Part& part, const std::string& at, const Catalogue
             return problem(at + "/adapter",
                            say("it takes {} cells, not {}", adapter->takes, cell->size),
                            "Name one for this size, or remove the key");
+    }
+    if (part.bay || part.bay_measured) {
+        const std::string key = part.bay ? "/bay" : "/bay_Ohm";
+        if (!std::holds_alternative<catalogue::Cell>(figures))
+            return problem(at + key, "only a cell is held in a bay", "Remove the key");
+    }
+    if (part.bay) {
+        auto bay = known_type(*part.bay, at + "/bay", parts);
+        if (!bay) return tl::unexpected(bay.error());
+        if (!std::holds_alternative<catalogue::Bay>((*bay)->figures))
+            return problem(at + "/bay", say("'{}' is not the contacts of a bay", *part.bay),
+                           "Name one of the catalogue's bay contacts");
     }
     return {};
 }

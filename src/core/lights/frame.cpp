@@ -74,8 +74,15 @@ double level(job::Style style, double place, double seconds, std::uint64_t seed)
     return 1;
 }
 
-double brightest_level(job::Style style, double place) {
-    return style == job::Style::bands ? level(style, place, 0, 0) : 1;
+double brightest_level(job::Style style, double place, double seconds) {
+    if (style == job::Style::fire) return fire_peak;
+    return style == job::Style::bands ? level(style, place, seconds, 0) : 1;
+}
+
+std::vector<double> bands_pass(double place) {
+    static_assert(bands * bands_per_second * bands_repeat_seconds == 1);
+    const double first = fraction(bands * place) / (bands * bands_per_second);
+    return {first, std::fmod(first + bands_repeat_seconds / 2, bands_repeat_seconds)};
 }
 
 double spread_seconds(int spread_frame) {

@@ -58,7 +58,7 @@ Scene::Place Scene::place_of(const Group& group, double index) const {
 double Scene::level_of(const Setting& setting, double at) const {
     switch (tempo_.pace) {
     case Pace::brightest:
-        return brightest_level(setting.style, at);
+        return brightest_level(setting.style, at, tempo_.seconds);
     case Pace::even:
         return setting.style == look_.style ? tempo_.share : mean_factor(setting.style);
     case Pace::spread:
@@ -92,9 +92,8 @@ std::vector<Span> Scene::spans(const Group& group, int channels) const {
     auto cut = [&](double index) { cuts.push_back(index - group.first); };
     auto cut_light = [&](double first, double pixels, job::Style style) {
         cut(first), cut(first + pixels);
-        const double moment = tempo_.pace == Pace::instant  ? tempo_.seconds
-                              : tempo_.pace == Pace::spread ? spread_seconds(tempo_.spread_frame)
-                                                            : 0;
+        const double moment = tempo_.pace == Pace::spread ? spread_seconds(tempo_.spread_frame)
+                                                          : tempo_.seconds;
         for (const double x : changes(style, moment))
             cut(first + x * pixels);
         if (effect_) {
@@ -150,9 +149,10 @@ double Scene::die(const std::string& ref, char colour, const std::string& dies,
         place.at = (effect_->from + effect_->to) / 2; // one light: all of it shows the mark
     const bool white = dies.find('W') != std::string::npos;
     const Duties d = duty_at(place, white ? 4 : 3);
-    if (dies.size() == 1 || dies.find_first_not_of(dies[0]) == std::string::npos)
-        return *std::max_element(d.begin(), d.end());
-    return d[std::string_view("RGBW").find(colour)];
+    const double own = d[std::string_view("RGBW").find(colour)];
+    // Where there is nothing to mix with, the white that a look mixes is the white die's as well.
+    const bool alone = dies.find_first_not_of('W') == std::string::npos;
+    return alone ? std::min(1.0, own + std::min({d[0], d[1], d[2]})) : own;
 }
 
 double Scene::segment(const std::string& ref, const std::string& blade, double place) const {

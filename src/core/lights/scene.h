@@ -10,7 +10,7 @@
 
 namespace conductus::lights {
 
-/// Brightest: where style and effect are most. Even: the look's style at `share` everywhere, other
+/// Brightest: where style and effect are most; bands as they stand after `seconds`. Even: the look's style at `share` everywhere, other
 /// styles at their mean. Spread: one of a few frames that have the style's mean exactly, by
 /// `spread_frame`. Instant: a frame of the film, `seconds` from its start.
 enum class Pace { brightest, even, spread, instant };
@@ -35,8 +35,9 @@ public:
     /// Spans that cover a group's pixels. Groups soldered to one line show the same data from its
     /// first pixel on; what lies beyond the programmed count stays dark.
     [[nodiscard]] std::vector<Span> spans(const Group& group, int channels) const;
-    /// Duty of a die of an LED, by its colour; `dies` are all colours of that LED. One colour alone
-    /// shows how bright the look is. `lights_blade`: effects show on it as on a blade.
+    /// Duty of a die of an LED, by its colour: its channel of the look. `dies` are all colours of
+    /// that LED; white alone also shows the white that red, green and blue mix. `lights_blade`:
+    /// effects show on it as on a blade.
     [[nodiscard]] double die(const std::string& ref, char colour, const std::string& dies,
                              bool lights_blade) const;
     /// Duty of a segment of a blade's string, its middle at `place`.

@@ -7,7 +7,9 @@
 #include "core/base/format.h"
 
 #include "core/circuit/solver.h"
+#include "core/circuit/copper.h"
 #include "core/findings/fold.h"
+#include "core/findings/held.h"
 #include "core/findings/rules.h"
 #include "core/job/lookup.h"
 #include "core/job/terminals.h"
@@ -18,8 +20,10 @@
 #include "core/plan/plan.h"
 #include "core/plan/start.h"
 #include "core/plan/view.h"
+#include "core/power/bands.h"
 #include "core/power/film.h"
 #include "core/power/peaks.h"
+#include "core/power/sound.h"
 
 namespace conductus::plan {
 namespace {
@@ -40,10 +44,25 @@ Result<Solved> solved(const job::Job& job, const catalogue::Catalogue& parts, co
     Solved s;
     s.name = state.effect ? state.effect->name : state.look.name;
     s.effect = state.effect.has_value();
+    s.look = state.look.name;
+    if (state.effect) s.of_effect = state.effect->name;
     s.network = std::move(*network);
     s.point = std::move(*point);
     s.mean_share = state.effect ? 1 : lights::mean_factor(state.look.style);
     return s;
+}
+
+/// What the cells give without the peak of the sound.
+Result<void> calm(const job::Job& job, const catalogue::Catalogue& parts, State state, Solved& s,
+                  circuit::Guess& guess) {
+    if (std::none_of(job.parts.begin(), job.parts.end(),
+                     [](const job::Part& p) { return p.protection.has_value(); }))
+        return {};
+    state.loudness = Loudness::hum;
+    auto quiet = solved(job, parts, state, guess);
+    if (!quiet) return tl::unexpected(quiet.error());
+    s.without_peak = std::move(quiet->point.source_amps);
+    return {};
 }
 
 /// Everything a page shows of one look or effect; the solved states are kept for the rules.
@@ -54,15 +73,27 @@ Result<LookPlan> look_plan(const job::Job& job, const catalogue::Catalogue& part
     plan.style = state.look.style;
     // An effect comes with its sound; a look with the hum.
     state.loudness = plan.effect ? Loudness::peak : Loudness::hum;
+    if (power::has_bands(state)) {
+        const auto bands_at = power::brightest_bands(job, parts, state);
+        if (!bands_at) return tl::unexpected(bands_at.error());
+        state.bands_at = *bands_at;
+    }
     double white_y = 0;
     circuit::Guess guess;
+    std::vector<std::array<double, charges.size()>> cell_amps;
     for (std::size_t i = 0; i < charges.size(); ++i) {
         state.charge = charges[i];
         auto at = solved(job, parts, state, guess);
         if (!at) return tl::unexpected(at.error());
         plan.views[i] = view_of(job, parts, *at, charges[i], white_y);
+        cell_amps.resize(at->point.source_amps.size());
+        for (std::size_t c = 0; c < cell_amps.size(); ++c)
+            cell_amps[c][i] = at->point.source_amps[c];
         if (i == full) {
             plan.peak = Ampere(at->cell_amps());
+            if (plan.effect)
+                if (auto ok = calm(job, parts, state, *at, guess); !ok)
+                    return tl::unexpected(ok.error());
             plan.fresh = std::make_shared<const Solved>(std::move(*at));
         }
     }
@@ -71,18 +102,23 @@ Result<LookPlan> look_plan(const job::Job& job, const catalogue::Catalogue& part
     if (!paint.empty()) plan.swatch = paint[plan.style == job::Style::bands ? paint.size() - 1 : 0];
     state.charge = 1;
     std::optional<power::MeanAndPeak> over_time;
-    if (plan.effect || plan.fresh->mean_share != 1) {
+    // Lights on pads that are on for a share of the time have a mean of their own.
+    const auto& diodes = plan.fresh->network.diodes;
+    const bool moves = plan.fresh->mean_share != 1 || power::has_bands(state) ||
+                       std::any_of(state.look.lights.begin(), state.look.lights.end(),
+                                   [](const auto& l) { return lights::mean_factor(l.style) != 1; }) ||
+                       std::any_of(diodes.begin(), diodes.end(),
+                                   [](const circuit::Diode& d) { return d.of_time < 1; });
+    if (plan.effect || moves) {
         auto solved_over_time = power::shares_amps(job, parts, state);
         if (!solved_over_time) return tl::unexpected(solved_over_time.error());
         over_time = std::move(*solved_over_time);
         plan.mean = over_time->mean;
-        // Bands meet a blade that mirrors part of another at any phase.
-        plan.peak = std::max(plan.peak, over_time->peak);
     }
     plan.carried = carried_of(job, parts, plan.fresh->network, plan.fresh->point,
                               over_time ? &*over_time : nullptr);
     if (plan.effect) return plan;
-    if (plan.fresh->mean_share == 1) {
+    if (!moves) {
         plan.sustained = plan.fresh;
     } else {
         State even = power::mean_state(state.look);
@@ -91,8 +127,52 @@ Result<LookPlan> look_plan(const job::Job& job, const catalogue::Catalogue& part
         if (!mean) return tl::unexpected(mean.error());
         plan.sustained = std::make_shared<const Solved>(std::move(*mean));
     }
-    plan.heat = power::heat_of(job, parts, plan.sustained->network, plan.sustained->point);
+    plan.own_heat = power::heat_of(job, parts, plan.sustained->network, plan.sustained->point);
+    // As it runs down the mean goes as the brightest frame does.
+    const double full_amps = plan.fresh->cell_amps();
+    for (auto& cell : cell_amps)
+        for (double& amps : cell)
+            amps *= full_amps > 0 ? plan.mean.value() / full_amps : 1;
+    const auto course =
+        power::course_of(power::cells_of(job, parts), cell_amps, job.use.temperature);
+    std::vector<std::pair<std::string, Celsius>> cells;
+    for (std::size_t i = 0; i < course.cells.size(); ++i)
+        cells.emplace_back(plan.fresh->network.sources[i].ref, course.cells[i]);
+    power::reach(plan.own_heat, course.course, cells, job.use.temperature);
+    plan.heat = plan.own_heat;
     return plan;
+}
+
+/// What draws most of anything in the job.
+Result<SolvedPtr> worst_of(const job::Job& job, const catalogue::Catalogue& parts,
+                           const State& known) {
+    const auto state = power::most_of_all(job, parts, 1, known);
+    if (!state) return tl::unexpected(state.error());
+    circuit::Guess guess;
+    auto at = solved(job, parts, *state, guess);
+    if (!at) return tl::unexpected(at.error());
+    at->name = power::name_of(*state);
+    at->momentary = !state->effect;
+    if (state->effect)
+        if (auto ok = calm(job, parts, *state, *at, guess); !ok) return tl::unexpected(ok.error());
+    return std::make_shared<const Solved>(std::move(*at));
+}
+
+/// How warm everything gets in the use: its look as it runs down, effects at their rates.
+void in_the_use(Plan& plan, LookPlan& look) {
+    const power::Discharge& run = *plan.run;
+    power::Course course;
+    const double amps = look.mean.value();
+    const Volt first = run.samples.front().cell;
+    for (const power::Sample& s : run.samples)
+        course.emplace_back(s.at.value() * 60,
+                            amps > 0 ? s.amps.value() * s.cell.value() / (amps * first.value()) : 0);
+    std::vector<std::pair<std::string, Celsius>> cells;
+    for (std::size_t i = 0; i < run.hottest.size(); ++i)
+        cells.emplace_back(look.fresh->network.sources[i].ref, run.hottest[i]);
+    look.heat = look.own_heat;
+    power::reach(look.heat, course, cells, plan.job->use.temperature);
+    plan.heat = look.heat;
 }
 
 /// What of the plan before still holds: all that follows from what both jobs have alike.
@@ -107,6 +187,8 @@ public:
         const auto used = power::look_named(*now.job, now.job->use.look);
         same_use_ = then && used && *then == *used;
         same_run_ = same_use_ && before->job->effects == now.job->effects;
+        same_worst_ =
+            before->job->effects == now.job->effects && before->job->looks == now.job->looks;
     }
     [[nodiscard]] const Plan* rest() const { return before_; } ///< null: the parts have changed
     [[nodiscard]] const LookPlan* of(const job::Look& look) const {
@@ -118,6 +200,7 @@ public:
         const job::Effect* then = job::find_name(before_->job->effects, effect.name);
         return then && *then == effect ? job::find_name(before_->effects, effect.name) : nullptr;
     }
+    [[nodiscard]] SolvedPtr worst() const { return same_worst_ ? before_->most_asked : nullptr; }
     [[nodiscard]] const power::Discharge* run() const {
         return same_run_ && before_->run ? &*before_->run : nullptr;
     }
@@ -130,7 +213,7 @@ private:
         return job;
     }
     const Plan* before_ = nullptr;
-    bool same_use_ = false, same_run_ = false;
+    bool same_use_ = false, same_run_ = false, same_worst_ = false;
 };
 
 /// Fills looks, effects, run and heat. On an error what came before it stays.
@@ -144,14 +227,22 @@ Result<void> solve_all(Plan& plan, const ReusableResults& kept, const ParallelFo
     const std::size_t looks = job.looks.size(), effects = job.effects.size();
     std::vector<Result<LookPlan>> solved(looks + effects);
     Result<power::Discharge> run;
+    Result<SolvedPtr> worst;
+    State known;
+    known.chains = chains, known.runs = runs, known.wiring = plan.wiring;
     // Each on its own, the longest first.
-    parallel_for(1 + looks + effects, [&](std::size_t task) {
+    parallel_for(2 + looks + effects, [&](std::size_t task) {
         if (task == 0) {
             const power::Discharge* same = kept.run();
             run = same ? *same : power::run_down(job, parts);
             return;
         }
-        const std::size_t i = task - 1;
+        if (task == 1) {
+            worst = kept.worst();
+            if (!*worst) worst = worst_of(job, parts, known);
+            return;
+        }
+        const std::size_t i = task - 2;
         const LookPlan* same = i < looks ? kept.of(job.looks[i]) : kept.of(job.effects[i - looks]);
         if (same) {
             solved[i] = *same;
@@ -168,14 +259,22 @@ Result<void> solve_all(Plan& plan, const ReusableResults& kept, const ParallelFo
         if (!solved[i]) return tl::unexpected(solved[i].error());
         (i < looks ? plan.looks : plan.effects).push_back(std::move(*solved[i]));
     }
-    const auto hottest = std::max_element(
-        plan.looks.begin(), plan.looks.end(), [](const LookPlan& a, const LookPlan& b) {
-            return a.sustained->cell_amps() < b.sustained->cell_amps();
-        });
-    plan.heat = hottest->heat;
-    plan.hottest_look = hottest->name;
+    if (!worst) return tl::unexpected(worst.error());
+    plan.most_asked = *worst;
     if (!run) return tl::unexpected(run.error());
     plan.run = std::move(*run);
+    in_the_use(plan, *job::find_name(plan.looks, used->name));
+    // The looks that something was agreed for; that of the use has been run down.
+    for (const job::Look& look : job.looks) {
+        const bool agreed = std::any_of(
+            job.brief.agreements.begin(), job.brief.agreements.end(),
+            [&](const job::Agreement& a) { return a.measure == job::percent_measure + look.name; });
+        if (look.name == used->name)
+            plan.percents.push_back(power::percent_of(look.name, *plan.run));
+        else if (agreed)
+            if (auto one = power::percent_in(job, parts, look.name))
+                plan.percents.push_back(std::move(*one));
+    }
     return {};
 }
 
@@ -243,6 +342,21 @@ void study_lights(Plan& plan, const std::vector<SolvedPtr>& fresh, const Plan* r
             else if (h.temperature > same->temperature)
                 *same = h;
         }
+}
+
+/// What the use does to each wire.
+void warm_wires(Plan& plan) {
+    if (plan.trouble) return;
+    for (harness::WireRow& w : plan.harness.wires) {
+        if (w.state == "charging") continue;
+        const findings::HeldCurrent load = findings::held(
+            plan, circuit::wire_time(w.gauge),
+            [&](const Solved& s) { return s.amps_of(w.ref); }, true);
+        double amps = load.amps;
+        // Speaker wires are in no look: hum and swing are on for most of the time.
+        if (w.role == job::Role::sound) amps = w.amps.value() * std::sqrt(power::hum_share);
+        w.rise = circuit::wire_rise(w.gauge, amps, plan.job->use.temperature);
+    }
 }
 
 /// What a job lacks before anything electrical can be solved: what it is, and what to do about it.
@@ -403,6 +517,7 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
         plan.fresh.push_back(look.fresh), plan.sustained.push_back(look.sustained);
     for (const LookPlan& effect : plan.effects)
         plan.fresh.push_back(effect.fresh);
+    if (plan.most_asked) plan.fresh.push_back(plan.most_asked);
     for (const LookPlan& look : plan.looks)
         if (!look.views[half].pixel_volts.empty() &&
             (!plan.tip || look.views[half].tip < plan.tip->ratio))
@@ -413,6 +528,7 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
         for (const SolvedPtr& s : plan.fresh)
             states.push_back({s->name, &s->network, &s->point});
     plan.harness = harness::harness_of(*plan.job, *plan.parts, *plan.wiring, plan.chains, states);
+    warm_wires(plan);
     plan.cell_trials = cell_trials(plan);
     if (!plan.trouble) {
         plan.lights.loads = loads_of(plan);
@@ -420,6 +536,10 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
             if (const auto* h = job::find_ref(plan.warmest, load.ref))
                 load.hottest = h->temperature;
     }
+    if (!plan.trouble && !plan.fresh.empty() && !plan.fresh.front()->network.sinks.empty())
+        plan.loudness = power::loudness_of(
+            *plan.job, *plan.parts, Volt(open_at_board(plan.fresh.front()->network)),
+            plan.hilt_report.sound ? hilt::cavity_gain(*plan.hilt_report.sound) : 0);
     plan.figures = figures_of(plan);
     plan.findings = findings::judge(plan);
     if (plan.trouble) {
@@ -445,11 +565,21 @@ bool add_options(Plan& plan, const std::function<bool()>& stop, const ParallelFo
     if (plan.trouble) return !(stop && stop());
     const auto& looks = plan.job->looks;
     plan.lights.what_ifs.resize(looks.size());
-    parallel_for(looks.size(), [&](std::size_t i) {
+    std::vector<std::optional<power::Percent>> percents(looks.size());
+    parallel_for(2 * looks.size(), [&](std::size_t task) {
         if (stop && stop()) return;
+        const std::size_t i = task % looks.size();
+        if (task >= looks.size()) {
+            if (auto one = power::percent_in(*plan.job, *plan.parts, looks[i].name))
+                percents[i] = std::move(*one);
+            return;
+        }
         if (auto changes = power::what_ifs(*plan.job, *plan.parts, looks[i].name))
             plan.lights.what_ifs[i] = std::move(*changes);
     });
+    plan.percents.clear();
+    for (auto& one : percents)
+        if (one) plan.percents.push_back(std::move(*one));
     return !(stop && stop());
 }
 

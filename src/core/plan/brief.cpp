@@ -52,7 +52,7 @@ Measure word_measure(const char* id, const char* label, std::string_view word) {
     return {id, label, "", Bound::same, true, {}, std::string(word), std::string(word), {}};
 }
 
-Measure number_measure(const char* id, const char* label, const char* unit, Bound usual,
+Measure number_measure(const std::string& id, const std::string& label, const char* unit, Bound usual,
                        std::optional<double> value, const char* reason = "") {
     Measure m{id, label, unit, usual, false, value, {}, {}, value ? "" : reason};
     if (value) m.shown = measured_text(*value, unit);
@@ -221,6 +221,16 @@ std::vector<Measure> measures(const Plan& plan) {
                                  static_cast<double>(pixels_of(*plan.job))));
     all.push_back(number_measure("looks", "looks", "", Bound::at_least,
                                  static_cast<double>(plan.job->looks.size())));
+    for (const job::Look& look : plan.job->looks) {
+        const power::Percent* percent = nullptr;
+        for (const power::Percent& p : plan.percents)
+            if (p.look == look.name) percent = &p;
+        std::optional<double> below;
+        if (percent && percent->crackle) below = percent->change_below();
+        all.push_back(number_measure(
+            job::percent_measure + look.name, "change the cell below, with " + look.name, "%", Bound::at_most, below,
+            percent ? "it does not crackle before it is off" : "it is not worked out yet"));
+    }
     all.push_back(
         number_measure("loudness", "loudness", "%", Bound::at_least, plan.job->use.volume * 100));
     return all;

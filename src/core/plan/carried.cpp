@@ -39,6 +39,9 @@ std::optional<CarryingPlace> carrying_place(const job::Job& job, const catalogue
         place.kind = Kind::pad;
         place.label = r.pin;
         place.rated = board->pad_rating;
+    } else if (r.part == circuit::Part::bay && r.name.ends_with("_bay")) {
+        place.label = "bay contacts";
+        place.rated = job::bay_of(*part, parts).rating;
     } else if (r.part != circuit::Part::light && r.part != circuit::Part::resistor) {
         return std::nullopt;
     }

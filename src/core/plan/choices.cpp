@@ -150,6 +150,7 @@ private:
     /// current passes are ohms ahead of them, and the cell is not in them at all.
     std::vector<Choice> group() {
         rest_ = tightest_of_the_rest(plan_);
+        if (plan_.storage) at_rest_ = at_rest(job_, parts_, *plan_.storage);
         for (const std::string& protection : protections_)
             cells_.push_back(cells_with(protection));
         lead();
@@ -188,11 +189,7 @@ private:
         if (!loads) return tl::unexpected(loads.error());
         const auto own = job::first_of<catalogue::Cell>(job_, parts_);
         const std::string own_adapter = own.part->adapter.value_or("");
-        double pixels = 0;
-        for (const job::Blade& blade : with.blades)
-            for (const job::Strip& strip : blade.strips)
-                pixels += strip.pixels;
-        const double light = pixels > 0 ? (*loads)->fresh_foot * pixels : led_light(with, parts_);
+        const double light = (*loads)->fresh_light;
         // Of cells side by side each has its own protection.
         const double each =
             (*loads)->pack.kind == power::Pack::Kind::beside ? 1 / static_cast<double>(rows_)
@@ -229,7 +226,6 @@ private:
     void run(Choice& c, const Job& with, power::UseLoads& loads) const {
         Job job = with;
         const auto own = job::first_of<catalogue::Cell>(job_, parts_);
-        const auto board = job::first_of<catalogue::Board>(job_, parts_);
         change_protection(job, parts_, c.protection);
         job::fit_cells(c.cell, c.adapter, parts_)(job);
         if (c.cell == own.part->type) // what was measured is measured of it
@@ -242,16 +238,17 @@ private:
         c.margin = run.samples.front().board_peak - run.need;
         c.overloaded =
             run.samples.front().amps > parts_.find_as<catalogue::Cell>(c.cell)->continuous;
-        const auto* protection = parts_.find_as<catalogue::Protection>(c.protection);
-        c.trips = protection && run.peak > protection->trip;
-        const int sets =
-            sets_a_day(run, job_.use, board ? board.figures->idle : Ampere(0),
-                       board ? board.figures->sleep : Ampere(0), loads.cells.front().capacity);
+        c.trips = run.tripped.has_value();
+        AtRest at_rest = at_rest_;
+        at_rest.capacity = loads.cells.front().capacity;
+        const int sets = sets_a_day(run, job_.use, at_rest);
         c.covers = sets > 0;
         c.spares = std::max(0, sets - 1);
         if (const auto* speaker = parts_.find_as<catalogue::Speaker>(c.speaker)) {
             const auto* now = parts_.find_as<catalogue::Speaker>(speakers_.front().id);
             c.loudness = 10 * std::log10(speaker->power / now->power);
+            if (speaker->sensitivity > 0 && now->sensitivity > 0)
+                c.loudness += speaker->sensitivity - now->sensitivity;
         }
         weigh(c);
     }
@@ -310,6 +307,7 @@ private:
     std::vector<std::vector<Candidate>> cells_; ///< with each protection
     std::map<std::tuple<std::string, std::size_t, std::string, std::string>, double> leads_;
     Millimetre rest_;
+    AtRest at_rest_;
     int rows_ = 1;
 };
 

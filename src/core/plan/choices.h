@@ -64,9 +64,17 @@ struct Choices {
 /// Builds a job that way. `parts` must outlive it.
 job::Edit take_choice(const catalogue::Catalogue& parts, const Choice& choice);
 
-/// Sets of cells for the phases of the use, one included; 0 where a full one is not clean. `idle`
-/// and `asleep` are drawn meanwhile.
-int sets_a_day(const power::Discharge& run, const job::Use& use, Ampere idle, Ampere asleep,
-               MilliAmpereHour capacity);
+/// What the cells give while nobody lights it: the most that any cell gives, half full.
+struct AtRest {
+    Ampere idle, asleep;
+    Second sleep_after;       ///< 0: it never does
+    MilliAmpereHour capacity; ///< of the cell that is empty first
+};
+/// Of the job's storage, and its board.
+AtRest at_rest(const job::Job& job, const catalogue::Catalogue& parts,
+               const power::Storage& storage);
+
+/// Sets of cells for the phases of the use, one included; 0 where a full one is not clean.
+int sets_a_day(const power::Discharge& run, const job::Use& use, const AtRest& rest);
 
 } // namespace conductus::plan

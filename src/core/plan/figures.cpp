@@ -25,9 +25,10 @@ Explained peak_current(const Plan& plan) {
                 .value = {},
                 .unit = "A",
                 .reason = {},
-                .formula = "largest cell current over all looks and effects, full charge",
+                .formula = "the most that anything in the job can ask of the cells: every look and "
+                           "every effect over it, at a peak of sound, full charge",
                 .parts = {}};
-    const findings::Solved* worst = plan.largest();
+    const findings::Solved* worst = plan.most_asked.get();
     if (!worst) return e;
     e.value = worst->cell_amps();
     e.label = "peak, " + worst->name;
@@ -41,26 +42,6 @@ Explained peak_current(const Plan& plan) {
         e.parts.push_back(
             {"count × 60 mA would say", plan.by_count.value(), "A", {}, "arithmetic"});
     return e;
-}
-
-/// What stands at the board with nothing drawn: the cells on the way from ground added up.
-double open_at_board(const circuit::Network& n) {
-    std::vector<double> volts(n.nodes.size(), NAN);
-    volts[0] = 0;
-    auto spread = [&](circuit::Node a, circuit::Node b, double rise) {
-        if (std::isnan(volts[a]) == std::isnan(volts[b])) return false;
-        std::isnan(volts[b]) ? volts[b] = volts[a] + rise : volts[a] = volts[b] - rise;
-        return true;
-    };
-    for (bool more = true; more;) {
-        more = false;
-        for (const auto& s : n.sources)
-            more = spread(s.minus, s.plus, s.emf) || more;
-        for (const auto& r : n.resistors)
-            if (r.part != circuit::Part::leak) more = spread(r.a, r.b, 0) || more;
-    }
-    const double open = volts[n.sinks[0].plus] - volts[n.sinks[0].minus];
-    return std::isnan(open) ? n.sources[0].emf : open;
 }
 
 Explained board_sag(const Plan& plan) {
@@ -83,6 +64,11 @@ Explained board_sag(const Plan& plan) {
     };
     take(plan.looks);
     take(plan.effects);
+    if (plan.most_asked && !plan.most_asked->network.sinks.empty()) {
+        const auto& sink = plan.most_asked->network.sinks.front();
+        const double v = plan.most_asked->point.volts[sink.plus] - plan.most_asked->point.volts[sink.minus];
+        if (v < lowest) lowest = v, at = plan.most_asked->name;
+    }
     const double ocv = open_at_board(plan.fresh[0]->network);
     e.value = ocv - lowest;
     e.label = "sag at the board";
@@ -133,9 +119,18 @@ Explained first_crackle(const Plan& plan) {
                 .parts = {}};
     if (!plan.run) return e;
     e.value = plan.run->clean().value();
-    if (!plan.run->crackle) e.label = "clean until off";
+    if (!plan.run->crackle) e.label = plan.run->tripped ? "clean until it trips" : "clean until off";
+    if (plan.run->tripped)
+        e.parts.push_back({plan.run->tripped->why, plan.run->off.value(), "min",
+                           plan.run->tripped->ref, solved_source});
     run_parts(e, plan);
-    e.parts.push_back({"sound needs", plan.run->need.value(), "V", {}, "amplifier and loudness"});
+    e.parts.push_back({"sound needs", plan.run->need.value(), "V", {}, "catalogue"});
+    const power::Sound sound = power::sound_of(*plan.job, *plan.parts);
+    if (sound.clips > Volt(0) && sound.clips < Volt(100))
+        e.parts.push_back({"peaks are heard to clip below", sound.clips.value(), "V", {},
+                           "amplifier and loudness"});
+    if (plan.run->clips)
+        e.parts.push_back({"clips after", plan.run->clips->value(), "min", {}, solved_source});
     if (!plan.run->samples.empty())
         e.parts.push_back({"board at " + plan.run->peak_event + ", fresh",
                            plan.run->samples.front().board_peak.value(),
@@ -151,15 +146,25 @@ Explained dim(const Plan& plan) {
                 .value = {},
                 .unit = "min",
                 .reason = {},
-                .formula = "charge stepped down; last pixel below 70 % of the fresh first pixel",
+                .formula = "charge stepped down; the tip below 70 % of the foot of the same moment, or "
+                           "all of it below half of its fresh light",
                 .parts = {}};
     if (!plan.run) return e;
     e.value = plan.run->bright().value();
-    if (!plan.run->dim) e.label = "bright until off";
+    if (!plan.run->dim())
+        e.label = "bright until off";
+    else
+        e.label = plan.run->dim() == plan.run->uneven ? "until the tip dims" : "to half its light";
     run_parts(e, plan);
     if (!plan.run->samples.empty())
-        e.parts.push_back(
-            {"tip, fresh", plan.run->samples.front().tip * 100, "%", {}, solved_source});
+        e.parts.push_back({"tip against foot, fresh", plan.run->samples.front().tip * 100, "%", {},
+                           solved_source});
+    if (plan.run->uneven)
+        e.parts.push_back({"tip below 70 % of the foot after", plan.run->uneven->value(), "min", {},
+                           solved_source});
+    if (plan.run->faded)
+        e.parts.push_back({"half of its fresh light after", plan.run->faded->value(), "min", {},
+                           solved_source});
     e.parts.push_back(
         {say("off: {}", plan.run->off_because), plan.run->off.value(), "min", {}, solved_source});
     return e;
@@ -181,17 +186,20 @@ Explained cells_per_day(const Plan& plan) {
         e.reason = "the use has no ignited or idle minutes";
         return e;
     }
+    if (plan.run->tripped) {
+        e.reason = say("fresh cells do not mend it: {}", plan.run->tripped->why);
+        return e;
+    }
     if (!(clean > 0)) {
         e.reason = "it is never clean";
         return e;
     }
     const auto board = job::first_of<catalogue::Board>(*plan.job, *plan.parts);
-    const auto minutes = power::minutes_of(power::phases_of(use));
-    const Ampere idle = board ? board.figures->idle : Ampere(0),
-                 asleep = board ? board.figures->sleep : Ampere(0);
-    const MilliAmpereHour capacity = power::cells_of(*plan.job, *plan.parts).front().capacity;
+    if (!plan.storage) return e;
+    const AtRest rest = at_rest(*plan.job, *plan.parts, *plan.storage);
+    const auto minutes = power::minutes_of(power::phases_of(use), rest.sleep_after);
     constexpr double most_cells = 200; // a day; more is no use of cells but a slip
-    const double cells = sets_a_day(*plan.run, use, idle, asleep, capacity);
+    const double cells = sets_a_day(*plan.run, use, rest);
     if (cells > most_cells) {
         e.reason =
             say("beyond what the model says: more than {} cells a day", decimals(most_cells, 0));
@@ -201,15 +209,18 @@ Explained cells_per_day(const Plan& plan) {
     e.parts = {{"ignited", minutes.ignited.value(), "min", {}, "use"},
                {"clean on one cell", clean, "min", {}, solved_source},
                {"used of it by then",
-                (1 - plan.run->clean_charge) * capacity.value(),
+                (1 - plan.run->clean_charge) * rest.capacity.value(),
                 "mAh",
                 {},
                 solved_source},
-               {"idle", minutes.idle.value(), "min", {}, "use"},
-               {"idle takes", idle.value() * 1e3 * minutes.idle.value() / 60, "mAh",
-                board ? board.part->ref : "", "catalogue"},
-               {"deep sleep takes", asleep.value() * 1e3 * minutes.stored.value() / 60, "mAh",
-                board ? board.part->ref : "", "catalogue"}};
+               {"idle, awake", (minutes.idle - minutes.dozing).value(), "min", {}, "use and sleep"},
+               {"idle takes",
+                rest.idle.value() * 1e3 * (minutes.idle - minutes.dozing).value() / 60, "mAh",
+                board ? board.part->ref : "", solved_source},
+               {"asleep", (minutes.stored + minutes.dozing).value(), "min", {}, "use and sleep"},
+               {"deep sleep takes",
+                rest.asleep.value() * 1e3 * (minutes.stored + minutes.dozing).value() / 60, "mAh",
+                board ? board.part->ref : "", solved_source}};
     return e;
 }
 
@@ -241,25 +252,47 @@ Explained hottest_part(const Plan& plan) {
                 .value = {},
                 .unit = "degC",
                 .reason = {},
-                .formula = "air + heat × thermal resistance, worst sustained look",
+                .formula = "the highest temperature that is reached in the use, from full cells until "
+                           "they are empty",
                 .parts = {}};
     if (plan.heat.empty()) return e;
     // Solder melts and plastic burns long before: no thermal resistance holds there.
     constexpr double hottest = 400; // °C
     if (plan.heat.front().temperature.value() > hottest) {
-        e.reason = say("beyond what the model says: {} would pass {} °C in {}",
-                       plan.heat.front().ref, decimals(hottest, 0), plan.hottest_look);
+        e.reason = say("beyond what the model says: {} would pass {} °C", plan.heat.front().ref,
+                       decimals(hottest, 0));
         return e;
     }
     e.value = plan.heat.front().temperature.value();
-    e.label = say("{}, {}", plan.heat.front().ref, plan.hottest_look);
+    e.label = say("hottest, {}", plan.heat.front().ref);
     for (std::size_t i = 0; i < std::min<std::size_t>(6, plan.heat.size()); ++i)
         e.parts.push_back({plan.heat[i].ref, plan.heat[i].temperature.value(), "degC",
-                           plan.heat[i].ref, say("{} W", decimals(plan.heat[i].power.value(), 2))});
+                           plan.heat[i].ref,
+                           say("{} W to begin with; held for ever it would be {}",
+                               decimals(plan.heat[i].power.value(), 2), text(plan.heat[i].steady))});
     return e;
 }
 
 } // namespace
+
+double open_at_board(const circuit::Network& n) {
+    std::vector<double> volts(n.nodes.size(), NAN);
+    volts[0] = 0;
+    auto spread = [&](circuit::Node a, circuit::Node b, double rise) {
+        if (std::isnan(volts[a]) == std::isnan(volts[b])) return false;
+        std::isnan(volts[b]) ? volts[b] = volts[a] + rise : volts[a] = volts[b] - rise;
+        return true;
+    };
+    for (bool more = true; more;) {
+        more = false;
+        for (const auto& s : n.sources)
+            more = spread(s.minus, s.plus, s.emf) || more;
+        for (const auto& r : n.resistors)
+            if (r.part != circuit::Part::leak) more = spread(r.a, r.b, 0) || more;
+    }
+    const double open = volts[n.sinks[0].plus] - volts[n.sinks[0].minus];
+    return std::isnan(open) ? n.sources[0].emf : open;
+}
 
 std::vector<Explained> figures_of(const Plan& plan) {
     std::vector<Explained> all{peak_current(plan),  board_sag(plan),   tip_brightness(plan),

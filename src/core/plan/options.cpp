@@ -93,11 +93,7 @@ std::vector<CellOption> cell_options(const Plan& plan, const std::function<bool(
             o.clean = run->clean();
             o.bright = run->bright();
             o.off = run->off;
-            if (const auto* board =
-                    cell.part->protection
-                        ? plan.parts->find_as<catalogue::Protection>(*cell.part->protection)
-                        : nullptr)
-                o.trips = run->peak > board->trip;
+            o.trips = run->tripped.has_value();
             o.overloaded = run->samples.front().amps >
                            plan.parts->find_as<catalogue::Cell>(t.type)->continuous;
         }

@@ -22,6 +22,7 @@
 #include "core/power/data_level.h"
 #include "core/power/heat.h"
 #include "core/power/led_run.h"
+#include "core/power/percent.h"
 #include "core/power/runtime.h"
 #include "core/power/what_if.h"
 
@@ -101,7 +102,10 @@ struct LookPlan {
     Ampere mean, peak; ///< cell, full charge
     lights::Rgb swatch;
     std::array<View, charges.size()> views;
-    std::vector<power::PartHeat> heat; ///< held on at full charge, hottest first; not of effects
+    /// Reached in it from full cells until they are empty, hottest first; not of effects. Of the
+    /// use's look with the use's effects.
+    std::vector<power::PartHeat> heat;
+    std::vector<power::PartHeat> own_heat; ///< the same of the look alone
     std::vector<Carried> carried;      ///< what cells, pads, pins and wires carry
     findings::SolvedPtr fresh;         ///< at full charge, brightest
     findings::SolvedPtr sustained;     ///< at full charge, mean frame; null: of an effect
@@ -139,8 +143,9 @@ struct Plan : findings::Facts {
     std::vector<LookPlan> effects; ///< over the use's look
     Lights lights;
     std::vector<CellOption> options;
-    std::string hottest_look;
     std::optional<Problem> trouble; ///< why nothing electrical could be solved
+    /// Of looks that something was agreed for; of every look with the options.
+    std::vector<power::Percent> percents;
     Ampere by_count; ///< pixels × 60 mA and LEDs as stated, the arithmetic of the trade
     int pixels = 0;  ///< of blades, accents and lit connectors
 

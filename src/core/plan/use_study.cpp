@@ -46,15 +46,18 @@ Result<UseStudy> use_study(const job::Job& job, const catalogue::Catalogue& part
     if (!storage) return tl::unexpected(storage.error());
     study.storage = *storage;
     study.charging = power::charging_of(job, parts);
+    auto percents = power::percents(job, parts, parallel_for);
+    if (!percents) return tl::unexpected(percents.error());
+    study.percents = std::move(*percents);
     return study;
 }
 
 Result<View> moment_of(const Plan& plan, const UseStudy& study, const power::DaySample& sample,
                        double& white_y) {
     const job::Job& job = *plan.job;
-    power::State state = power::dark_state(sample.shows == "stored" ? circuit::BoardMode::asleep
-                                                                    : circuit::BoardMode::idle,
-                                           false, sample.charge);
+    const bool asleep = sample.shows != "idle"; // stored, asleep, or something has opened
+    power::State state = power::dark_state(
+        asleep ? circuit::BoardMode::asleep : circuit::BoardMode::idle, false, sample.charge);
     if (sample.lit) {
         const auto look = power::look_named(job, job.use.look);
         if (!look) return tl::unexpected(look.error());

@@ -9,6 +9,7 @@
 #include "core/plan/plan.h"
 #include "core/power/charging.h"
 #include "core/power/day_run.h"
+#include "core/power/percent.h"
 #include "core/power/storage.h"
 
 namespace conductus::plan {
@@ -22,6 +23,7 @@ struct UseStudy {
     power::Day swapped; ///< one day, cells changed as often as it takes
     power::Storage storage;
     power::Charging charging;
+    std::vector<power::Percent> percents; ///< of each look
     struct At {
         Celsius temperature;
         power::Discharge run;

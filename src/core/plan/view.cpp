@@ -52,6 +52,8 @@ const char* label_of(circuit::Part part) {
         return "cell";
     case circuit::Part::protection:
         return "protection";
+    case circuit::Part::bay:
+        return "cell bay";
     case circuit::Part::kill:
         return "kill switch";
     case circuit::Part::board:
@@ -112,7 +114,7 @@ std::vector<VoltStep> steps_to(const Network& n, const OperatingPoint& p, Node p
     }
     std::vector<VoltStep> steps{{label_of(circuit::Part::cell), weakest, in_cells}};
     for (const auto part :
-         {circuit::Part::protection, circuit::Part::fuse, circuit::Part::kill, circuit::Part::board,
+         {circuit::Part::protection, circuit::Part::bay, circuit::Part::fuse, circuit::Part::kill, circuit::Part::board,
           circuit::Part::wire, circuit::Part::resistor, circuit::Part::pins, circuit::Part::light})
         if (const auto it = by_part.find(part); it != by_part.end())
             steps.push_back({label_of(part), it->second.ref, it->second.drop});
@@ -229,16 +231,24 @@ private:
         return 0;
     }
 
+    /// Of one that is on for a share of the time the eye sees the mean.
+    [[nodiscard]] double mean_amps(const std::string& name) const {
+        for (std::size_t i = 0; i < n_.diodes.size(); ++i)
+            if (n_.diodes[i].name == name) return p_.diode_amps[i] * n_.diodes[i].of_time;
+        return 0;
+    }
+
     std::optional<BladeView> string(const job::Blade& blade, BladeView view) {
         const auto* type = parts_.find_as<catalogue::SegmentedString>(blade.strings.front().type);
         std::string name = blade.strings.front().ref + "_";
         for (char& c : name)
             c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-        const double flash = type->has_flash ? diode_amps(name + "flash") : 0;
+        const double flash = type->has_flash ? mean_amps(name + "flash") : 0;
         std::vector<lights::Xyz> light;
         for (int i = 0; i < type->segments; ++i) {
             const double amps = diode_amps(name + "seg" + std::to_string(i + 1));
-            auto seen = power::die_light(type->die, amps, type->parallel);
+            auto seen = power::die_light(type->die, mean_amps(name + "seg" + std::to_string(i + 1)),
+                                         type->parallel);
             if (type->has_flash) {
                 const auto over = power::die_light(type->flash, flash, type->flash_parallel);
                 for (std::size_t c = 0; c < seen.size(); ++c)
@@ -264,7 +274,8 @@ private:
                 std::isdigit(static_cast<unsigned char>(number)) && led->dies.size() > 1
                     ? static_cast<std::size_t>(number - '1')
                     : std::size_t{0};
-            const auto one = power::die_light(led->dies[die], p_.diode_amps[i]);
+            const auto one =
+                power::die_light(led->dies[die], p_.diode_amps[i] * n_.diodes[i].of_time);
             for (std::size_t c = 0; c < seen.size(); ++c)
                 seen[c] += one[c];
         }

@@ -105,6 +105,11 @@ private:
                     job::find_ref(j.parts, ref)->measured.capacity = f.capacity * k;
                 });
             resistance(part, "resistance", cell->resistance);
+            if (const Ohm bay = job::bay_of(part, parts_).contacts; bay > Ohm(0))
+                add("bay contacts of " + part.ref, part.ref, "Ohm", bay.value(),
+                    [ref = part.ref, bay](Job& j, double k) {
+                        job::find_ref(j.parts, ref)->bay_measured = bay * k;
+                    });
             if (const auto* board = part.protection
                                         ? parts_.find_as<catalogue::Protection>(*part.protection)
                                         : nullptr)
@@ -243,7 +248,7 @@ Result<Explained> storage(const Job& job, const Catalogue& parts) {
     if (!s) return tl::unexpected(s.error());
     Explained e;
     e.id = "storage";
-    e.label = s->has_kill ? "in storage, kill open" : "in storage, deep sleep";
+    e.label = "in storage, asleep";
     e.value = s->days();
     e.unit = "days";
     e.formula = "1 / (drawn a day / capacity + self-discharge a day), over the charge";
@@ -254,7 +259,7 @@ Result<Explained> storage(const Job& job, const Catalogue& parts) {
                {"kill open, leaks draw", s->killed.value() * 1e6, "µA", "", "solved network"},
                {"self-discharge", s->self_a_day * 3000, "% a month", cell.part->ref,
                 "class of cell, by temperature"},
-               {"in deep sleep", s->asleep_days, "days", "", "solved network"},
+               {"with the kill open", s->killed_days, "days", "", "solved network"},
                {"cell taken out", s->pulled_days, "days", cell.part->ref, "self-discharge alone"}};
     return e;
 }

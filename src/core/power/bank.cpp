@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/power/bank.h"
 
+#include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
 #include <numeric>
@@ -17,20 +18,45 @@ Bank::Bank(std::vector<CellFigures> figures, const Pack& pack, Celsius temperatu
         cell.temperature = temperature;
 }
 
+/// Those that are joined: v + R·G·v = E − R·share·I, G what flows between them.
+Bank::Terminals Bank::terminals(const std::vector<CellNow>& of) const {
+    const std::size_t n = of.size();
+    Eigen::MatrixXd joined = Eigen::MatrixXd::Identity(Eigen::Index(n), Eigen::Index(n));
+    Eigen::MatrixX2d sides(Eigen::Index(n), 2);
+    for (std::size_t k = 0; k < n; ++k) {
+        const double r = std::max(of[k].resistance(figures_[k]).value(), 1e-9);
+        for (std::size_t j = 0; j < n; ++j)
+            joined(Eigen::Index(k), Eigen::Index(j)) += r * pack_.between[k * n + j];
+        sides(Eigen::Index(k), 0) = of[k].emf(figures_[k]).value();
+        sides(Eigen::Index(k), 1) = r * pack_.shares[k];
+    }
+    const Eigen::MatrixX2d volts = joined.partialPivLu().solve(sides);
+    Terminals t;
+    for (std::size_t k = 0; k < n; ++k) {
+        t.open.push_back(volts(Eigen::Index(k), 0));
+        t.lost.push_back(volts(Eigen::Index(k), 1));
+    }
+    return t;
+}
+
 /// The cells as one.
 Bank::Source Bank::source() const {
-    double emf = 0, ohms = 0, through = 0;
-    for (std::size_t i = 0; i < cells.size(); ++i) {
-        const double e = cells[i].emf(figures_[i]).value();
-        const double r = std::max(cells[i].resistance(figures_[i]).value(), 1e-9);
-        emf += pack_.kind == Pack::Kind::beside ? e / r : e;
-        ohms += r;
-        through += 1 / r;
+    Source s;
+    if (pack_.kind == Pack::Kind::row) {
+        for (std::size_t i = 0; i < cells.size(); ++i) {
+            s.emf += cells[i].emf(figures_[i]).value();
+            s.ohms += std::max(cells[i].resistance(figures_[i]).value(), 1e-9);
+        }
+        return s;
     }
-    if (pack_.kind == Pack::Kind::row) return {emf, ohms};
-    if (pack_.kind == Pack::Kind::beside) return {emf / through, 1 / through};
-    const double n = static_cast<double>(cells.size());
-    return {emf / n, ohms / n};
+    // Where they meet, each counts by how well it is joined: as it shares a current.
+    const Terminals t = terminals(cells);
+    const double all = std::accumulate(pack_.shares.begin(), pack_.shares.end(), 0.0);
+    for (std::size_t k = 0; k < cells.size(); ++k) {
+        s.emf += pack_.shares[k] / all * t.open[k];
+        s.ohms += pack_.shares[k] / all * t.lost[k];
+    }
+    return s;
 }
 
 /// Newton from there on. Not found: it left the curve, or the load asks for more the lower it gets.
@@ -62,20 +88,28 @@ Held Bank::hold(const LoadCurve& load) const {
     return {load.low(), load.amps(load.low(), slope), false};
 }
 
-double Bank::own_amps(const CellNow& cell, const CellFigures& f, const Held& held) const {
-    if (pack_.kind != Pack::Kind::beside) return held.amps;
-    const double r = std::max(cell.resistance(f).value(), 1e-9);
-    return (cell.emf(f).value() - held.volts - extra_series_ohms_ * held.amps) / r;
+std::vector<double> Bank::own_amps(const std::vector<CellNow>& of, const Held& held) const {
+    if (pack_.kind == Pack::Kind::row) return std::vector<double>(of.size(), held.amps);
+    const Terminals t = terminals(of);
+    std::vector<double> amps;
+    for (std::size_t k = 0; k < of.size(); ++k) {
+        const double r = std::max(of[k].resistance(figures_[k]).value(), 1e-9);
+        const double volts = t.open[k] - t.lost[k] * held.amps;
+        amps.push_back((of[k].emf(figures_[k]).value() - volts) / r);
+    }
+    return amps;
 }
 
 Ampere Bank::amps(std::size_t cell, const Held& held) const {
-    return Ampere(own_amps(cells[cell], figures_[cell], held));
+    return pack_.kind == Pack::Kind::row ? Ampere(held.amps) : Ampere(own_amps(cells, held)[cell]);
 }
 
 Volt Bank::terminal(std::size_t cell, const Held& held) const {
-    if (pack_.kind == Pack::Kind::beside) return Volt(held.volts + extra_series_ohms_ * held.amps);
-    return cells[cell].emf(figures_[cell]) -
-           Ampere(held.amps) * cells[cell].resistance(figures_[cell]);
+    if (pack_.kind == Pack::Kind::row)
+        return cells[cell].emf(figures_[cell]) -
+               Ampere(held.amps) * cells[cell].resistance(figures_[cell]);
+    const Terminals t = terminals(cells);
+    return Volt(t.open[cell] - t.lost[cell] * held.amps);
 }
 
 double Bank::charge() const {
@@ -92,10 +126,13 @@ double lost_in(double volts, double ohms) { return ohms > 0 ? volts * volts / oh
 
 /// From `before_` on for `seconds`, the current going from what `a` to what `b` holds.
 void Bank::step(const Held& a, const Held& b, double seconds, Celsius air) {
+    const bool row = pack_.kind == Pack::Kind::row;
+    std::vector<double> first, last;
+    if (!row) first = own_amps(before_, a), last = own_amps(cells, b);
     for (std::size_t i = 0; i < cells.size(); ++i) {
         const CellFigures& f = figures_[i];
         CellNow now = before_[i];
-        const double mean = (own_amps(now, f, a) + own_amps(cells[i], f, b)) / 2;
+        const double mean = row ? (a.amps + b.amps) / 2 : (first[i] + last[i]) / 2;
         const double taken = mean * seconds / (f.capacity.value() * 3.6);
         const Fading& fades = fading_[i];
         // As warm, and as polarised, as half way.
@@ -126,20 +163,28 @@ void Bank::count(const LoadCurve& load, const Held& a, const Held& b, double sec
             cells_each * seconds / 2 * (at_start.share[k] * a.volts + at_end.share[k] * b.volts);
     tally.parts[static_cast<std::size_t>(circuit::Part::kill)] +=
         cells_each * seconds / 2 * extra_series_ohms_ * (a.amps * a.amps + b.amps * b.amps);
+    const auto amps_before = own_amps(before_, a), amps_after = own_amps(cells, b);
+    double given = 0; // W at the terminals of all cells
     for (std::size_t i = 0; i < cells.size(); ++i) {
         const CellFigures& f = figures_[i];
-        auto lost = [&](const CellNow& c, const Held& h) {
-            const double amps = own_amps(c, f, h);
-            return std::array{amps * amps * std::max(c.resistance(f).value(), 1e-9),
-                              amps * (c.lag.u1 + c.lag.u2).value()};
+        auto lost = [&](const CellNow& c, double amps) {
+            const double ohms = std::max(c.resistance(f).value(), 1e-9);
+            given += amps * (c.emf(f).value() - amps * ohms) / 2;
+            return std::array{amps * amps * ohms, amps * (c.lag.u1 + c.lag.u2).value()};
         };
-        const auto first = lost(before_[i], a), last = lost(cells[i], b);
+        const auto first = lost(before_[i], amps_before[i]), last = lost(cells[i], amps_after[i]);
         tally.resistance += seconds / 2 * (first[0] + last[0]);
         tally.polarisation += seconds / 2 * (first[1] + last[1]);
         tally.charge += (before_[i].charge - cells[i].charge) * f.capacity.value() * 3.6;
         tally.drawn +=
             open_circuit_energy(f, cells[i].charge) - open_circuit_energy(f, before_[i].charge);
     }
+    if (pack_.kind == Pack::Kind::row) return;
+    // What flows between cells that stand at different volts is lost in what joins them.
+    const double told =
+        cells_each * ((a.volts + extra_series_ohms_ * a.amps) * a.amps +
+                      (b.volts + extra_series_ohms_ * b.amps) * b.amps) / 2;
+    tally.parts[static_cast<std::size_t>(circuit::Part::wire)] += seconds * (given - told);
 }
 
 Held Bank::advance(const LoadCurve& load, const Held& from, double seconds, Celsius air) {

@@ -70,8 +70,15 @@ private:
     };
     [[nodiscard]] Source source() const;
     [[nodiscard]] Held hold_near(const LoadCurve& load, double volts, bool& found) const;
-    [[nodiscard]] double own_amps(const CellNow& cell, const CellFigures& f,
-                                  const Held& held) const;
+    /// Terminal volts of cells in that state, not of a row: with nothing drawn, and what each loses
+    /// for an ampere of the curve's.
+    struct Terminals {
+        std::vector<double> open, lost;
+    };
+    [[nodiscard]] Terminals terminals(const std::vector<CellNow>& of) const;
+    /// What each gives.
+    [[nodiscard]] std::vector<double> own_amps(const std::vector<CellNow>& of,
+                                               const Held& held) const;
     void step(const Held& a, const Held& b, double seconds, Celsius air);
     void count(const LoadCurve& load, const Held& a, const Held& b, double seconds);
     std::vector<CellNow> before_; ///< the last advance

@@ -35,6 +35,16 @@ Volt open_circuit(double charge) {
     return Volt(below->volts + share * (above->volts - below->volts));
 }
 
+double charge_at(Volt open) {
+    const double v = open.value();
+    for (std::size_t i = 1; i < curve.size(); ++i)
+        if (v < curve[i].volts)
+            return std::max(0.0, curve[i - 1].charge + (v - curve[i - 1].volts) /
+                                                           (curve[i].volts - curve[i - 1].volts) *
+                                                           (curve[i].charge - curve[i - 1].charge));
+    return 1;
+}
+
 std::vector<std::pair<double, double>> open_circuit_points() {
     std::vector<std::pair<double, double>> points;
     for (const Point& p : curve)

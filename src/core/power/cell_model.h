@@ -14,6 +14,9 @@ namespace conductus::power {
 /// Open-circuit voltage for a state of charge 0..1 (clamped), linear between table points.
 Volt open_circuit(double charge);
 
+/// The charge at which a cell at rest stands at so many volts, 0..1: what a board's gauge says.
+double charge_at(Volt open);
+
 /// The points of that curve, empty to full.
 std::vector<std::pair<double, double>> open_circuit_points();
 

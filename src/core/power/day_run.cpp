@@ -3,7 +3,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <fmt/format.h>
 #include <map>
 
 #include "core/base/format.h"
@@ -14,12 +13,16 @@ std::string_view word(DayMark::Kind kind) {
     switch (kind) {
     case DayMark::Kind::crackle:
         return "first crackle";
+    case DayMark::Kind::clipping:
+        return "clipping";
     case DayMark::Kind::dim:
         return "dim";
     case DayMark::Kind::reset:
         return "board resets";
-    case DayMark::Kind::trip:
-        return "protection trips";
+    case DayMark::Kind::tripped:
+        return "tripped";
+    case DayMark::Kind::back:
+        return "comes back";
     case DayMark::Kind::off:
         return "off";
     case DayMark::Kind::swap:
@@ -33,14 +36,18 @@ Result<DayLoads> day_loads(const job::Job& job, const catalogue::Catalogue& part
     DayLoads loads;
     loads.phases = phases_of(use);
     loads.effects = job.effects;
-    std::map<double, std::size_t> by_volume;
+    // What is lit is as loud and as warm as its phase; in the dark neither makes a difference that
+    // is worth a set of curves.
+    std::map<std::pair<double, double>, std::size_t> alike;
     for (const job::Phase& p : loads.phases) {
-        const double volume =
-            p.kind == job::PhaseKind::ignited ? p.volume.value_or(use.volume) : use.volume;
-        const auto [it, fresh] = by_volume.try_emplace(volume, loads.sets.size());
+        const bool lit = p.kind == job::PhaseKind::ignited;
+        const double volume = lit ? p.volume.value_or(use.volume) : use.volume;
+        const Celsius air = lit ? p.temperature.value_or(use.temperature) : use.temperature;
+        const auto [it, fresh] = alike.try_emplace({volume, air.value()}, loads.sets.size());
         if (fresh) {
             job::Use louder = use;
             louder.volume = volume;
+            louder.temperature = air;
             auto set = loads_of(job, parts, louder, Wanted::day, parallel_for);
             if (!set) return tl::unexpected(set.error());
             loads.sets.push_back(std::move(*set));
@@ -63,19 +70,24 @@ constexpr double debounce = 0.5; // s
 class DaySimulation {
 public:
     DaySimulation(const DayLoads& loads, const DayPlan& plan)
-        : loads_(loads), plan_(plan), bank_(loads.sets.front()->cells, loads.sets.front()->pack,
-                                            loads.air.empty() ? Celsius(20) : loads.air.front()),
-          safe_down_to_(loads.effects.size() + 1, 2.0) {
+        : loads_(loads), plan_(plan),
+          bank_(loads.sets.front()->cells, loads.sets.front()->pack,
+                loads.air.empty() ? Celsius(20) : loads.air.front()),
+          safe_down_to_(loads.effects.size() + 1, 2.0),
+          warming_(loads.sets.front()->guards,
+                   loads.air.empty() ? Celsius(20) : loads.air.front()),
+          guarded_(!loads.sets.front()->guards.empty()) {
         bank_.tallies = plan.tallies;
     }
 
     Day run() {
         std::vector<Stretch> stretches;
+        const Second sleep_after = loads_.sets.front()->sleep_after;
         for (int day = 0; day < std::clamp(plan_.days, 1, 400) && !over_; ++day) {
             if (day == 0 || plan_.seed) {
                 std::optional<std::uint64_t> seed = plan_.seed;
                 if (seed) *seed = *seed * 1000003u + static_cast<std::uint64_t>(day);
-                stretches = day_of(loads_.phases, loads_.effects, seed);
+                stretches = day_of(loads_.phases, loads_.effects, seed, sleep_after);
             }
             for (std::size_t i = 0; i < stretches.size() && !over_; ++i)
                 through(stretches[i]);
@@ -91,15 +103,18 @@ private:
     const UseLoads& loads() const { return loads_.in(stretch_->phase); }
     Celsius air() const { return loads_.air[stretch_->phase]; }
     bool ignited() const {
-        return stretch_->shows == Stretch::Shows::look || stretch_->shows == Stretch::Shows::effect;
+        return !dark_ && (stretch_->shows == Stretch::Shows::look ||
+                          stretch_->shows == Stretch::Shows::effect);
     }
     const LitLoad& lit_load() const {
         return stretch_->effect < 0 ? loads().look
                                     : loads().effects[static_cast<std::size_t>(stretch_->effect)];
     }
     const LoadCurve& curve() const {
+        if (dark_) return loads().stored; // what opened lets nothing through
         switch (stretch_->shows) {
         case Stretch::Shows::stored:
+        case Stretch::Shows::dozing:
             return loads().stored;
         case Stretch::Shows::idle:
             return loads().idle;
@@ -108,9 +123,12 @@ private:
         }
     }
     std::string_view shows() const {
+        if (dark_) return "tripped";
         switch (stretch_->shows) {
         case Stretch::Shows::stored:
             return "stored";
+        case Stretch::Shows::dozing:
+            return "asleep";
         case Stretch::Shows::idle:
             return "idle";
         default:
@@ -118,19 +136,20 @@ private:
         }
     }
 
-    void mark(DayMark::Kind kind, std::string why) {
+    void mark(DayMark::Kind kind, Message why) {
         day_.marks.push_back({kind, Second(now_), Minute(lit_ / 60), std::string(shows()),
                               std::move(why), static_cast<std::size_t>(day_.cells - 1)});
     }
 
     /// What is noticed at this moment of something lit. Margins fall through zero when it is.
     struct Noticed {
-        double crackle = 1, dim = 1;
+        double crackle = 1, clip = 1, dim = 1, trip = 1;
     };
     Noticed notice() {
         Noticed n;
         const LitLoad& load = lit_load();
         const UseLoads& l = loads();
+        const bool effect = stretch_->effect >= 0;
         // With much in hand it is not looked at again until charge has fallen that could use it up.
         const auto which = static_cast<std::size_t>(stretch_->effect + 1);
         double& safe_down_to = safe_down_to_[which];
@@ -139,30 +158,28 @@ private:
         audio_ = l.has_board ? l.lowest_board(load, bank_) : 0;
         if (l.has_board) {
             n.crackle = loud.holds ? audio_ - l.sound.need.value() : -1;
-            const double in_hand = n.crackle - polarisation_swing;
+            n.clip = audio_ - l.sound.clips.value();
+            // What is only heard to clip is told once.
+            const double in_hand =
+                (clips_ ? n.crackle : std::min(n.crackle, n.clip)) - polarisation_swing;
             safe_down_to = in_hand > 0 ? bank_.charge() - in_hand / steepest : 2;
             if (!reset_ && audio_ < l.reset.value()) {
                 reset_ = true;
-                mark(DayMark::Kind::reset, fmt::format("board at {}, it starts anew below {}",
-                                                       text(Volt(audio_)), text(l.reset)));
+                mark(DayMark::Kind::reset, say("board at {}, it starts anew below {}",
+                                               text(Volt(audio_)), text(l.reset)));
                 failed_ = true;
             }
         }
-        for (std::size_t i = 0; i < bank_.cells.size() && !trip_; ++i) {
-            const CellFigures& f = bank_.figures()[i];
-            if (bank_.amps(i, loud).value() <= f.trip.value()) continue;
-            if (stretch_->effect >= 0 && load.lasts < f.trip_after) continue;
-            trip_ = true;
-            mark(DayMark::Kind::trip, fmt::format("{} through a protection that trips at {}",
-                                                  text(bank_.amps(i, loud)), text(f.trip)));
-            failed_ = true;
-        }
-        const LitLoad& look = l.look;
-        if (!dim_) safe_down_to = stretch_->effect < 0 ? 2 : safe_down_to; // its tip is watched
-        if (stretch_->effect < 0 && l.fresh_foot > 0 && (!dim_ || plan_.full_record)) {
-            const Held bright = bank_.hold(look.bright);
-            tip_ = look.bright.at(bright.volts).tip / l.fresh_foot;
-            n.dim = tip_ - dim_share;
+        const auto trip = l.to_trip(load, effect, bank_);
+        n.trip = trip.amps;
+        if (trip.trips()) trips_ = l.told(trip);
+        if (trip.amps < 0.3 * trip.carries) safe_down_to = 2; // not far off: it is watched
+        if (!dim_) safe_down_to = effect ? safe_down_to : 2; // the light of a look is watched
+        if (!effect && l.fresh_light > 0 && (!dim_ || plan_.full_record)) {
+            const Drawn seen = l.look.bright.at(bank_.hold(l.look.bright).volts);
+            tip_ = seen.foot > 0 ? seen.tip / seen.foot : 1;
+            light_ = seen.light / l.fresh_light;
+            n.dim = std::min(tip_ - dim_share, light_ - faded_share);
         }
         return n;
     }
@@ -173,16 +190,44 @@ private:
             day_.clean = Minute(lit_ / 60);
             day_.first_crackle = std::string(shows());
         }
-        mark(DayMark::Kind::crackle, fmt::format("board at {}, sound needs {}", text(Volt(audio_)),
-                                                 text(loads().sound.need)));
+        mark(DayMark::Kind::crackle, say("board at {}, sound needs {}", text(Volt(audio_)),
+                                         text(loads().sound.need)));
         failed_ = true;
         if (plan_.to_crackle) over_ = true;
+    }
+    void clipped() {
+        clips_ = true;
+        mark(DayMark::Kind::clipping,
+             say("board at {}: peaks are cut by {} dB", text(Volt(audio_)),
+                 decimals(std::max(loads().sound.compression(Volt(audio_)), heard_clipping), 1)));
     }
     void dimmed() {
         dim_ = true;
         if (!day_.bright) day_.bright = Minute(lit_ / 60);
         mark(DayMark::Kind::dim,
-             fmt::format("the tip shows {:.0f} % of the fresh foot", tip_ * 100));
+             tip_ < dim_share + 1e-6
+                 ? say("the tip shows {} % of the foot", decimals(tip_ * 100, 0))
+                 : say("it shines with {} % of what it did", decimals(light_ * 100, 0)));
+    }
+    /// Something opened: dark for the rest of the spell, until it is back; for good where it never
+    /// is.
+    void tripped(const Opened& what) {
+        // What trips at every spell is told once.
+        if (!tripped_) mark(DayMark::Kind::tripped, what.why);
+        tripped_ = true;
+        if (!day_.clean) day_.clean = Minute(lit_ / 60), day_.first_crackle = std::string(shows());
+        if (!day_.bright) day_.bright = Minute(lit_ / 60);
+        if (!day_.off) day_.off = Minute(lit_ / 60);
+        day_.off_because = what.why;
+        unsafe();
+        if (plan_.to_crackle) over_ = true;
+        if (what.back) {
+            dark_ = true, dark_until_ = now_ + what.back->value();
+        } else {
+            over_ = true;
+        }
+        // Fresh cells close no fuse.
+        if (plan_.swaps && lit_ - fresh_since_ < 1) day_.hopeless = over_ = true;
     }
     void went_off(const Left& left) {
         if (!day_.off) day_.off = Minute(lit_ / 60);
@@ -199,7 +244,7 @@ private:
         DaySample s;
         s.at = Second(now_);
         s.shows = shows();
-        s.effect = stretch_->effect;
+        s.effect = dark_ ? -1 : stretch_->effect;
         s.lit = ignited();
         s.ignited = Minute(lit_ / 60);
         s.cells = bank_.cells;
@@ -224,7 +269,8 @@ private:
                 stretch_->effect < 0 ? loads().look.bright : lit_load().bright;
             const Drawn d = bright.at(bank_.hold(bright).volts);
             s.pixel = Volt(d.last_pixel);
-            s.tip = loads().fresh_foot > 0 ? d.tip / loads().fresh_foot : 0;
+            s.tip = d.foot > 0 ? d.tip / d.foot : 0;
+            s.light = loads().fresh_light > 0 ? d.light / loads().fresh_light : 0;
         }
         s.amps = Ampere(held.amps);
         s.tally = bank_.tally;
@@ -233,7 +279,16 @@ private:
 
     /// A board rides out what is short, but not an empty cell.
     bool ends(const Left& left) const {
-        return left.empty || (left.off() && stretch_->lasts.value() >= debounce);
+        return left.empty || (left.off() && !dark_ && stretch_->lasts.value() >= debounce);
+    }
+
+    /// What opens in that time, and when, as a share of it.
+    std::optional<Warming::Opening> lets_flow(const Held& from, const Held& to, double seconds) {
+        if (!guarded_) return std::nullopt;
+        const auto a = curve().at(from.volts).guarded, b = curve().at(to.volts).guarded;
+        for (std::size_t k = 0; k < guard_count; ++k)
+            flows_[k] = dark_ ? 0 : (a[k] + b[k]) / 2;
+        return warming_.pass(flows_, seconds, air());
     }
 
     void through(const Stretch& stretch) {
@@ -241,25 +296,33 @@ private:
         if (phase_ != stretch.phase) unsafe();
         phase_ = stretch.phase;
         stretch_ = &stretch;
+        const bool pressed = stretch.shows < Stretch::Shows::look; // it was put out in between
+        if (dark_ && pressed && now_ >= dark_until_) comes_back();
         double left = stretch.lasts.value();
         Held held = bank_.hold(curve());
         Noticed before = ignited() ? notice() : Noticed{};
         sample(curve(), held);
         Left off_before = left_of(loads(), bank_, curve(), held);
+        if (!clips_ && before.clip < 0) clipped();
         if (!crackle_ && before.crackle < 0) crackled();
         if (!dim_ && before.dim < 0) dimmed();
         if (ends(off_before)) went_off(off_before);
-        if (attend()) held = bank_.hold(curve());
+        if (!over_ && before.trip < 0) tripped(trips_);
+        if (attend() || dark_) held = bank_.hold(curve());
         while (left > 1e-9 && !over_) {
             steps_.next = std::max(steps_.next, 0.5);
-            const double dt = steps_.take(bank_, curve(), held, left, air());
+            const Held from = held;
+            double most = left;
+            if (dark_ && dark_until_ > now_) most = std::min(most, dark_until_ - now_);
+            const double dt = steps_.take(bank_, curve(), held, most, air());
+            const auto opening = lets_flow(from, held, dt);
             now_ += dt, left -= dt;
             if (ignited()) lit_ += dt;
             Noticed after = ignited() ? notice() : Noticed{};
             sample(curve(), held);
             const Left off = left_of(loads(), bank_, curve(), held);
-            auto back_to = [&](double m0, double m1) { // the moment within the step
-                const double back = (1 - crossing(m0, m1)) * dt;
+            auto back_to = [&](double share) { // the moment within the step
+                const double back = (1 - share) * dt;
                 now_ -= back;
                 if (ignited()) lit_ -= back;
                 return back;
@@ -268,31 +331,42 @@ private:
                 now_ += back;
                 if (ignited()) lit_ += back;
             };
-            if (!dim_ && after.dim < 0) {
-                const double back = back_to(before.dim, after.dim);
-                dimmed();
+            const auto within = [&](double m0, double m1, const auto& noticed) {
+                const double back = back_to(crossing(m0, m1));
+                noticed();
                 forth(back);
-            }
-            if (!crackle_ && after.crackle < 0) {
-                const double back = back_to(before.crackle, after.crackle);
-                crackled();
-                forth(back);
-            }
-            if (ends(off)) {
-                const double back =
-                    off.empty || off.collapsed ? 0 : back_to(off_before.volts(), off.volts());
-                went_off(off);
-                forth(back);
+            };
+            if (!dim_ && after.dim < 0) within(before.dim, after.dim, [&] { dimmed(); });
+            if (!clips_ && after.clip < 0) within(before.clip, after.clip, [&] { clipped(); });
+            if (!crackle_ && after.crackle < 0)
+                within(before.crackle, after.crackle, [&] { crackled(); });
+            if (ends(off))
+                within(off.empty || off.collapsed ? 1 : off_before.volts(),
+                       off.empty || off.collapsed ? 0 : off.volts(), [&] { went_off(off); });
+            if (!over_ && opening) {
+                const Opened what = warming_.told(opening->guard, flows_, air());
+                const double back = back_to(opening->share);
+                tripped(what);
+                now_ += back;
+            } else if (!over_ && after.trip < 0) {
+                tripped(trips_);
             }
             before = after;
             off_before = off;
-            if (attend()) {
+            const bool was_dark = dark_;
+            if (dark_ && now_ >= dark_until_ && pressed) comes_back();
+            if (attend() || dark_ != was_dark || dark_) {
                 held = bank_.hold(curve());
                 before = ignited() ? notice() : Noticed{};
                 off_before = left_of(loads(), bank_, curve(), held);
             }
         }
         steps_.next = 6;
+    }
+
+    void comes_back() {
+        if (!back_) mark(DayMark::Kind::back, say("it lets current through again"));
+        back_ = true, dark_ = false;
     }
 
     void unsafe() { std::fill(safe_down_to_.begin(), safe_down_to_.end(), 2.0); }
@@ -310,8 +384,8 @@ private:
         fresh_since_ = lit_;
         bank_.swap(air());
         unsafe();
-        crackle_ = dim_ = reset_ = trip_ = false;
-        mark(DayMark::Kind::swap, "full and rested");
+        crackle_ = clips_ = dim_ = reset_ = tripped_ = back_ = false;
+        mark(DayMark::Kind::swap, say("full and rested"));
         return true;
     }
 
@@ -321,11 +395,18 @@ private:
     Steps steps_{.charge = plan_.step, .amps = 2 * plan_.step};
     Day day_;
     std::vector<double> safe_down_to_; ///< charge, of the look and each effect; 2: look at it
+    Warming warming_;
+    bool guarded_;
+    std::array<double, guard_count> flows_{};
     const Stretch* stretch_ = nullptr; ///< what is lived through; of the day at hand alone
     std::size_t phase_ = 0;
     double now_ = 0, lit_ = 0, fresh_since_ = -1e9; ///< s
-    double audio_ = 0, tip_ = 1;
-    bool crackle_ = false, dim_ = false, reset_ = false, trip_ = false;
+    double audio_ = 0, tip_ = 1, light_ = 1;
+    Opened trips_;          ///< what the latest look at it would open
+    bool dark_ = false;     ///< something has opened
+    double dark_until_ = 0; ///< s
+    bool crackle_ = false, clips_ = false, dim_ = false, reset_ = false, tripped_ = false,
+         back_ = false; ///< told of this set of cells
     bool failed_ = false; ///< somebody would change the cells now
     bool over_ = false;
 };

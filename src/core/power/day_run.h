@@ -15,7 +15,7 @@ namespace conductus::power {
 
 /// Something that is noticed.
 struct DayMark {
-    enum class Kind { crackle, dim, reset, trip, off, swap };
+    enum class Kind { crackle, clipping, dim, reset, tripped, back, off, swap };
     Kind kind = Kind::crackle;
     Second at;            ///< of the clock
     Minute ignited;       ///< lit until then
@@ -28,7 +28,8 @@ std::string_view word(DayMark::Kind kind);
 /// One moment of a recorded day.
 struct DaySample {
     Second at;
-    std::string_view shows; ///< "stored", "idle", look or effect; lives as long as the loads do
+    std::string_view shows; ///< "stored", "asleep", "idle", "tripped", look or effect; lives as long
+                            ///< as the loads do
     int effect = -1;        ///< index among the job's
     bool lit = false;
     Minute ignited; ///< lit until then
@@ -39,7 +40,8 @@ struct DaySample {
     Volt board;
     Volt audio;     ///< at the board in a sound peak; where nothing sounds, the board's
     Volt pixel;     ///< across the last pixel; 0: dark
-    double tip = 0; ///< luminance against the fresh foot
+    double tip = 0;   ///< luminance against the foot's of the same moment
+    double light = 0; ///< of all blades against fresh
     Ampere amps;    ///< of the pack
     Celsius warmth; ///< of the warmest cell
     Tally tally;    ///< since the day began
@@ -47,8 +49,8 @@ struct DaySample {
 
 struct DayPlan {
     std::optional<std::uint64_t> seed; ///< empty: the day as it is set
-    bool swaps = false; ///< cells are changed at the first crackle, reset or trip, and when off
-    bool to_crackle = false;  ///< ends at the first crackle, or when off
+    bool swaps = false; ///< cells are changed at the first crackle or reset, and when off
+    bool to_crackle = false;  ///< ends at the first crackle or trip, or when off
     int days = 1;             ///< one after another, at most 400; ends when off
     bool full_record = false; ///< samples are kept
     bool tallies = true;      ///< where charge and energy went is asked for
@@ -61,7 +63,7 @@ struct Day {
     Minute ignited;                           ///< lit at all
     Second lasted;
     int cells = 1;         ///< sets of cells used
-    bool hopeless = false; ///< a fresh set crackled or went off at once: swapping was given up
+    bool hopeless = false; ///< a fresh set crackled, tripped or went off at once: swapping was given up
     double charge = 1;     ///< left at the end
     Message off_because;
     std::string first_crackle; ///< what was shown

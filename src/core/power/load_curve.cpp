@@ -54,7 +54,64 @@ std::array<double, 4> weights(double x) {
     return {-b * c * d / 6, a * c * d / 2, -a * b * d / 2, a * b * c / 6};
 }
 
+/// What a part that opens carries, or burns.
+double guarded_by(const Guarded& guard, const Network& n, const OperatingPoint& p) {
+    auto across = [&](circuit::Node a, circuit::Node b) { return p.volts[a] - p.volts[b]; };
+    double most = 0, watts = 0;
+    for (std::size_t i = 0; i < n.resistors.size() && !guard.watts; ++i)
+        if (n.resistors[i].ref == guard.ref && n.resistors[i].part != circuit::Part::leak)
+            most = std::max(most, std::abs(p.resistor_amps[i]));
+    if (!guard.watts) return most;
+    for (std::size_t i = 0; i < n.limiters.size(); ++i)
+        if (n.limiters[i].ref == guard.ref)
+            watts += p.limiter_amps[i] * across(n.limiters[i].plus, n.limiters[i].minus);
+    for (std::size_t i = 0; i < n.converters.size(); ++i)
+        if (const auto& c = n.converters[i]; c.ref == guard.ref)
+            watts += p.converter_in[i] * across(c.in, c.gnd) -
+                     p.converter_out[i] * across(c.out, c.gnd);
+    return watts;
+}
+
 constexpr double hair_ohms = 1e-6; // of an ideal cell: the solver wants some
+
+} // namespace
+
+namespace {
+
+/// Shares of the cells, and what flows between them.
+Result<void> tell_apart(Network network, Pack& pack) {
+    constexpr double lift = 0.01; // V
+    const std::size_t n = pack.cells;
+    double mean = 0;
+    for (const auto& s : network.sources)
+        mean += s.emf / static_cast<double>(n);
+    for (auto& s : network.sources)
+        s.emf = mean, s.ohms = hair_ohms;
+    const auto level = circuit::solve(network);
+    if (!level) return tl::unexpected(level.error());
+    // A mixed curve tells one cell's current.
+    const double times = pack.kind == Pack::Kind::mixed ? static_cast<double>(n) : 1;
+    double amps = 0;
+    for (const double a : level->source_amps)
+        amps += a / times;
+    for (const double a : level->source_amps)
+        pack.shares.push_back(amps > 1e-9 ? a / amps : times / static_cast<double>(n));
+    pack.between.resize(n * n);
+    for (std::size_t j = 0; j < n; ++j) {
+        network.sources[j].emf = mean + lift;
+        const auto lifted = circuit::solve(network);
+        if (!lifted) return tl::unexpected(lifted.error());
+        network.sources[j].emf = mean;
+        double more = 0;
+        for (std::size_t k = 0; k < n; ++k)
+            more += (lifted->source_amps[k] - level->source_amps[k]) / times;
+        // Less what the curve tells of the mean that has risen.
+        for (std::size_t k = 0; k < n; ++k)
+            pack.between[k * n + j] =
+                (lifted->source_amps[k] - level->source_amps[k] - pack.shares[k] * more) / lift;
+    }
+    return {};
+}
 
 } // namespace
 
@@ -78,11 +135,13 @@ Result<Pack> pack_of(const Network& network) {
     pack.kind = most - least <= 1e-6 * std::max(std::abs(most), 1e-3) ? Pack::Kind::row
                 : apart                                               ? Pack::Kind::mixed
                                                                       : Pack::Kind::beside;
+    if (pack.kind != Pack::Kind::row)
+        if (auto ok = tell_apart(network, pack); !ok) return tl::unexpected(ok.error());
     return pack;
 }
 
 Result<LoadCurve> LoadCurve::of(Network network, const Pack& pack,
-                                const std::vector<StripLight>& lights, double low, double high) {
+                                const Watched& watched, double low, double high) {
     const BoardEnds board = board_of(network);
     const double cells = static_cast<double>(pack.cells);
     circuit::Guess guess;
@@ -102,8 +161,9 @@ Result<LoadCurve> LoadCurve::of(Network network, const Pack& pack,
         Row row{};
         row[0] = amps;
         row[1] = p->volts[board.plus] - p->volts[board.minus];
-        const Ends light = dimmest_ends(lights, network, *p);
+        const Ends light = dimmest_ends(watched.lights.strips, network, *p);
         row[2] = light.tip, row[3] = light.foot;
+        row[5] = whole_light(watched.lights, network, *p);
         double last = INFINITY;
         for (std::size_t i = 0; i < network.strips.size(); ++i)
             if (const LitEnds lit = lit_ends(network.strips[i]); lit.any)
@@ -116,18 +176,30 @@ Result<LoadCurve> LoadCurve::of(Network network, const Pack& pack,
         // Rounding and the hair of resistance aside the watts are what the cells give.
         const double given = amps * volts * times;
         for (std::size_t k = 0; k < part_count; ++k)
-            row[5 + k] = total > 0 ? watts[k] / total * (given / (volts * times)) : 0;
+            row[first_share + k] = total > 0 ? watts[k] / total * (given / (volts * times)) : 0;
+        for (std::size_t k = 0; k < std::min(watched.guards.size(), guard_count); ++k)
+            row[first_guard + k] = guarded_by(watched.guards[k], network, *p);
         return row;
     };
 
     LoadCurve curve;
-    curve.low_ = low;
-    std::size_t count = 13;
-    curve.step_ = (high - low) / static_cast<double>(count - 1);
-    for (std::size_t i = count; i-- > 0;) { // from full down: the next one is near
-        auto row = solved(low + curve.step_ * static_cast<double>(i));
-        if (!row) return tl::unexpected(row.error());
-        curve.rows_.push_back(*row);
+    constexpr std::size_t count = 13;
+    // It begins again from where it settles last, until all of it does.
+    for (int attempt = 0;; ++attempt) {
+        curve.low_ = low;
+        curve.rows_.clear();
+        curve.step_ = (high - low) / static_cast<double>(count - 1);
+        Result<Row> row;
+        for (std::size_t i = count; i-- > 0;) { // from full down: the next one is near
+            row = solved(low + curve.step_ * static_cast<double>(i));
+            if (!row) break;
+            curve.rows_.push_back(*row);
+        }
+        if (row) break;
+        if (curve.rows_.size() < 2 || attempt == 6) return tl::unexpected(row.error());
+        low = high - curve.step_ * static_cast<double>(curve.rows_.size() - 1);
+        curve.ends_early_ = true;
+        guess.clear();
     }
     std::reverse(curve.rows_.begin(), curve.rows_.end());
     // Each step is halved until its middle is where the curve so far would have it; a smooth
@@ -137,6 +209,7 @@ Result<LoadCurve> LoadCurve::of(Network network, const Pack& pack,
     for (int finer = 0; finer < 4 && std::count(rough.begin(), rough.end(), 1) > 0; ++finer) {
         LoadCurve next;
         next.low_ = low;
+        next.ends_early_ = curve.ends_early_;
         next.step_ = curve.step_ / 2;
         next.rows_.resize(2 * curve.rows_.size() - 1);
         std::vector<char> still(2 * rough.size(), 0);
@@ -151,7 +224,7 @@ Result<LoadCurve> LoadCurve::of(Network network, const Pack& pack,
             middle = guessed;
             if (!rough[i]) continue;
             auto row = solved(volts);
-            if (!row) return tl::unexpected(row.error());
+            if (!row) continue; // what stands beside it settles: it is read off
             middle = *row;
             // The finer curve is sixteen times closer than what is seen to be off here. What is
             // little of what flows and shines at full volts may be off by little of that; where a
@@ -174,20 +247,26 @@ Result<LoadCurve> LoadCurve::of(Network network, const Pack& pack,
 
 LoadCurve LoadCurve::mixed(const std::vector<std::pair<const LoadCurve*, double>>& of) {
     LoadCurve mix = *of.front().first;
-    for (const auto& [curve, weight] : of)
-        if (curve->rows_.size() > mix.rows_.size()) {
-            mix.rows_.resize(curve->rows_.size());
-            mix.step_ = curve->step_;
-        }
+    const double high = mix.high();
+    double finest = mix.step_;
+    for (const auto& [curve, weight] : of) {
+        finest = std::min(finest, curve->step_);
+        // Below where one of them settles no more, none of the mix does.
+        mix.low_ = std::max(mix.low_, curve->low_);
+        mix.ends_early_ = mix.ends_early_ || curve->ends_early_;
+    }
+    const auto steps = static_cast<std::size_t>(std::lround((high - mix.low_) / finest));
+    mix.rows_.resize(std::max<std::size_t>(4, steps + 1));
+    mix.step_ = (high - mix.low_) / static_cast<double>(mix.rows_.size() - 1);
     for (std::size_t i = 0; i < mix.rows_.size(); ++i) {
         const double volts = mix.low_ + mix.step_ * static_cast<double>(i);
         Row row = of.front().first->read(volts);
         row[0] = 0;
-        std::fill(row.begin() + 5, row.end(), 0.0);
+        std::fill(row.begin() + first_share, row.end(), 0.0);
         for (const auto& [curve, weight] : of) {
             const Row one = curve->read(volts);
             row[0] += weight * one[0];
-            for (std::size_t k = 5; k < width; ++k)
+            for (std::size_t k = first_share; k < width; ++k)
                 row[k] += weight * one[k];
         }
         mix.rows_[i] = row;
@@ -201,7 +280,7 @@ void LoadCurve::scale(double at_low, double at_high) {
         const double along = static_cast<double>(i) / static_cast<double>(rows_.size() - 1);
         const double by = at_low + along * (at_high - at_low);
         rows_[i][0] *= by;
-        for (std::size_t k = 5; k < width; ++k)
+        for (std::size_t k = first_share; k < width; ++k)
             rows_[i][k] *= by;
     }
     settle();
@@ -238,8 +317,9 @@ LoadCurve::Row LoadCurve::read(double volts) const {
 
 Drawn LoadCurve::at(double volts) const {
     const Row row = read(volts);
-    Drawn d{row[0], row[1], row[2], row[3], row[4], {}};
-    std::copy(row.begin() + 5, row.end(), d.share.begin());
+    Drawn d{row[0], row[1], row[2], row[3], row[5], row[4], {}, {}};
+    std::copy_n(row.begin() + first_share, part_count, d.share.begin());
+    std::copy_n(row.begin() + first_guard, guard_count, d.guarded.begin());
     return d;
 }
 

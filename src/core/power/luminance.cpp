@@ -2,6 +2,8 @@
 #include "core/power/luminance.h"
 
 #include <algorithm>
+#include <cctype>
+#include <fmt/format.h>
 
 namespace conductus::power {
 
@@ -76,8 +78,9 @@ Ends dimmest_ends(const std::vector<StripLight>& lights, const circuit::Network&
         if (light == lights.end()) continue; // an accent, not a blade
         const LitEnds lit = lit_ends(strip);
         if (!lit.any) continue;
-        auto luminance = [&](std::size_t k) {
-            const auto channels = pixel_light(strip, *light, point.strips[i], k);
+        auto luminance = [&](std::size_t volts_of) {
+            const auto channels =
+                pixel_light_at(strip, *light, lit.last, point.strips[i].volts[volts_of]);
             return channels[0] + channels[1] + channels[2] + channels[3];
         };
         const Ends ends{luminance(lit.first), luminance(lit.last)};
@@ -85,6 +88,71 @@ Ends dimmest_ends(const std::vector<StripLight>& lights, const circuit::Network&
         if (ratio < least) least = ratio, worst = ends;
     }
     return worst;
+}
+
+std::vector<BladeDie> blade_dies(const job::Job& job, const catalogue::Catalogue& parts) {
+    std::vector<BladeDie> all;
+    const auto name = [](std::string ref, const std::string& junction) {
+        for (char& c : ref)
+            c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        return ref + "_" + junction;
+    };
+    // Of a row of LEDs each shines with the row's current.
+    const auto per_ampere = [](const catalogue::Die& die, int series) {
+        return series * die.luminous / die.stated.value();
+    };
+    for (const job::Blade& blade : job.blades) {
+        for (const job::LedString& string : blade.strings) {
+            const auto* type = parts.find_as<catalogue::SegmentedString>(string.type);
+            for (int i = 1; i <= type->segments; ++i)
+                all.push_back({name(string.ref, fmt::format("seg{}", i)),
+                               per_ampere(type->die, type->series)});
+            if (type->has_flash)
+                all.push_back(
+                    {name(string.ref, "flash"), per_ampere(type->flash, type->flash_series)});
+        }
+        const job::Part* part = job::find_ref(job.parts, blade.connector);
+        const auto* led = part ? parts.find_as<catalogue::Led>(part->type) : nullptr;
+        for (std::size_t i = 0; led && i < led->dies.size(); ++i)
+            all.push_back({name(part->ref, led->dies.size() == 1 ? std::string("die")
+                                                                 : fmt::format("die{}", i + 1)),
+                           per_ampere(led->dies[i], 1)});
+    }
+    return all;
+}
+
+BladeLights blade_lights(const job::Job& job, const catalogue::Catalogue& parts) {
+    return {strip_lights(job, parts), blade_dies(job, parts)};
+}
+
+double whole_light(const BladeLights& lights, const circuit::Network& network,
+                   const circuit::OperatingPoint& point) {
+    constexpr int looked_at = 24; // of a strip
+    double sum = 0;
+    for (std::size_t i = 0; i < network.strips.size(); ++i) {
+        const circuit::Strip& strip = network.strips[i];
+        const auto light = std::find_if(lights.strips.begin(), lights.strips.end(),
+                                        [&](const StripLight& l) { return l.ref == strip.ref; });
+        if (light == lights.strips.end()) continue;
+        for (const circuit::Span& span : strip.spans) {
+            if (span.duty == circuit::Duties{}) continue;
+            // Pixels in the middle of as many even pieces.
+            const int lit = span.last - span.first;
+            const int pieces = std::clamp(looked_at * lit / strip.pixels, 1, lit);
+            double piece = 0;
+            for (int k = 0; k < pieces; ++k) {
+                const auto at = static_cast<std::size_t>(span.first + (2 * k + 1) * lit / (2 * pieces));
+                const auto channels = pixel_light(strip, *light, point.strips[i], at);
+                piece += channels[0] + channels[1] + channels[2] + channels[3];
+            }
+            sum += piece * lit / pieces;
+        }
+    }
+    for (std::size_t i = 0; i < network.diodes.size(); ++i)
+        for (const BladeDie& die : lights.dies)
+            if (die.name == network.diodes[i].name)
+                sum += die.per_ampere * point.diode_amps[i] * network.diodes[i].of_time;
+    return sum;
 }
 
 } // namespace conductus::power

@@ -42,11 +42,31 @@ LitEnds lit_ends(const circuit::Strip& strip);
 /// `rows` of them side by side.
 std::array<double, 4> die_light(const catalogue::Die& die, double amps, int rows = 1);
 
-/// First and last lit pixel's luminance of the strip whose tip is dimmest against its foot.
+/// Of the strip whose tip is dimmest against its foot: the last lit pixel's luminance, and what that
+/// pixel would show at the volts of the first one.
 struct Ends {
     double foot = 0, tip = 0;
 };
 Ends dimmest_ends(const std::vector<StripLight>& lights, const circuit::Network& network,
                   const circuit::OperatingPoint& point);
+
+/// Luminance of a junction that lights a blade, for each ampere through it.
+struct BladeDie {
+    std::string name; ///< of the diode in a network
+    double per_ampere = 0;
+};
+/// Of the LED strings of all blades, and of the LEDs in the hilt that light one.
+std::vector<BladeDie> blade_dies(const job::Job& job, const catalogue::Catalogue& parts);
+
+/// Everything the lights of a job's blades are made of.
+struct BladeLights {
+    std::vector<StripLight> strips;
+    std::vector<BladeDie> dies;
+};
+BladeLights blade_lights(const job::Job& job, const catalogue::Catalogue& parts);
+
+/// Light of all blades together, in pixels at full: strips by two dozen pixels spread over each.
+double whole_light(const BladeLights& lights, const circuit::Network& network,
+                   const circuit::OperatingPoint& point);
 
 } // namespace conductus::power

@@ -23,17 +23,25 @@ struct Sample {
     Volt cell;       ///< terminal of the weakest cell
     Volt board;      ///< mean frame
     Volt board_peak; ///< at the simultaneous light and sound peak
-    double tip = 1;  ///< luminance of the last pixel against the fresh first, brightest frame
+    double tip = 1;   ///< last lit pixel against the first of the same moment, brightest frame
+    double light = 1; ///< of all blades against fresh, brightest frame
     Celsius warmth;  ///< of the warmest cell
 };
 
 struct Discharge {
     std::vector<Sample> samples;
     std::optional<Minute> crackle; ///< empty: not before it is off
-    std::optional<Minute> dim;     ///< empty: not before it is off
+    std::optional<Minute> clips;   ///< a peak of sound is heard to clip; the same
+    std::optional<Minute> uneven;  ///< the tip is dim against the foot; the same
+    std::optional<Minute> faded;   ///< all of it is at half of its fresh self; the same
     Minute off;
     Message off_because;     ///< "protection cuts off", "board cuts off", "the cell is empty"
+    std::optional<Opened> tripped; ///< what opened, where that is why it is off
     Volt need;               ///< of the sound
+    Volt clean_board;        ///< mean frame, at the first crackle, or when off
+    double gauge = 0;        ///< what a board's gauge says then, 0 to 1: charge_at() of that
+    std::vector<Celsius> hottest; ///< the warmest each cell has been
+    Warming warming;         ///< how warm parts became that shut down
     std::string peak_event;  ///< effect or look that pulls the board lowest
     Ampere peak;             ///< cell, at that event, full charge
     MilliAmpereHour drawn;   ///< until off, each cell's of a row; of cells side by side all
@@ -41,20 +49,26 @@ struct Discharge {
     Tally tally;             ///< until off
 
     [[nodiscard]] Minute clean() const { return crackle ? std::min(*crackle, off) : off; }
-    [[nodiscard]] Minute bright() const { return dim ? std::min(*dim, off) : off; }
+    /// Until the first of the two marks of dim.
+    [[nodiscard]] std::optional<Minute> dim() const {
+        return !faded ? uneven : !uneven ? faded : std::min(faded, uneven);
+    }
+    [[nodiscard]] Minute bright() const { return std::min(dim().value_or(off), off); }
 };
 
-/// Tip luminance below this share of the fresh foot counts as dim.
-inline constexpr double dim_share = 0.70;
+/// What counts as dim: a tip below this share of its foot of the same moment, which an eye compares;
+/// or all blades below that share of the light they gave when fresh.
+inline constexpr double dim_share = 0.70, faded_share = 0.50;
 
 /// What is left of a pack under a load until something ends it, V; the least of each kind.
 struct Left {
     double cell = 0;  ///< to a protection's cut-off; large without one
     double board = 0; ///< to the board's cut-off; large without one
     bool empty = false, collapsed = false;
+    double below = 0; ///< V of the pack where something lets go; 0: nothing does
     [[nodiscard]] double volts() const;
     [[nodiscard]] bool off() const { return empty || collapsed || volts() <= 0; }
-    [[nodiscard]] const char* because() const;
+    [[nodiscard]] Message because() const;
 };
 Left left_of(const UseLoads& loads, const Bank& bank, const LoadCurve& load, const Held& held);
 

@@ -4,15 +4,18 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/circuit/sink.h"
 #include "core/job/lookup.h"
 
 namespace conductus::power {
 
-Sound sound_of(const job::Job& job, const catalogue::Catalogue& parts) {
-    // Hum and swing use about an eighth of the power of a steady tone at the set loudness.
-    constexpr double hum_share = 0.125;
-    const Volt nominal(3.7);
+double Sound::compression(Volt supply) const {
+    const double most = circuit::amplitude_at(at_peak, supply.value());
+    if (!(at_peak.siemens > 0) || most >= peak.value()) return 0;
+    return most > 0 ? 20 * std::log10(peak.value() / most) : 200;
+}
 
+Sound sound_of(const job::Job& job, const catalogue::Catalogue& parts) {
     const auto board = job::first_of<catalogue::Board>(job, parts);
     const auto speaker = job::first_of<catalogue::Speaker>(job, parts);
     Sound sound;
@@ -21,13 +24,35 @@ Sound sound_of(const job::Job& job, const catalogue::Catalogue& parts) {
     if (!speaker || job.use.volume <= 0) return sound;
     const double z = speaker.figures->impedance.value();
     sound.peak = Volt(job.use.volume * std::sqrt(2 * speaker.figures->power.value() * z));
-    const double peak_watt = sound.peak.value() * sound.peak.value() / z;
-    const double efficiency = board.figures->amplifier_efficiency;
-    sound.at_peak = Ampere(peak_watt / (efficiency * nominal.value()));
-    sound.mean = Ampere(hum_share * peak_watt / 2 / (efficiency * nominal.value()));
-    if (!board.figures->boosted)
-        sound.need = std::max(sound.need, sound.peak + board.figures->headroom);
+    circuit::Amplifier& a = sound.at_peak;
+    a.peak = sound.peak.value();
+    a.siemens = 1 / (z * board.figures->amplifier_efficiency);
+    a.headroom = board.figures->headroom.value();
+    a.boosted = board.figures->boosted;
+    a.rail = board.figures->rail.value();
+    sound.hum = a;
+    sound.hum.siemens *= hum_share;
+    const double uncut = a.peak * std::pow(10, -heard_clipping / 20);
+    // A boosted rail is what it is, down to where the board gives up.
+    sound.clips = !a.boosted                        ? Volt(uncut + a.headroom)
+                  : uncut > a.rail - a.headroom     ? Volt(1e3)
+                                                    : Volt(0);
     return sound;
+}
+
+std::optional<LoudnessFigure> loudness_of(const job::Job& job, const catalogue::Catalogue& parts,
+                                          Volt supply, double cavity_dB) {
+    const auto speaker = job::first_of<catalogue::Speaker>(job, parts);
+    const Sound sound = sound_of(job, parts);
+    if (!(sound.at_peak.siemens > 0)) return std::nullopt;
+    LoudnessFigure l;
+    l.full = circuit::amplitude_at(sound.at_peak, supply.value());
+    l.below_full = l.full > 0 ? 20 * std::log10(sound.peak.value() / l.full) : 0;
+    const double amplitude = std::min(sound.peak.value(), l.full);
+    l.power = Watt(amplitude * amplitude / 2 / speaker.figures->impedance.value());
+    if (speaker.figures->sensitivity > 0 && l.power > Watt(0))
+        l.level = speaker.figures->sensitivity + 10 * std::log10(l.power.value()) + cavity_dB;
+    return l;
 }
 
 } // namespace conductus::power

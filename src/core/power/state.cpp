@@ -7,7 +7,9 @@
 #include "core/circuit/pack.h"
 #include "core/circuit/solver.h"
 #include "core/job/lookup.h"
+#include "core/power/bands.h"
 #include "core/power/cell_model.h"
+#include "core/power/peaks.h"
 #include "core/power/sound.h"
 
 namespace conductus::power {
@@ -40,9 +42,22 @@ Result<circuit::Network> network_of(const job::Job& job, const catalogue::Catalo
         moment.runs = known.runs;
         moment.wiring = known.wiring;
     }
-    moment.scene = lights::Scene(
-        job, moment.chains, state.look, state.effect,
-        {state.brightness, state.share, state.spread_frame, state.seconds, state.seed});
+    double seconds = state.seconds;
+    if (state.brightness == Brightness::brightest) {
+        seconds = state.bands_at.value_or(0);
+        if (!state.bands_at && has_bands(state)) {
+            State known = state;
+            known.chains = moment.chains, known.runs = moment.runs, known.wiring = moment.wiring;
+            const auto at = brightest_bands(job, parts, known);
+            if (!at) return tl::unexpected(at.error());
+            seconds = *at;
+        }
+        moment.pulses = circuit::Pulses::on;
+    }
+    moment.scene =
+        lights::Scene(job, moment.chains, state.look, state.effect,
+                      {state.brightness, state.share, state.spread_frame, seconds, state.seed});
+    moment.air = job.use.temperature;
     moment.board = state.board;
     moment.killed = state.killed;
     for (const job::Part& part : job.parts)
@@ -51,7 +66,7 @@ Result<circuit::Network> network_of(const job::Job& job, const catalogue::Catalo
                 rested(figures_of(part, *cell), state.charge, job.use.temperature));
     if (state.loudness != Loudness::silent) {
         const Sound sound = sound_of(job, parts);
-        moment.sound = state.loudness == Loudness::peak ? sound.at_peak : sound.mean;
+        moment.sound = state.loudness == Loudness::peak ? sound.at_peak : sound.hum;
     }
     return circuit::compile(job, parts, moment);
 }
@@ -83,36 +98,13 @@ State dark_state(circuit::BoardMode board, bool killed, double charge) {
     return state;
 }
 
-namespace {
-
-/// Of all looks, and all effects over each, what draws most at a sound peak.
-Result<State> worst_state(const job::Job& job, const catalogue::Catalogue& parts, double charge) {
-    if (job.looks.empty()) return tl::unexpected(look_named(job, {}).error());
-    std::optional<State> worst;
-    double most = -1;
-    for (const job::Look& look : job.looks)
-        for (std::size_t e = 0; e <= job.effects.size(); ++e) {
-            State state{look, {}, Brightness::brightest, Loudness::peak, charge};
-            if (e > 0) state.effect = job.effects[e - 1];
-            auto network = network_of(job, parts, state);
-            if (!network) return tl::unexpected(network.error());
-            auto point = circuit::solve(*network);
-            if (!point) return tl::unexpected(point.error());
-            const double amps = circuit::pack_amps(*network, *point);
-            if (amps > most) most = amps, worst = state;
-        }
-    return *worst;
-}
-
-} // namespace
-
 Result<State> state_named(const job::Job& job, const catalogue::Catalogue& parts,
                           const std::string& name, const std::string& look, double charge) {
     using circuit::BoardMode;
     if (name == "stored") return dark_state(BoardMode::asleep, false, charge);
     if (name == "killed") return dark_state(BoardMode::asleep, true, charge);
     if (name == "idle") return dark_state(BoardMode::idle, false, charge);
-    if (name == "worst") return worst_state(job, parts, charge);
+    if (name == "worst") return most_of_all(job, parts, charge);
     if (name.empty() || job::find_name(job.looks, name)) {
         const auto shown = look_named(job, name.empty() ? look : name);
         if (!shown) return tl::unexpected(shown.error());

@@ -25,6 +25,7 @@ struct State {
     double share = 1;       ///< of an even brightness
     int spread_frame = 0;   ///< of a spread
     double seconds = 0;     ///< of an instant: since look or effect began
+    std::optional<double> bands_at; ///< where bands are brightest, s; empty: it is looked for
     std::uint64_t seed = 1; ///< of its film
     circuit::BoardMode board = circuit::BoardMode::active;
     bool killed = false;
@@ -32,6 +33,9 @@ struct State {
     std::shared_ptr<const job::Wiring> wiring;    ///< the same
     std::shared_ptr<const hilt::Runs> runs;       ///< of the job; null: they are worked out
 };
+
+/// Brightest is a moment: lights on pads are on, in whatever share of the time they are, and bands
+/// stand where they draw most. Else lights on pads count as they are on average.
 
 /// A look at its style's mean everywhere: the one state that stands for it where one must.
 State mean_state(const job::Look& look, double charge = 1);

@@ -12,10 +12,9 @@ namespace conductus::power {
 namespace {
 
 /// Largest current any cell gives in the dark.
-Result<double> dark_amps(const job::Job& job, const catalogue::Catalogue& parts, bool killed,
-                         double charge) {
-    const auto network =
-        network_of(job, parts, dark_state(circuit::BoardMode::asleep, killed, charge));
+Result<double> dark_amps(const job::Job& job, const catalogue::Catalogue& parts,
+                         circuit::BoardMode mode, bool killed, double charge) {
+    const auto network = network_of(job, parts, dark_state(mode, killed, charge));
     if (!network) return tl::unexpected(network.error());
     const auto point = circuit::solve(*network);
     if (!point) return tl::unexpected(point.error());
@@ -42,13 +41,16 @@ Result<Storage> storage_of(const job::Job& job, const catalogue::Catalogue& part
         // Simpson's rule over the charge: what it draws follows its volts.
         double sum = 0;
         for (const auto& [charge, weight] : {std::pair{1.0, 1.0}, {0.5, 4.0}, {0.02, 1.0}}) {
-            const auto amps = dark_amps(job, parts, killed, charge);
+            const auto amps = dark_amps(job, parts, circuit::BoardMode::asleep, killed, charge);
             if (!amps) return tl::unexpected(amps.error());
             if (charge == 0.5) at_half = Ampere(*amps);
             sum += weight / (*amps * 24 / capacity + s.self_a_day);
         }
         return sum / 6;
     };
+    const auto idle = dark_amps(job, parts, circuit::BoardMode::idle, false, 0.5);
+    if (!idle) return tl::unexpected(idle.error());
+    s.idle = Ampere(*idle);
     const auto asleep = days(false, s.asleep);
     if (!asleep) return tl::unexpected(asleep.error());
     s.asleep_days = *asleep;

@@ -15,10 +15,10 @@ struct Storage {
     double asleep_days = 0; ///< in deep sleep, nothing opened
     double killed_days = 0; ///< kill open; without one the same as asleep
     double pulled_days = 0; ///< the cells taken out: self-discharge alone
-    Ampere asleep, killed;  ///< drawn at half charge
+    Ampere idle, asleep, killed; ///< most of any cell, at half charge; idle: awake, nothing lit
     double self_a_day = 0;  ///< share of the capacity
-    /// As it is meant to lie: with the kill open where there is one.
-    [[nodiscard]] double days() const { return has_kill ? killed_days : asleep_days; }
+    /// As it lies when nobody thinks of the kill: what counts.
+    [[nodiscard]] double days() const { return asleep_days; }
 };
 
 /// Errors: as of compiling and solving.

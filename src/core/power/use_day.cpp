@@ -93,11 +93,17 @@ std::vector<Phase> phases_of(const job::Use& use) {
     return phases;
 }
 
-Minutes minutes_of(const std::vector<Phase>& phases) {
+Minutes minutes_of(const std::vector<Phase>& phases, Second sleep_after) {
     Minutes sum;
+    const auto dozes = [&](Minute idle) {
+        const Minute awake(sleep_after.value() / 60);
+        return sleep_after > Second(0) && idle > awake ? idle - awake : Minute(0);
+    };
     for (const Phase& p : phases) {
         const Minute lasts = p.lasts * p.times;
         sum.idle += p.pause * (p.times - 1);
+        sum.dozing += dozes(p.pause) * (p.times - 1);
+        if (p.kind == PhaseKind::idle) sum.dozing += dozes(p.lasts) * p.times;
         switch (p.kind) {
         case PhaseKind::ignited:
             sum.ignited += lasts;
@@ -200,8 +206,10 @@ namespace {
 /// Lays a day out.
 class Layout {
 public:
-    Layout(const std::vector<job::Effect>& effects, std::optional<std::uint64_t> seed)
-        : effects_(effects), random_(seed.value_or(0)), at_random_(seed.has_value()) {
+    Layout(const std::vector<job::Effect>& effects, std::optional<std::uint64_t> seed,
+           Second sleep_after)
+        : effects_(effects), random_(seed.value_or(0)), at_random_(seed.has_value()),
+          sleep_after_(sleep_after.value()) {
         for (std::size_t i = 0; i < effects.size(); ++i)
             of_kind_[effects[i].kind].push_back(static_cast<int>(i));
     }
@@ -211,13 +219,13 @@ public:
             const Phase& p = phases[i];
             phase_ = i;
             for (int t = 0; t < p.times; ++t) {
-                if (t > 0) add(Stretch::Shows::idle, some(p.pause.value() * 60));
+                if (t > 0) idle(some(p.pause.value() * 60));
                 switch (p.kind) {
                 case PhaseKind::stored: // the night is as long as it is
                     add(Stretch::Shows::stored, p.lasts.value() * 60);
                     break;
                 case PhaseKind::idle:
-                    add(Stretch::Shows::idle, some(p.lasts.value() * 60));
+                    idle(some(p.lasts.value() * 60));
                     break;
                 case PhaseKind::ignited:
                     ignited(some(p.lasts.value() * 60), p.rates);
@@ -234,6 +242,12 @@ private:
     }
     void add(Stretch::Shows shows, double seconds, int effect = -1) {
         if (seconds > 0) day_.push_back({shows, effect, Second(seconds), phase_});
+    }
+    /// Awake until the board falls asleep.
+    void idle(double seconds) {
+        const double awake = sleep_after_ > 0 ? std::min(seconds, sleep_after_) : seconds;
+        add(Stretch::Shows::idle, awake);
+        add(Stretch::Shows::dozing, seconds - awake);
     }
     /// The next of a kind, in turns; -1 where the job has none.
     int next_of(EffectKind kind) {
@@ -291,6 +305,7 @@ private:
     const std::vector<job::Effect>& effects_;
     Random random_;
     bool at_random_;
+    double sleep_after_; ///< s; 0: never
     std::map<EffectKind, std::vector<int>> of_kind_;
     std::map<EffectKind, std::size_t> turn_;
     std::map<EffectKind, double> due_; ///< s into the spell
@@ -302,8 +317,8 @@ private:
 
 std::vector<Stretch> day_of(const std::vector<Phase>& phases,
                             const std::vector<job::Effect>& effects,
-                            std::optional<std::uint64_t> seed) {
-    return Layout(effects, seed).run(phases);
+                            std::optional<std::uint64_t> seed, Second sleep_after) {
+    return Layout(effects, seed, sleep_after).run(phases);
 }
 
 } // namespace conductus::power

@@ -28,8 +28,9 @@ std::vector<job::Phase> phases_of(const job::Use& use);
 /// Sums over the phases, without what is stored.
 struct Minutes {
     Minute ignited, idle, stored;
+    Minute dozing; ///< of the idle ones, asleep
 };
-Minutes minutes_of(const std::vector<job::Phase>& phases);
+Minutes minutes_of(const std::vector<job::Phase>& phases, Second sleep_after = {});
 
 /// Sets the phases, and the minutes that follow from them.
 void set_day(job::Use& use, std::vector<job::Phase> day);
@@ -56,7 +57,7 @@ std::vector<job::Rate> mean_rates(const std::vector<job::Phase>& phases);
 
 /// A stretch of one thing after another.
 struct Stretch {
-    enum class Shows { stored, idle, look, effect };
+    enum class Shows { stored, dozing, idle, look, effect }; ///< dozing: idle, asleep
     Shows shows = Shows::look;
     int effect = -1; ///< index among the job's effects
     Second lasts;
@@ -64,11 +65,12 @@ struct Stretch {
 };
 
 /// A day laid out second by second. No seed: effects come evenly spaced and times are as they are
-/// set. With one: effects come at random at their rates, and spells and pauses are a quarter longer
+/// set. A board that is idle for `sleep_after` falls asleep until it is used again; 0: never. With
+/// a seed: effects come at random at their rates, and spells and pauses are a quarter longer
 /// or shorter. Several effects of a kind take turns. Lit, it begins with an ignition and ends with
 /// a retraction where the job has them; an effect that comes while another lasts waits for it.
 std::vector<Stretch> day_of(const std::vector<job::Phase>& phases,
                             const std::vector<job::Effect>& effects,
-                            std::optional<std::uint64_t> seed);
+                            std::optional<std::uint64_t> seed, Second sleep_after = {});
 
 } // namespace conductus::power

@@ -7,6 +7,8 @@
 #include "core/circuit/pack.h"
 #include "core/circuit/solver.h"
 #include "core/job/lookup.h"
+#include "core/base/format.h"
+#include "core/power/bands.h"
 #include "core/power/film.h"
 #include "core/power/peaks.h"
 
@@ -17,8 +19,11 @@ namespace {
 class Builder {
 public:
     Builder(const job::Job& job, const catalogue::Catalogue& parts, UseLoads& loads)
-        : job_(job), parts_(parts), loads_(loads), lights_(strip_lights(job, parts)),
-          known_(looked_up(job, parts, {})) {}
+        : job_(job), parts_(parts), loads_(loads), known_(looked_up(job, parts, {})) {
+        watched_.lights = blade_lights(job, parts);
+        loads_.guards = guards_of(job, parts);
+        watched_.guards = guarded_in(loads_.guards);
+    }
 
     Result<void> run(Wanted wanted, const ParallelFor& parallel_for) {
         const auto look = look_named(job_, job_.use.look);
@@ -26,13 +31,21 @@ public:
         loads_.look.name = look->name;
         loads_.sound = sound_of(job_, parts_);
         loads_.cells = cells_of(job_, parts_);
+        for (const job::Part& part : job_.parts)
+            if (parts_.find_as<catalogue::Cell>(part.type)) loads_.cell_refs.push_back(part.ref);
         if (const auto board = job::first_of<catalogue::Board>(job_, parts_)) {
             loads_.has_board = true;
             loads_.cut_off = board.figures->cut_off;
             loads_.reset = board.figures->reset;
             loads_.capacitor = board.figures->capacitor.value();
+            loads_.sleep_after = job::sleep_after(*board.part, *board.figures);
         }
-        const State brightest{*look, {}, Brightness::brightest, Loudness::hum, 1};
+        State brightest{*look, {}, Brightness::brightest, Loudness::hum, 1};
+        if (has_bands(brightest)) {
+            const auto at = brightest_bands(job_, parts_, as_known(brightest, known_));
+            if (!at) return tl::unexpected(at.error());
+            bands_at_ = brightest.bands_at = *at;
+        }
         auto first = network(brightest);
         if (!first) return tl::unexpected(first.error());
         const auto pack = pack_of(*first);
@@ -40,10 +53,16 @@ public:
         loads_.pack = *pack;
         const auto fresh = circuit::solve(*first);
         if (!fresh) return tl::unexpected(fresh.error());
-        loads_.fresh_foot = dimmest_ends(lights_, *first, *fresh).foot;
+        loads_.fresh_light = whole_light(watched_.lights, *first, *fresh);
+        const bool steady =
+            lights::mean_factor(look->style) == 1 && !has_bands(brightest) &&
+            std::none_of(look->lights.begin(), look->lights.end(),
+                         [](const auto& l) { return lights::mean_factor(l.style) != 1; }) &&
+            std::none_of(first->diodes.begin(), first->diodes.end(),
+                         [](const circuit::Diode& d) { return d.of_time < 1; });
         range();
 
-        const auto peak = lowest_board_state(job_, parts_, *look);
+        const auto peak = most_of_look(job_, parts_, as_known(brightest, known_));
         if (!peak) return tl::unexpected(peak.error());
         loads_.peak_event = peak->effect ? peak->effect->name : peak->look.name;
 
@@ -65,10 +84,9 @@ public:
 
         // Each on its own.
         std::vector<std::function<Result<void>()>> tasks;
-        tasks.push_back([&] { return mean(loads_.look, *look); });
+        tasks.push_back([&] { return mean(loads_.look, *look, steady); });
         auto peaks = [&](LitLoad& load, const std::optional<job::Effect>& effect) {
-            const bool steady = !effect && lights::mean_factor(look->style) == 1;
-            if (!steady) // a steady look's mean is its brightest frame
+            if (effect || !steady) // a steady look's mean is its brightest frame
                 tasks.push_back([this, &load, &look, effect] {
                     return curve(load.bright,
                                  {*look, effect, Brightness::brightest, Loudness::hum, 1});
@@ -125,12 +143,13 @@ private:
         high_ = row * 4.19;
     }
     Result<circuit::Network> network(State state) const {
+        state.bands_at = bands_at_;
         return network_of(job_, parts_, as_known(std::move(state), known_));
     }
     Result<void> curve(LoadCurve& into, const State& state) const {
         auto n = network(state);
         if (!n) return tl::unexpected(n.error());
-        auto solved = LoadCurve::of(std::move(*n), loads_.pack, lights_, low_, high_);
+        auto solved = LoadCurve::of(std::move(*n), loads_.pack, watched_, low_, high_);
         if (!solved) return tl::unexpected(solved.error());
         into = std::move(*solved);
         return {};
@@ -139,10 +158,10 @@ private:
         return curve(into, dark_state(mode, false, 1));
     }
     /// Of the look: one frame of even brightness stands for the film.
-    Result<void> mean(LitLoad& load, const job::Look& look) const {
+    Result<void> mean(LitLoad& load, const job::Look& look, bool steady) const {
         const State even = mean_state(look);
         if (auto ok = curve(load.mean, even); !ok) return ok;
-        if (lights::mean_factor(look.style) == 1) return {};
+        if (steady || lights::mean_factor(look.style) == 1) return {};
         return in_proportion(load.mean, look, {}, even);
     }
     /// Makes a curve of one frame the mean of all: what they draw in proportion, full and low.
@@ -176,8 +195,9 @@ private:
     const job::Job& job_;
     const catalogue::Catalogue& parts_;
     UseLoads& loads_;
-    std::vector<StripLight> lights_;
+    Watched watched_;
     State known_; ///< what follows from the job alone
+    std::optional<double> bands_at_;
     double low_ = 2, high_ = 4.19;
 };
 
@@ -223,6 +243,40 @@ double UseLoads::lowest_board(const LitLoad& load, const Bank& bank) const {
     if (!(dip > 0) || !(amps > 1e-6)) return low;
     const double ohms = dip / amps; // of all that stands between the open cell and the board
     return low + dip * std::exp(-sound_peak_seconds / (ohms * capacitor));
+}
+
+int cells_in_a_row(const UseLoads& loads) {
+    int n = 0;
+    for (const CellFigures& f : loads.cells)
+        n = loads.pack.kind == Pack::Kind::row ? n + f.series : std::max(n, f.series);
+    return std::max(1, n);
+}
+
+UseLoads::ToTrip UseLoads::to_trip(const LitLoad& load, bool effect, const Bank& bank) const {
+    ToTrip least;
+    const LoadCurve& brightest = load.bright.empty() ? load.mean : load.bright;
+    if (brightest.empty()) return least;
+    bool any = false;
+    for (const CellFigures& f : bank.figures())
+        any |= f.trip < Ampere(1e8) && !(effect && load.lasts < f.trip_after);
+    if (!any) return least;
+    const Held held = bank.hold(brightest);
+    for (std::size_t i = 0; i < bank.cells.size(); ++i) {
+        const CellFigures& f = bank.figures()[i];
+        if (effect && load.lasts < f.trip_after) continue;
+        const double carries = bank.amps(i, held).value();
+        if (f.trip.value() - carries < least.amps) least = {f.trip.value() - carries, i, carries};
+    }
+    return least;
+}
+
+Opened UseLoads::told(const ToTrip& trip) const {
+    Opened o;
+    o.ref = trip.cell < cell_refs.size() ? cell_refs[trip.cell] : std::string();
+    o.why = say("the protection of {} trips: {} through it, it trips at {}", o.ref,
+                text(Ampere(trip.carries)), text(cells[trip.cell].trip));
+    o.back = Second(0); // as soon as nothing draws any more
+    return o;
 }
 
 Result<std::unique_ptr<UseLoads>> loads_of(const job::Job& job, const catalogue::Catalogue& parts,

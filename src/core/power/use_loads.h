@@ -8,6 +8,7 @@
 
 #include "core/base/parallel_for.h"
 #include "core/power/bank.h"
+#include "core/power/guards.h"
 #include "core/power/load_curve.h"
 #include "core/power/sound.h"
 #include "core/power/use_day.h"
@@ -37,6 +38,8 @@ enum class Wanted {
 struct UseLoads {
     Pack pack;
     std::vector<CellFigures> cells;
+    std::vector<std::string> cell_refs;
+    std::vector<Guard> guards; ///< in the order of the curves
     double extra_series_ohms = 0; ///< ohms that stand between cells and curves; as of Bank
     Sound sound;
     bool has_board = false;
@@ -47,7 +50,8 @@ struct UseLoads {
     std::string peak_event;        ///< effect or look that pulls the board lowest when full
     const LitLoad* peak = nullptr; ///< that one, in here
     LoadCurve idle, stored;        ///< Wanted::day
-    double fresh_foot = 0;         ///< luminance of the first pixel, full cell, brightest frame
+    double fresh_light = 0;        ///< of all blades, full cell, brightest frame
+    Second sleep_after;            ///< of the board; 0: never
     job::Use use;
 
     UseLoads() = default;
@@ -59,7 +63,20 @@ struct UseLoads {
                                 const std::vector<job::Effect>& of) const;
     /// Lowest volts at the board in `load`, as the capacitor lets it dip.
     [[nodiscard]] double lowest_board(const LitLoad& load, const Bank& bank) const;
+    /// How much the pack may still give before a protection trips in that load's brightest frame, A:
+    /// the least of all cells. `at_all`: false where it is over before a protection acts.
+    struct ToTrip {
+        double amps = 1e9;
+        std::size_t cell = 0;
+        double carries = 0; ///< that cell
+        [[nodiscard]] bool trips() const { return amps < 0; }
+    };
+    [[nodiscard]] ToTrip to_trip(const LitLoad& load, bool effect, const Bank& bank) const;
+    [[nodiscard]] Opened told(const ToTrip& trip) const;
 };
+
+/// Cells, one behind the other, that the board of these loads stands on.
+int cells_in_a_row(const UseLoads& loads);
 
 /// Of the job in that use. `parallel_for` solves the curves side by side. Errors: as of compiling
 /// and solving; what draws nothing at all.

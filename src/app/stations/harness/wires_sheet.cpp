@@ -111,6 +111,9 @@ WiresSheet::WiresSheet(const PageContext& context, QWidget* parent) : StationPag
     add_figure(
         tr("warmer"), [](Row w) { return w.rise.value(); },
         [](Row w) { return with_unit(w.rise.value(), "K"); });
+    add_figure(
+        tr("if held"), [](Row w) { return w.rise_held.value(); },
+        [](Row w) { return with_unit(w.rise_held.value(), "K"); });
     table_ = new Table({.object = "wires",
                         .name = tr("Wires"),
                         .what = tr("Wire"),

@@ -153,6 +153,16 @@ void AssemblySheet::show_plan(const PlanPtr& plan) {
             says += ", " + (s.before_cone ? tr("the air before the cone rings at %1 Hz")
                                           : tr("it rings at %1 Hz"))
                                .arg(words(three_figures(std::round(*s.resonance_hz / 10) * 10)));
+        if (plan->loudness) {
+            const power::LoudnessFigure& l = *plan->loudness;
+            const auto decibels = [](double dB) {
+                return words(with_unit(std::round(10 * dB) / 10, "dB"));
+            };
+            says += ", " + (l.below_full > 0 ? tr("%1 more than the board has")
+                                             : tr("%1 below all the board has"))
+                               .arg(decibels(std::abs(l.below_full)));
+            if (l.level) says += ", " + tr("about %1 at a metre").arg(decibels(*l.level));
+        }
         line(tr("Sound"), says);
     }
     const hilt::Masses& m = report.mass;

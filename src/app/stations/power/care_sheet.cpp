@@ -21,6 +21,26 @@ QString long_time(double days) {
     return CareSheet::tr("%1 years").arg(days / 365.25, 0, 'f', 1);
 }
 
+/// The charge at which each look first crackles, and the advice that follows.
+QString percents_said(const plan::UseStudy& study) {
+    QStringList lines;
+    if (const Message advice = power::advice(study.percents); !advice.empty())
+        lines << words(advice) + ".";
+    for (const power::Percent& p : study.percents) {
+        const QString look = words(p.look);
+        if (p.at_once)
+            lines << CareSheet::tr("%1: not clean with a full cell.").arg(look);
+        else if (!p.crackle)
+            lines << CareSheet::tr("%1: clean until it is off, after %2.")
+                         .arg(look, words(duration(p.clean)));
+        else
+            lines << CareSheet::tr("%1: crackles after %2, with %3 % of the charge left.")
+                         .arg(look, words(duration(p.clean)))
+                         .arg(*p.crackle * 100, 0, 'f', 0);
+    }
+    return lines.join("\n");
+}
+
 } // namespace
 
 CareSheet::CareSheet(const PageContext& context, QWidget* parent) : StationPage(context, parent) {
@@ -53,6 +73,10 @@ CareSheet::CareSheet(const PageContext& context, QWidget* parent) : StationPage(
     auto [store, store_column] = paper(tr("In storage"), tr("from full until flat"), this);
     storage_ = body("storageSaid", store);
     store_column->addWidget(storage_);
+    auto [change, change_column] =
+        paper(tr("When to change the cell"), tr("on the board's own gauge, lit"), this);
+    percents_ = body("percentsSaid", change);
+    change_column->addWidget(percents_);
     auto [care, care_column] = paper(tr("Cautions"), {}, this);
     cautions_ = body("cautionsSaid", care);
     care_column->addWidget(cautions_);
@@ -62,6 +86,7 @@ CareSheet::CareSheet(const PageContext& context, QWidget* parent) : StationPage(
     all->setSpacing(8);
     all->addWidget(charge);
     all->addWidget(store);
+    all->addWidget(change);
     all->addWidget(care, 1);
     connect(charger_, &QComboBox::activated, this, [this] {
         context_.session.change(
@@ -125,6 +150,7 @@ void CareSheet::show_study(const StudyPtr& study) {
                        .arg(s.self_a_day * 3000, 0, 'g', 2)
                        .arg(long_time(s.pulled_days));
     storage_->setText(said);
+    percents_->setText(percents_said(**study));
 }
 
 } // namespace conductus::app

@@ -20,7 +20,7 @@ public:
 private:
     void show_study(const StudyPtr& study);
     QComboBox* charger_;
-    QLabel *charging_, *faults_, *storage_, *cautions_;
+    QLabel *charging_, *faults_, *storage_, *percents_, *cautions_;
     PlanPtr plan_;
 };
 

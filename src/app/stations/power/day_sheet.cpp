@@ -133,9 +133,14 @@ void DaySheet::show_study(const StudyPtr& study) {
         return;
     }
     const power::Day &day = (*study)->day, &swapped = (*study)->swapped;
-    const auto minutes = power::minutes_of((*study)->loads->phases);
+    const Second sleep_after = (*study)->loads->sets.front()->sleep_after;
+    const auto minutes = power::minutes_of((*study)->loads->phases, sleep_after);
     QString text = tr("%1 lit, %2 idle, the rest stored. ")
                        .arg(words(duration(minutes.ignited)), words(duration(minutes.idle)));
+    if (minutes.dozing > Minute(0))
+        text += tr("Idle for %1 the board falls asleep, for %2 in all. ")
+                    .arg(words(duration(Minute(sleep_after.value() / 60))),
+                         words(duration(minutes.dozing)));
     if (context_.session.job().use.day.empty())
         text += tr("No phases are set: spells of about five minutes with a clash flash a minute. ");
     if (swapped.hopeless)

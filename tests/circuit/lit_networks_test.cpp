@@ -312,7 +312,10 @@ TEST(Pulsing, ABranchAtADutyDrawsThatShareOfWhatItDrawsOn) {
     EXPECT_EQ(pad_of(job, parts(), job::Wiring(job, parts()), "D1.minus"), "U1.l3");
     auto amps = [&](double duty) {
         job::Look look{"a", {0, 0, duty, 0}, job::Style::steady, 1, {}};
-        const auto n = power::network_of(job, parts(), {look, {}, {}, power::Loudness::silent, 1});
+        // On average; in its brightest moment it is on.
+        power::State state = power::mean_state(look);
+        state.loudness = power::Loudness::silent;
+        const auto n = power::network_of(job, parts(), state);
         EXPECT_TRUE(n);
         const auto p = solve(*n);
         EXPECT_TRUE(p);
@@ -320,7 +323,7 @@ TEST(Pulsing, ABranchAtADutyDrawsThatShareOfWhatItDrawsOn) {
     };
     const double on = amps(1);
     EXPECT_GT(on, 0.015);
-    EXPECT_NEAR(amps(0.25), on / 4, on * 1e-4); // the cell sags a little less
+    EXPECT_NEAR(amps(0.25), on / 4, on * 1e-3); // the cell sags a little less
     EXPECT_EQ(amps(0), 0);
 }
 

@@ -21,8 +21,7 @@ TEST(Loads, DropsAreTheNetworksAndRiseFollowsTheGauge) {
         for (const WireRow& w : plan.harness.wires) {
             if (w.role != job::Role::supply && w.role != job::Role::return_path) continue;
             double most = -1, drop = 0;
-            auto look_in = [&](const plan::LookPlan& look) {
-                const auto& s = *look.fresh;
+            auto look_in = [&](const findings::Solved& s) {
                 for (std::size_t i = 0; i < s.network.resistors.size(); ++i) {
                     const auto& r = s.network.resistors[i];
                     const double amps = std::abs(s.point.resistor_amps[i]);
@@ -32,9 +31,10 @@ TEST(Loads, DropsAreTheNetworksAndRiseFollowsTheGauge) {
                 }
             };
             for (const auto& look : plan.looks)
-                look_in(look);
+                look_in(*look.fresh);
             for (const auto& effect : plan.effects)
-                look_in(effect);
+                look_in(*effect.fresh);
+            look_in(*plan.most_asked);
             EXPECT_NEAR(w.drop.value(), drop, 1e-9) << name << " " << w.ref;
             EXPECT_NEAR(w.amps.value(), most, 1e-12);
             const Celsius air = plan.job->use.temperature;
@@ -65,7 +65,7 @@ TEST(Twist, TurnsOfAThreadThatWiresGoThrough) {
 TEST(Twist, OfAWireThatWasCutBeforeIsAFinding) {
     job::Job job = clean_job();
     job.hilt.joints = {{"pommel", Millimetre(34), job::JointKind::thread, job::Hand::right,
-                        Millimetre(1), Millimetre(20)}};
+                        Millimetre(0.4), Millimetre(20)}};
     // Wires that follow their routes have what the turns take.
     EXPECT_EQ(find(plan_of(job), "harness.twist-takes-slack"), nullptr);
     const hilt::Router router(job, parts());
@@ -83,6 +83,30 @@ TEST(Twist, OfAWireThatWasCutBeforeIsAFinding) {
     ASSERT_TRUE(f->fix);
     f->fix->edit(job);
     EXPECT_EQ(find(plan_of(job), "harness.twist-takes-slack"), nullptr);
+}
+
+TEST(Twist, AWireWhoseEndsRideOnOneChassisIsNotTwisted) {
+    job::Job job = demo("heron");
+    const auto wires = [&] {
+        std::set<std::string> all;
+        for (const Twist& t : plan_of(job).harness.twists)
+            if (t.joint == "pommel") all.insert(t.wires.begin(), t.wires.end());
+        return all;
+    };
+    // The chassis reaches into the pommel: cell and kill before the thread, the board behind it.
+    for (job::Joint& joint : job.hilt.joints)
+        if (joint.name == "pommel") joint.at = Millimetre(100);
+    for (const std::string& ref : wires()) {
+        const job::Wire& w = *job::find_ref(job.wires, ref);
+        const bool speaker = w.from.starts_with("SP1") || w.to.starts_with("SP1");
+        EXPECT_TRUE(speaker) << ref; // in the cap by itself, so it turns with it
+    }
+    EXPECT_TRUE(wires().contains("W10"));
+    // A cell that rides on another carrier than the board: its wires are.
+    job.hilt.carriers.push_back(job.hilt.carriers.front());
+    job.hilt.carriers.back().ref = "C9";
+    job::find_ref(job.parts, "B1")->carrier = "C9";
+    EXPECT_TRUE(wires().contains("W4")) << "from the cell's minus to the board";
 }
 
 TEST(Lengths, OneThatDoesNotLetItsChassisOutIsTooShort) {

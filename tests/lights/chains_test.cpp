@@ -173,14 +173,14 @@ TEST(Scenes, SolderedTogetherTheyCanNotDiffer) {
     EXPECT_EQ(found[0].light, "ST3");
 }
 
-TEST(Scenes, DiesFollowTheirColourAndOneColourTheBrightest) {
+TEST(Scenes, DiesFollowTheirOwnColour) {
     job::Job job = demo("heron");
     job.looks[0] = {"a", {0.2, 0.5, 0.1, 0.3}, job::Style::steady, 0.5, {}};
     const Scene scene(job, chains(job), job.looks[0], {}, {});
     EXPECT_NEAR(scene.die("D1", 'R', "RGBW", false), 0.1, 1e-12);
     EXPECT_NEAR(scene.die("D1", 'W', "RGBW", false), 0.15, 1e-12);
     EXPECT_NEAR(scene.die("D1", 'R', "RGB", false), 0.25, 1e-12); // white folded in
-    EXPECT_NEAR(scene.die("D1", 'B', "B", false), 0.4, 1e-12);    // its brightest: green and white
+    EXPECT_NEAR(scene.die("D1", 'B', "B", false), 0.2, 1e-12);    // its own, with the white folded in
 }
 
 } // namespace

@@ -200,7 +200,9 @@ TEST(Styles, MeanOverAFilmIsTheClosedForm) {
                 EXPECT_LE(l, 1);
             }
         EXPECT_NEAR(sum / n, mean_factor(style), 0.01) << static_cast<int>(style);
-        EXPECT_NEAR(most, brightest, 0.01) << static_cast<int>(style);
+        // All tongues of fire are never full at once: its peak is of the whole light.
+        EXPECT_NEAR(style == job::Style::fire ? fire_peak : most, brightest, 0.01)
+            << static_cast<int>(style);
         double spread = 0;
         for (int turn = 0; turn < spread_turns; ++turn)
             for (int i = 0; i < 16; ++i)

@@ -63,8 +63,14 @@ TEST(Film, TellsItsOwnMeanPeakAndLeastAndRunsEvenly) {
                     EXPECT_NEAR(frame.seconds - film->frames[i - 1].seconds, 1 / film->rate, 1e-9);
                 }
             }
-            EXPECT_NEAR(film->peak.value(), peak, 1e-9) << name << ": " << of;
-            EXPECT_NEAR(film->lowest.value(), least, 1e-9) << name << ": " << of;
+            // Frames show lights on pads as they are on average; all on at once they draw more.
+            if (plan.job->blades[0].strings.empty()) {
+                EXPECT_NEAR(film->peak.value(), peak, 1e-9) << name << ": " << of;
+                EXPECT_NEAR(film->lowest.value(), least, 1e-9) << name << ": " << of;
+            } else {
+                EXPECT_GE(film->peak.value(), peak - 1e-9) << name << ": " << of;
+                EXPECT_LE(film->lowest.value(), least + 1e-9) << name << ": " << of;
+            }
             EXPECT_LE(film->mean.value(), peak + 1e-9);
             // The same seed is the same film.
             const auto again = film_of(plan, of, plan.job->use.look);

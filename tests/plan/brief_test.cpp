@@ -94,7 +94,7 @@ TEST(Agreements, HoldOnTheRightSideOfTheirBound) {
 
 TEST(Agreements, SayWhatWasAgreedAndWhatIsNow) {
     const auto s = agreed(demo("heron"), "first-crackle", Bound::at_least, 90);
-    EXPECT_EQ(s.says, "clean runtime agreed at least 1\u202fh\u202f30, now 1\u202fh\u202f01");
+    EXPECT_EQ(s.says, "clean runtime agreed at least 1\u202fh\u202f30, now 1\u202fh\u202f04");
     const auto cell = agreed(demo("heron"), "cell", Bound::same, {}, "cell.18350");
     EXPECT_EQ(cell.says, "cell agreed 18350 cell, 1100 mAh, now 18650 power cell, 3000 mAh");
 }

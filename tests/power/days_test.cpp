@@ -198,7 +198,7 @@ TEST(Day, CellsAreChangedAsOftenAsTheDayAsks) {
     EXPECT_EQ(cells(clean * 0.8), 1);
     EXPECT_EQ(cells(clean * 1.5), 2);
     EXPECT_EQ(cells(clean * 3.5), 4);
-    job.use.volume = 1; // needs 4.3 V: never clean
+    job::find_ref(job.parts, "K1")->measured.resistance = Ohm(1); // never clean
     const auto loads = day_loads(job, parts(), job.use);
     DayPlan plan;
     plan.swaps = true;

@@ -108,11 +108,11 @@ void agrees_with_the_network(const job::Job& job, const State& state, double cha
     }
     const auto p = circuit::solve(*network);
     ASSERT_TRUE(p);
-    EXPECT_NEAR(held.amps, p->source_amps[0], 4e-3 * p->source_amps[0] + 2e-6) << job.name;
+    EXPECT_NEAR(held.amps, p->source_amps[0], 5e-3 * p->source_amps[0] + 2e-6) << job.name;
     const Drawn d = curve->at(held.volts);
     if (!network->sinks.empty()) {
         const auto& s = network->sinks[0];
-        EXPECT_NEAR(d.board, p->volts[s.plus] - p->volts[s.minus], 1.5e-3) << job.name;
+        EXPECT_NEAR(d.board, p->volts[s.plus] - p->volts[s.minus], 2e-3) << job.name;
     }
     double shares = 0;
     for (const double s : d.share)

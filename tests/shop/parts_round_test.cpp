@@ -118,6 +118,9 @@ TEST(PartsRound, EveryShippedPartGoesThroughATableOfAllKinds) {
         all.push_back(*parts().find(id));
     const auto back = files::read_parts(files::parts_csv(all), "parts.csv");
     ASSERT_TRUE(back) << back.error().text();
+    ASSERT_EQ(back->size(), all.size());
+    for (std::size_t i = 0; i < all.size(); ++i)
+        EXPECT_EQ(job::differences(all[i], (*back)[i]), std::vector<Message>{}) << all[i].id;
     EXPECT_EQ(*back, all);
     const auto again = files::read_parts(files::catalogue_text(all), "parts.json");
     ASSERT_TRUE(again) << again.error().text();

@@ -89,7 +89,7 @@ private:
         return is_wired(ref + a) && is_wired(ref + b);
     }
     [[nodiscard]] bool lit() const { return moment_.board == BoardMode::active; }
-    /// Of that much at 20 °C.
+    /// Of that much at 20 °C. What a job says in ohms was measured, and is taken as it is.
     [[nodiscard]] double copper(double ohms) const { return ohms * copper_at(moment_.air); }
 
     Node node(const std::string& terminal) {
@@ -254,9 +254,9 @@ private:
                 feeds.push_back(
                     {std::clamp(static_cast<int>(std::lround(feed.at * strip.pixels)) - 1, 0,
                                 strip.pixels - 1),
-                     std::max(copper(feed.lead.value()), least_lead)});
-            add_pixels(strip.ref, std::max(copper(strip.lead.value()), least_lead),
-                       2 * copper(strip.rail.value_or(type->rail).value()) * pitch_m,
+                     std::max(feed.lead.value(), least_lead)});
+            const double rail = strip.rail ? strip.rail->value() : copper(type->rail.value());
+            add_pixels(strip.ref, std::max(strip.lead.value(), least_lead), 2 * rail * pitch_m,
                        std::move(feeds));
         }
         for (const job::LedString& string : blade.strings)
@@ -403,8 +403,12 @@ private:
     }
 
     void add_wire(const job::Wire& wire) {
-        const Ohm ohms = wire.resistance.value_or(wire_resistance(wire.gauge) *
-                                                  moment_.runs->lengths.find(wire.ref)->second);
+        const Ohm ohms =
+            wire.resistance
+                ? *wire.resistance
+                : Ohm(copper((wire_resistance(wire.gauge) *
+                              moment_.runs->lengths.find(wire.ref)->second)
+                                 .value()));
         std::string at = wire.to;
         for (const hilt::Rail& rail : moment_.runs->rails) {
             if (rail.wire != wire.ref) continue;
@@ -413,7 +417,7 @@ private:
             add_rail(rail, before, at);
             at = before;
         }
-        resistor("_wire", wire.ref, Part::wire, wire.from, at, copper(ohms.value()));
+        resistor("_wire", wire.ref, Part::wire, wire.from, at, ohms.value());
     }
 
     void add_rail(const hilt::Rail& rail, const std::string& from, const std::string& to) {

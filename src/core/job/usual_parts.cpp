@@ -160,8 +160,6 @@ void tidy(PartType& type) {
         const catalogue::Regulator none;
         if (regulator->method == catalogue::Regulator::Method::low_drop)
             regulator->efficiency = none.efficiency, regulator->least = none.least;
-        else
-            regulator->pass = none.pass;
     }
     if (auto* string = std::get_if<catalogue::SegmentedString>(&type.figures))
         if (!string->has_flash) {

@@ -259,6 +259,9 @@ Result<void> solve_all(Plan& plan, const ReusableResults& kept, const ParallelFo
         if (!solved[i]) return tl::unexpected(solved[i].error());
         (i < looks ? plan.looks : plan.effects).push_back(std::move(*solved[i]));
     }
+    // What was taken from a plan before may have been of its use.
+    for (LookPlan& look : plan.looks)
+        look.heat = look.own_heat;
     if (!worst) return tl::unexpected(worst.error());
     plan.most_asked = *worst;
     if (!run) return tl::unexpected(run.error());

@@ -177,10 +177,15 @@ private:
         const auto* k = parts_.find_as<catalogue::Kill>(kill);
         return k ? k->contact.value() : 0;
     }
-    [[nodiscard]] double guard(const std::string& protection, const std::string& adapter) const {
+    /// Protection, adapter, and the springs of the bay, where that cell is held in one.
+    [[nodiscard]] double guard(const std::string& protection, const std::string& adapter,
+                               const std::string& cell) const {
         const auto* p = parts_.find_as<catalogue::Protection>(protection);
         const auto* a = parts_.find_as<catalogue::Adapter>(adapter);
-        return (p ? p->resistance.value() : 0) + (a ? a->contacts.value() : 0);
+        job::Part held = *job::first_of<catalogue::Cell>(job_, parts_).part;
+        held.type = cell;
+        return (p ? p->resistance.value() : 0) + (a ? a->contacts.value() : 0) +
+               job::bay_of(held, parts_).contacts.value();
     }
 
     Result<void> solve(const Choice& group, std::vector<Choice>& into) {
@@ -208,8 +213,9 @@ private:
                     c.clearance = std::min({c.clearance, kill.clearance, cell.clearance});
                     (*loads)->extra_series_ohms = leads_.at({kill.id, p, cell.id, cell.adapter}) +
                                                   contact(kill.id) - contact(kills_.front().id) +
-                                                  each * (guard(c.protection, c.adapter) -
-                                                          guard(protections_.front(), own_adapter));
+                                                  each * (guard(c.protection, c.adapter, c.cell) -
+                                                          guard(protections_.front(), own_adapter,
+                                                                own.part->type));
                     run(c, with, **loads);
                     c.light = light;
                     c.fitted = c.cell == own.part->type && c.adapter == own_adapter &&

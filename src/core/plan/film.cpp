@@ -36,9 +36,14 @@ Result<Film> film_of(const Plan& plan, const std::string& name, const std::strin
         findings::Solved solved;
         solved.network = std::move(*network);
         solved.point = std::move(*point);
-        (void)view_of(job, *plan.parts, solved, 1, white_y);
+        const View view = view_of(job, *plan.parts, solved, 1, white_y);
+        // Frames show lights on pads as they are on average; all on at once they draw more.
+        const auto& diodes = solved.network.diodes;
+        const bool pulsed = std::any_of(diodes.begin(), diodes.end(),
+                                        [](const circuit::Diode& d) { return d.of_time < 1; });
+        if (pulsed) film.peak = view.amps;
+        film.lowest = pulsed ? view.board : Volt(1e9);
     }
-    film.lowest = Volt(1e9);
     const power::EachFrame keep = [&](double seconds, circuit::Network network,
                                       circuit::OperatingPoint point) {
         findings::Solved solved;

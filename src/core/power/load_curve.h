@@ -62,7 +62,7 @@ class LoadCurve {
 public:
     LoadCurve() = default;
     /// Solves `network` with ideal cells from `low` to `high` volts of the pack, closer and closer
-    /// where it bends, until what lies between is read off to 0.4 % and 1.5 mV. Where it does not
+    /// where it bends, until what lies between is read off to 0.5 % and 2 mV. Where it does not
     /// settle any more on the way down the curve ends above that, and ends_early() says so. Errors:
     /// as of solving, where it does not even settle near `high`.
     static Result<LoadCurve> of(circuit::Network network, const Pack& pack, const Watched& watched,

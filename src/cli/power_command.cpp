@@ -45,9 +45,11 @@ Result<shop::Named> in_use(const catalogue::Catalogue& parts, const std::string&
 /// What is noticed of the use's look held without pause, in the order it comes.
 Json run_marks(const power::Discharge& run) {
     std::vector<std::pair<double, Json>> marks;
-    const auto add = [&](const char* mark, const std::optional<Minute>& at, const std::string& why) {
-        if (at) marks.emplace_back(at->value(), Json{{"mark", mark}, {"at_min", at->value()},
-                                                     {"why", why}});
+    const auto add = [&](const char* mark, const std::optional<Minute>& at,
+                         const std::string& why) {
+        if (at)
+            marks.emplace_back(at->value(),
+                               Json{{"mark", mark}, {"at_min", at->value()}, {"why", why}});
     };
     add("crackle", run.crackle, fmt::format("sound needs {}", text(run.need)));
     add("clipping", run.clips,
@@ -55,7 +57,8 @@ Json run_marks(const power::Discharge& run) {
     add("tip dim", run.uneven,
         fmt::format("the tip shows less than {:.0f} % of the foot", power::dim_share * 100));
     add("dim", run.faded,
-        fmt::format("it shines with less than {:.0f} % of its fresh light", power::faded_share * 100));
+        fmt::format("it shines with less than {:.0f} % of its fresh light",
+                    power::faded_share * 100));
     if (run.tripped)
         add("tripped", run.off, run.tripped->why.english());
     else
@@ -161,10 +164,9 @@ int runtime(const catalogue::Catalogue& all_parts, const RuntimeChoice& choice) 
     row("day", fmt::format("{} lit, {} clean, {:.0f} % left", duration(day.ignited),
                            duration(day.clean.value_or(day.ignited)), 100 * day.charge));
     row("cells a day", busy.hopeless ? "– a fresh cell is not clean" : std::to_string(busy.cells));
-    row("storage", storage->has_kill
-                       ? fmt::format("{:.0f} days asleep, {:.0f} with the kill open",
-                                     storage->asleep_days, storage->killed_days)
-                       : fmt::format("{:.0f} days asleep", storage->asleep_days));
+    row("storage", storage->has_kill ? fmt::format("{:.0f} days asleep, {:.0f} with the kill open",
+                                                   storage->asleep_days, storage->killed_days)
+                                     : fmt::format("{:.0f} days asleep", storage->asleep_days));
     if (const Message said = power::advice(*percents); !said.empty())
         row("percent", said.english() + " (on the board's own gauge, lit)");
     row("many days", fmt::format("{} to {}, half of them over {} (of {})", duration(many.p10),

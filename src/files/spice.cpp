@@ -77,9 +77,9 @@ void write_converter(std::string& out, const circuit::Network& network,
         const std::string can = fmt::format("({}-{})/{}", vin, vout, num(c.pass));
         given = fmt::format("smaller({},{})", want, can);
         if (c.volts > 0) given = fmt::format("smaller({},{})", given, num(c.limit));
-        taken = c.switching ? fmt::format("{}*{}/({}*max({},0.1))", given, vout,
-                                          num(c.efficiency), vin)
-                            : given;
+        taken = c.switching
+                    ? fmt::format("{}*{}/({}*max({},0.1))", given, vout, num(c.efficiency), vin)
+                    : given;
     }
     out += fmt::format("b_{}_out {} {} i={}\n", c.name, gnd, to, given);
     out +=
@@ -149,8 +149,8 @@ void write_loads(std::string& out, const circuit::Network& network) {
             const std::string most =
                 a.boosted ? fmt::format("min({},2.5*{})", num(a.rail - a.headroom), v)
                           : fmt::format("{}-{}", v, num(a.headroom));
-            amps += fmt::format("+{}*min({},max(0,{}))^2/max({},1e-6)", num(a.siemens),
-                                num(a.peak), most, v);
+            amps += fmt::format("+{}*min({},max(0,{}))^2/max({},1e-6)", num(a.siemens), num(a.peak),
+                                most, v);
         }
         out += fmt::format("b_{} {} {} i={}\n", s.name, network.nodes[s.plus],
                            network.nodes[s.minus], amps);

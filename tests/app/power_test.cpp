@@ -254,7 +254,8 @@ TEST_F(PowerTest, WhyRanksTheInputsAndJumpsToTheirParts) {
                                20000);
     };
     ASSERT_TRUE(ready("capacity of B1 +"));
-    EXPECT_TRUE(tenths->accessibleDescription().startsWith("loudness"));
+    EXPECT_TRUE(tenths->accessibleDescription().startsWith("volts that sound needs"));
+    EXPECT_TRUE(tenths->accessibleDescription().contains("bay contacts of B1"));
     EXPECT_GT(find<Table>("whySheetParts")->rows().rowCount(), 3);
     auto* figure = find<QComboBox>("whyOf");
     figure->setFocus();

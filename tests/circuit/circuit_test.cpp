@@ -258,7 +258,8 @@ TEST(Copper, GaugesOfTheTable) {
     const Celsius air(20);
     EXPECT_GT(wire_rise(28, 5, air).value(), wire_rise(20, 5, air).value());
     // ΔT = I²R′(1 + α·ΔT)/(h·π·d): as warm as the wire gets, so a little more than by the square.
-    const double rise = wire_rise(24, 4, air).value(), cold = wire_rise(24, 0.04, air).value() * 1e4;
+    const double rise = wire_rise(24, 4, air).value(),
+                 cold = wire_rise(24, 0.04, air).value() * 1e4;
     EXPECT_NEAR(rise, cold * (1 + 0.00393 * rise), 1e-3 * rise);
     EXPECT_GT(wire_rise(24, 4, Celsius(40)).value(), rise);
     EXPECT_EQ(wire_rise(30, 60, air).value(), 2000); // beyond what copper stands

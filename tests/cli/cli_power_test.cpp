@@ -25,7 +25,8 @@ TEST(CliPower, RuntimeHasEveryFigureAndTheSameSeedTheSameDays) {
     EXPECT_EQ(j["first_crackle_event"], "clash flash");
     EXPECT_EQ(cli(command).out, r.out);
     EXPECT_NE(
-        Json::parse(cli("runtime " + demo_file("heron") + " --days 40 --seed 4000 --json").out)["p50"],
+        Json::parse(
+            cli("runtime " + demo_file("heron") + " --days 40 --seed 4000 --json").out)["p50"],
         j["p50"]);
     // The gauge bar says the same.
     for (const Json& f : Json::parse(cli("plan " + demo_file("heron") + " --json").out)["figures"])

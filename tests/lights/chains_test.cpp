@@ -180,7 +180,7 @@ TEST(Scenes, DiesFollowTheirOwnColour) {
     EXPECT_NEAR(scene.die("D1", 'R', "RGBW", false), 0.1, 1e-12);
     EXPECT_NEAR(scene.die("D1", 'W', "RGBW", false), 0.15, 1e-12);
     EXPECT_NEAR(scene.die("D1", 'R', "RGB", false), 0.25, 1e-12); // white folded in
-    EXPECT_NEAR(scene.die("D1", 'B', "B", false), 0.2, 1e-12);    // its own, with the white folded in
+    EXPECT_NEAR(scene.die("D1", 'B', "B", false), 0.2, 1e-12); // its own, with the white folded in
 }
 
 } // namespace

@@ -111,7 +111,8 @@ void compare(const job::Job& job, const std::string& name) {
     }
     const LookPlan& used = *plan.look(look->name);
     if (job.effects.empty() && !mixed)
-        expect_one(run.samples.front().amps.value(), used.mean.value(), 8e-3, "mean of the run" + in);
+        expect_one(run.samples.front().amps.value(), used.mean.value(), 8e-3,
+                   "mean of the run" + in);
     if (used.views[full].foot_tint) {
         // A tip that is all but dark is read off to a few percent of the foot.
         EXPECT_NEAR(run.samples.front().tip, used.views[full].tip, 0.04) << name;
@@ -162,8 +163,7 @@ void compare(const job::Job& job, const std::string& name) {
     ASSERT_TRUE(storage && plan.storage);
     EXPECT_EQ(storage->asleep_days, plan.storage->asleep_days);
     ASSERT_FALSE(plan.percents.empty());
-    const power::Percent percent =
-        power::percent_of(look->name, power::run_down(use, job));
+    const power::Percent percent = power::percent_of(look->name, power::run_down(use, job));
     EXPECT_EQ(percent.crackle, plan.percents.front().crackle) << name;
     if (percent.crackle) {
         EXPECT_EQ(*percent.crackle, run.clean_charge) << name;

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Figures that a person can check in the hand: what opens, springs of bays, bands and fire, lights on
-// pads, warmth, copper, sleep and percent.
+// Figures that a person can check in the hand: what opens, springs of bays, bands and fire, lights
+// on pads, warmth, copper, sleep and percent.
 #include <cmath>
 
 #include "core/circuit/copper.h"
@@ -78,9 +78,8 @@ TEST(Opens, AProtectionThatTripsEndsTheRun) {
     });
     ASSERT_NE(tripped, day.marks.end());
     EXPECT_NE(tripped->why.english().find("protection of B1 trips"), std::string::npos);
-    EXPECT_TRUE(std::any_of(day.marks.begin(), day.marks.end(), [](const DayMark& m) {
-        return m.kind == DayMark::Kind::back;
-    }));
+    EXPECT_TRUE(std::any_of(day.marks.begin(), day.marks.end(),
+                            [](const DayMark& m) { return m.kind == DayMark::Kind::back; }));
     EXPECT_LT(day.clean->value(), 1);
     EXPECT_LT(day.ignited.value(), job.use.ignited.value() / 4);
 }

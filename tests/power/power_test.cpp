@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <cmath>
 
+#include "core/circuit/sink.h"
 #include "core/circuit/solver.h"
 #include "core/job/lookup.h"
 #include "core/power/cell_model.h"
@@ -8,7 +9,6 @@
 #include "core/power/luminance.h"
 #include "core/power/peaks.h"
 #include "core/power/runtime.h"
-#include "core/circuit/sink.h"
 #include "core/power/sound.h"
 #include "core/power/state.h"
 #include "support/fixtures.h"

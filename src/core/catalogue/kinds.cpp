@@ -212,8 +212,7 @@ struct Facts<Adapter> : Plain {
 };
 template <>
 struct Facts<Bay> : Plain {
-    static constexpr Kind kind{"bay",         "BY", "bay contacts",
-                               "bay contacts", "",   Stands::apart};
+    static constexpr Kind kind{"bay", "BY", "bay contacts", "bay contacts", "", Stands::apart};
     static std::optional<Ampere> rating(const Bay& b) { return b.rating; }
 };
 template <>

@@ -115,13 +115,13 @@ struct Board {
     double amplifier_efficiency = 0.85;
     Volt reset;
     Volt cut_off;
-    Volt most{5.5};         ///< supply it stands
-    Volt logic{3.3};        ///< high level of its data lines; 0: its supply
-    int max_lights = 0;     ///< lights of their own it can drive; 0: not known
-    Farad capacitor;        ///< across its supply
+    Volt most{5.5};          ///< supply it stands
+    Volt logic{3.3};         ///< high level of its data lines; 0: its supply
+    int max_lights = 0;      ///< lights of their own it can drive; 0: not known
+    Farad capacitor;         ///< across its supply
     Second sleep_after{300}; ///< idle for so long, it falls asleep; 0: it never does
-    Edge card = Edge::none; ///< where its memory card is drawn
-    Edge port = Edge::none; ///< where its data port is plugged
+    Edge card = Edge::none;  ///< where its memory card is drawn
+    Edge port = Edge::none;  ///< where its data port is plugged
     bool operator==(const Board&) const = default;
 };
 
@@ -311,8 +311,7 @@ struct Jack {
 
 using Figures = std::variant<Cell, Protection, Board, Speaker, Kill, Button, Connector, Pixel,
                              Strip, Spacer, PixelGroup, Led, SegmentedString, Resistor, Driver,
-                             Regulator, Fuse, Display, Shifter, Port, Adapter, Charger, Jack,
-                             Bay>;
+                             Regulator, Fuse, Display, Shifter, Port, Adapter, Charger, Jack, Bay>;
 
 struct PartType {
     std::string id;   ///< "cell.18650-power"

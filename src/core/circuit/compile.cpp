@@ -224,9 +224,9 @@ private:
                            : moment_.board == BoardMode::idle ? board.idle
                                                               : board.sleep;
         // The board first: its supply is what others are judged by.
-        network_.sinks.insert(network_.sinks.begin(),
-                              {lower(ref), ref, node(ref + ".bat"), node(ref + ".gnd"), own.value(),
-                               moment_.sound});
+        network_.sinks.insert(
+            network_.sinks.begin(),
+            {lower(ref), ref, node(ref + ".bat"), node(ref + ".gnd"), own.value(), moment_.sound});
         // Only pads that something is soldered to: a bare pad is a node without a path.
         for (const std::string& terminal : terminals)
             if (terminal[0] == 'l' && is_wired(ref + "." + terminal))
@@ -382,8 +382,8 @@ private:
         c.switching = c.steps_up;
         c.volts = regulator.volts.value();
         c.output = regulator.output.value();
-        c.pass = c.steps_up && !(regulator.pass > Ohm(0)) ? usual_step_up_pass
-                                                          : regulator.pass.value();
+        c.pass =
+            c.steps_up && !(regulator.pass > Ohm(0)) ? usual_step_up_pass : regulator.pass.value();
         c.limit = regulator.limit.value();
         c.efficiency = regulator.efficiency;
         c.least = regulator.least.value();
@@ -403,12 +403,10 @@ private:
     }
 
     void add_wire(const job::Wire& wire) {
-        const Ohm ohms =
-            wire.resistance
-                ? *wire.resistance
-                : Ohm(copper((wire_resistance(wire.gauge) *
-                              moment_.runs->lengths.find(wire.ref)->second)
-                                 .value()));
+        const Ohm ohms = wire.resistance ? *wire.resistance
+                                         : Ohm(copper((wire_resistance(wire.gauge) *
+                                                       moment_.runs->lengths.find(wire.ref)->second)
+                                                          .value()));
         std::string at = wire.to;
         for (const hilt::Rail& rail : moment_.runs->rails) {
             if (rail.wire != wire.ref) continue;

@@ -33,9 +33,9 @@ struct Moment {
     std::vector<CellState> cells;                 ///< of each cell part, in the job's order
     Amplifier sound;                              ///< of the board; none: it is silent
     BoardMode board = BoardMode::active;
-    bool killed = false;                ///< kills are open
-    Celsius air{20};                    ///< as warm as it copper is
-    Pulses pulses = Pulses::averaged;   ///< of lights on pads
+    bool killed = false;              ///< kills are open
+    Celsius air{20};                  ///< as warm as it copper is
+    Pulses pulses = Pulses::averaged; ///< of lights on pads
 };
 
 /// The network of a valid job. Node names are "ref_terminal" in lower case: "u1_bat". Ground is the

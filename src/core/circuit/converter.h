@@ -92,8 +92,8 @@ inline ConverterCurrents step_up_currents(const Converter& c, double vin, double
     return r;
 }
 
-/// One that steps down, switching or not: what is wanted, the held current or (volts − vout)/output;
-/// what can be given, (vin − vout)/pass; and of a low-drop no more than its limit.
+/// One that steps down, switching or not: what is wanted, the held current or (volts −
+/// vout)/output; what can be given, (vin − vout)/pass; and of a low-drop no more than its limit.
 inline ConverterCurrents step_down_currents(const Converter& c, double vin, double vout) {
     constexpr double floor = 0.1; // V
     const double want = c.volts > 0 ? (c.volts - vout) / c.output : c.amps;

@@ -59,10 +59,11 @@ struct Source {
 
 /// An amplifier as its supply sees it; sink.h.
 struct Amplifier {
-    double peak = 0;     ///< V across the speaker, wanted
-    double siemens = 0;  ///< of what it drives, over its efficiency: 1/(Z·η), for a share of the time
-    double headroom = 0; ///< V of its rail that it can not use
-    double rail = 0;     ///< V, where it has one of its own
+    double peak = 0; ///< V across the speaker, wanted
+    double siemens =
+        0; ///< of what it drives, over its efficiency: 1/(Z·η), for a share of the time
+    double headroom = 0;  ///< V of its rail that it can not use
+    double rail = 0;      ///< V, where it has one of its own
     bool boosted = false; ///< that rail is made from the supply; else the rail is the supply
 };
 

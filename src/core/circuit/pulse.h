@@ -15,8 +15,8 @@ struct Pulsed {
 
 /// On average: scales each pulsed junction, and all that carries its current alone, by its duty,
 /// since what conducts for a share of the time is, on average, that share of it. While on: leaves
-/// all as it is and writes the share down. A driver whose only LED is dark, its junction left out at
-/// one of `dark`, is switched off with it. docs/models.md, "LEDs".
+/// all as it is and writes the share down. A driver whose only LED is dark, its junction left out
+/// at one of `dark`, is switched off with it. docs/models.md, "LEDs".
 enum class Pulses { averaged, on };
 void pulse(Network& network, const std::vector<Pulsed>& pulsed, const std::vector<Node>& dark,
            Pulses pulses);

@@ -13,15 +13,16 @@ namespace conductus::circuit {
 /// Largest amplitude across the speaker at that supply, V. A boosted rail is kept up to two and a
 /// half times its supply.
 inline double amplitude_at(const Amplifier& a, double volts) {
-    return std::max(0.0, a.boosted ? std::min(a.rail - a.headroom, 2.5 * volts)
-                                   : volts - a.headroom);
+    return std::max(0.0,
+                    a.boosted ? std::min(a.rail - a.headroom, 2.5 * volts) : volts - a.headroom);
 }
 
 struct SinkCurrent {
     double amps = 0, slope = 0;
 };
 
-/// I = amps (1 − e^(−V/1 V)) + siemens · a²/V, a the wanted amplitude or what the rail lets through.
+/// I = amps (1 − e^(−V/1 V)) + siemens · a²/V, a the wanted amplitude or what the rail lets
+/// through.
 inline SinkCurrent sink_current(const Sink& s, double volts) {
     const double decay = volts > 0 ? std::exp(-volts) : 1 - volts;
     SinkCurrent c{s.amps * (1 - decay), s.amps * (volts > 0 ? decay : 1)};

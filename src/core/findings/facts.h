@@ -31,8 +31,8 @@ struct Solved {
     std::string look;       ///< that is shown, or under the effect
     std::string of_effect;  ///< its name; empty: of a look
     bool momentary = false; ///< a look at a peak of sound: nothing of it is held
-    /// A of each source with the sound's mean in place of its peak, which is over before a protection
-    /// acts; empty: the same as in `point`.
+    /// A of each source with the sound's mean in place of its peak, which is over before a
+    /// protection acts; empty: the same as in `point`.
     std::vector<double> without_peak;
     circuit::Network network;
     circuit::OperatingPoint point;

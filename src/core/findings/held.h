@@ -49,8 +49,8 @@ struct HeldCurrent {
     }
 };
 
-/// As much as a look warms what it flows through: between its mean and its brightest frame, for what
-/// is on for a share d of the time exactly, I·√d.
+/// As much as a look warms what it flows through: between its mean and its brightest frame, for
+/// what is on for a share d of the time exactly, I·√d.
 template <class AmpsOf>
 double held_by_look(const Facts& f, const Solved& brightest, const AmpsOf& amps_of) {
     const double peak = amps_of(brightest);

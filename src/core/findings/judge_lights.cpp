@@ -5,9 +5,9 @@
 
 #include "core/base/format.h"
 #include "core/catalogue/count.h"
+#include "core/circuit/sink.h"
 #include "core/circuit/solver.h"
 #include "core/findings/facts.h"
-#include "core/circuit/sink.h"
 #include "core/job/lookup.h"
 #include "core/power/luminance.h"
 #include "core/power/sound.h"
@@ -48,25 +48,23 @@ void clips(const Facts& f, std::vector<Finding>& out) {
     const double most = circuit::amplitude_at(sound.at_peak, board.value());
     const double loudness = f.job->use.volume * most / sound.peak.value();
     const auto fitted = job::first_of<catalogue::Board>(*f.job, *f.parts);
-    Finding finding{.id = "sound.clips",
-                    .severity = Severity::note,
-                    .station = Station::power,
-                    .where = {fitted.part->ref},
-                    .text = say("Peaks of sound are cut by {} dB",
-                                decimals(sound.compression(board), 1)),
-                    .detail = say("At that loudness a peak wants {} across the speaker, the "
-                                  "amplifier has {}. From {} dB on it is heard.",
-                                  text(sound.peak), text(Volt(most)),
-                                  decimals(power::heard_clipping, 0)),
-                    .evidence = {{"wants", sound.peak.value(), "V"}, {"has", most, "V"}},
-                    .fix = {}};
+    Finding finding{
+        .id = "sound.clips",
+        .severity = Severity::note,
+        .station = Station::power,
+        .where = {fitted.part->ref},
+        .text = say("Peaks of sound are cut by {} dB", decimals(sound.compression(board), 1)),
+        .detail = say("At that loudness a peak wants {} across the speaker, the "
+                      "amplifier has {}. From {} dB on it is heard.",
+                      text(sound.peak), text(Volt(most)), decimals(power::heard_clipping, 0)),
+        .evidence = {{"wants", sound.peak.value(), "V"}, {"has", most, "V"}},
+        .fix = {}};
     // A hundredth, and as loud as is still heard to be whole.
     const double quieter =
         std::floor(100 * loudness * std::pow(10, power::heard_clipping / 20) - 1) / 100;
     if (quieter > 0.1)
         finding.proposed.push_back(
-            {say("set the loudness to {} %", decimals(quieter * 100, 0)),
-             [quieter](job::Job& job) {
+            {say("set the loudness to {} %", decimals(quieter * 100, 0)), [quieter](job::Job& job) {
                  job.use.volume = quieter;
                  for (job::Phase& p : job.use.day)
                      if (p.volume && *p.volume > quieter) p.volume = quieter;

@@ -217,9 +217,9 @@ void fuse_over(const Facts& f, std::vector<Finding>& out) {
     for (const job::Part& part : f.job->parts) {
         const auto* fuse = f.parts->find_as<catalogue::Fuse>(part.type);
         if (!fuse) continue;
-        const HeldCurrent load =
-            held(f, power::warms_in(*fuse).value(),
-                 [&](const Solved& s) { return s.momentary ? 0 : s.amps_of(part.ref); });
+        const HeldCurrent load = held(f, power::warms_in(*fuse).value(), [&](const Solved& s) {
+            return s.momentary ? 0 : s.amps_of(part.ref);
+        });
         const bool opens = load.amps > power::opens_at(*fuse).value() ||
                            (f.run && f.run->tripped && f.run->tripped->ref == part.ref);
         if (!load.state || (load.amps <= fuse->hold.value() && !opens)) continue;
@@ -229,8 +229,7 @@ void fuse_over(const Facts& f, std::vector<Finding>& out) {
                        .station = Station::power,
                        .where = {part.ref, load.state->name},
                        .text = say("{} puts {} through {} {}, it holds {}", load.state->name,
-                                   text(Ampere(amps)), part.ref, load.how_long(),
-                                   text(fuse->hold)),
+                                   text(Ampere(amps)), part.ref, load.how_long(), text(fuse->hold)),
                        .detail = !opens ? Message("It may open on a warm day, and ages until it "
                                                   "does.")
                                  : fuse->resettable
@@ -355,10 +354,10 @@ void too_hot(const Facts& f, std::vector<Finding>& out) {
             .severity = stops ? Severity::stop : Severity::warn,
             .station = Station::power,
             .where = {h.ref},
-            .text = stops ? say("{} would pass {} °C, where it shuts down", h.ref,
-                                decimals(power::shuts_down.value(), 0))
-                          : say("{} reaches {}, it stands {}", h.ref, text(h.temperature),
-                                text(*most)),
+            .text =
+                stops ? say("{} would pass {} °C, where it shuts down", h.ref,
+                            decimals(power::shuts_down.value(), 0))
+                      : say("{} reaches {}, it stands {}", h.ref, text(h.temperature), text(*most)),
             .detail =
                 !tube.empty()
                     ? say("All that is in the tube of {} warms its wall, and that gives off no "

@@ -23,6 +23,22 @@ double for_long(const Solved& s, const std::string& cell) {
     return 0;
 }
 
+/// What asks for more the lower its volts get may trip a protection that full cells do not.
+void trips_later(const Facts& f, std::vector<Finding>& out) {
+    if (!f.run || !f.run->tripped) return;
+    const job::Part* cell = job::find_ref(f.job->parts, f.run->tripped->ref);
+    if (!cell || !cell->protection || !f.parts->find_as<catalogue::Cell>(cell->type)) return;
+    out.push_back({.id = "cell.protection-trips",
+                   .severity = Severity::stop,
+                   .station = Station::power,
+                   .where = {cell->ref, f.run->peak_event},
+                   .text = say("After {} {}", duration(f.run->off), f.run->tripped->why),
+                   .detail = "The lower the volts, the more its converter asks for. The blade goes "
+                             "dark at that moment and the board restarts.",
+                   .evidence = {{"after", f.run->off.value(), "min"}},
+                   .fix = {}});
+}
+
 /// Of any cell: side by side, the one of least resistance gives most.
 void protection_trips(const Facts& f, std::vector<Finding>& out) {
     const job::Part* cell = nullptr;
@@ -41,7 +57,7 @@ void protection_trips(const Facts& f, std::vector<Finding>& out) {
             cell = &part, board = protection, state = s.get(), amps = here;
         }
     }
-    if (!cell) return;
+    if (!cell) return trips_later(f, out);
     Finding finding{.id = "cell.protection-trips",
                     .severity = Severity::stop,
                     .station = Station::power,
@@ -229,9 +245,9 @@ void bay_over_current(const Facts& f, std::vector<Finding>& out) {
                         .severity = load.severity(bay.rating.value()),
                         .station = Station::power,
                         .where = {part->ref, load.state->name},
-                        .text = say("The bay of {} carries {} {}, its springs are rated {}",
-                                    part->ref, text(Ampere(amps)), load.how_long(),
-                                    text(bay.rating)),
+                        .text =
+                            say("The bay of {} carries {} {}, its springs are rated {}", part->ref,
+                                text(Ampere(amps)), load.how_long(), text(bay.rating)),
                         .detail = say("In {}. A spring that gets hot loses its force, and then has "
                                       "more resistance.",
                                       load.state->name),
@@ -240,13 +256,12 @@ void bay_over_current(const Facts& f, std::vector<Finding>& out) {
         for (const catalogue::PartType* type : f.parts->all<catalogue::Bay>())
             // Less resistance lets more through; leave a fifth in hand.
             if (std::get<catalogue::Bay>(type->figures).rating.value() >= 1.2 * amps)
-                finding.proposed.push_back(
-                    {say("hold it between {}", type->name), [&parts = *f.parts,
-                                                             id = type->id](job::Job& job) {
-                         for (job::Part& p : job.parts)
-                             if (parts.find_as<catalogue::Cell>(p.type))
-                                 p.bay = id, p.bay_measured.reset();
-                     }});
+                finding.proposed.push_back({say("hold it between {}", type->name),
+                                            [&parts = *f.parts, id = type->id](job::Job& job) {
+                                                for (job::Part& p : job.parts)
+                                                    if (parts.find_as<catalogue::Cell>(p.type))
+                                                        p.bay = id, p.bay_measured.reset();
+                                            }});
         out.push_back(std::move(finding));
     }
 }

@@ -187,7 +187,8 @@ private:
 
 int finest_by_heat(Ampere amps) {
     for (auto g = gauges.rbegin(); g != gauges.rend(); ++g)
-        if (circuit::wire_rise(*g, amps.value(), Celsius(25)) <= most_rise && circuit::usual_limit(*g) >= amps)
+        if (circuit::wire_rise(*g, amps.value(), Celsius(25)) <= most_rise &&
+            circuit::usual_limit(*g) >= amps)
             return *g;
     return gauges.front();
 }

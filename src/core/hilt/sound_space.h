@@ -34,8 +34,8 @@ std::optional<SoundSpace> sound_space(const job::Job& job, const catalogue::Cata
 
 /// What the room adds to the loudness of a speaker that was measured enclosed, dB, never above 0:
 /// where nothing closes the back, the waves of both sides meet and cancel (−6, half of that where a
-/// body closes most of the bore); where vents are less than 30 % of the cone, what comes out is less
-/// in their proportion, down to −12. Practice of the trade, good to about 3 dB.
+/// body closes most of the bore); where vents are less than 30 % of the cone, what comes out is
+/// less in their proportion, down to −12. Practice of the trade, good to about 3 dB.
 double cavity_gain(const SoundSpace& space);
 
 /// Area of an opening: a slot with round ends, a circle where it is as long as wide.

@@ -38,8 +38,8 @@ struct Measured {
 
 /// What the installer chose of a part that comes in many values.
 struct Chosen {
-    std::optional<Ohm> resistance; ///< resistors
-    std::optional<Ampere> current; ///< LED drivers
+    std::optional<Ohm> resistance;     ///< resistors
+    std::optional<Ampere> current;     ///< LED drivers
     std::optional<Second> sleep_after; ///< boards: idle for so long until it sleeps; 0: never
     bool operator==(const Chosen&) const = default;
 };

@@ -83,8 +83,8 @@ std::vector<PartValue> of_part(const Job& job, const Catalogue& parts, std::size
         PartValue& bay = value("bay", "held between");
         bay.choices = all_of_kind<catalogue::Bay>(parts);
         bay.may_be_empty = true;
-        bay.otherwise = type.body.shape == catalogue::Body::Shape::cylinder ? "spring and plate"
-                                                                            : "leads";
+        bay.otherwise =
+            type.body.shape == catalogue::Body::Shape::cylinder ? "spring and plate" : "leads";
         Part unmeasured = part;
         unmeasured.bay_measured.reset();
         value("bay_Ohm", "measured bay contacts", "mΩ").otherwise =

@@ -126,10 +126,9 @@ void complete(PartType& type) {
         fill(driver->pass, from.pass);
     }
     if (auto* regulator = std::get_if<catalogue::Regulator>(&type.figures))
-        fill(regulator->pass,
-             regulator->method == catalogue::Regulator::Method::step_up
-                 ? Ohm(0.05)
-                 : std::get<catalogue::Regulator>(usual.figures).pass);
+        fill(regulator->pass, regulator->method == catalogue::Regulator::Method::step_up
+                                  ? Ohm(0.05)
+                                  : std::get<catalogue::Regulator>(usual.figures).pass);
     if (auto* string = std::get_if<catalogue::SegmentedString>(&type.figures))
         if (!(string->flash.forward > Volt(0))) string->flash = string->die;
     if (auto* connector = std::get_if<catalogue::Connector>(&type.figures)) {

@@ -92,8 +92,8 @@ std::vector<Span> Scene::spans(const Group& group, int channels) const {
     auto cut = [&](double index) { cuts.push_back(index - group.first); };
     auto cut_light = [&](double first, double pixels, job::Style style) {
         cut(first), cut(first + pixels);
-        const double moment = tempo_.pace == Pace::spread ? spread_seconds(tempo_.spread_frame)
-                                                          : tempo_.seconds;
+        const double moment =
+            tempo_.pace == Pace::spread ? spread_seconds(tempo_.spread_frame) : tempo_.seconds;
         for (const double x : changes(style, moment))
             cut(first + x * pixels);
         if (effect_) {

@@ -10,9 +10,10 @@
 
 namespace conductus::lights {
 
-/// Brightest: where style and effect are most; bands as they stand after `seconds`. Even: the look's style at `share` everywhere, other
-/// styles at their mean. Spread: one of a few frames that have the style's mean exactly, by
-/// `spread_frame`. Instant: a frame of the film, `seconds` from its start.
+/// Brightest: where style and effect are most; bands as they stand after `seconds`. Even: the
+/// look's style at `share` everywhere, other styles at their mean. Spread: one of a few frames that
+/// have the style's mean exactly, by `spread_frame`. Instant: a frame of the film, `seconds` from
+/// its start.
 enum class Pace { brightest, even, spread, instant };
 
 struct Tempo {

@@ -6,8 +6,8 @@
 
 #include "core/base/format.h"
 
-#include "core/circuit/solver.h"
 #include "core/circuit/copper.h"
+#include "core/circuit/solver.h"
 #include "core/findings/fold.h"
 #include "core/findings/held.h"
 #include "core/findings/rules.h"
@@ -104,11 +104,12 @@ Result<LookPlan> look_plan(const job::Job& job, const catalogue::Catalogue& part
     std::optional<power::MeanAndPeak> over_time;
     // Lights on pads that are on for a share of the time have a mean of their own.
     const auto& diodes = plan.fresh->network.diodes;
-    const bool moves = plan.fresh->mean_share != 1 || power::has_bands(state) ||
-                       std::any_of(state.look.lights.begin(), state.look.lights.end(),
-                                   [](const auto& l) { return lights::mean_factor(l.style) != 1; }) ||
-                       std::any_of(diodes.begin(), diodes.end(),
-                                   [](const circuit::Diode& d) { return d.of_time < 1; });
+    const bool moves =
+        plan.fresh->mean_share != 1 || power::has_bands(state) ||
+        std::any_of(state.look.lights.begin(), state.look.lights.end(),
+                    [](const auto& l) { return lights::mean_factor(l.style) != 1; }) ||
+        std::any_of(diodes.begin(), diodes.end(),
+                    [](const circuit::Diode& d) { return d.of_time < 1; });
     if (plan.effect || moves) {
         auto solved_over_time = power::shares_amps(job, parts, state);
         if (!solved_over_time) return tl::unexpected(solved_over_time.error());
@@ -166,7 +167,8 @@ void in_the_use(Plan& plan, LookPlan& look) {
     const Volt first = run.samples.front().cell;
     for (const power::Sample& s : run.samples)
         course.emplace_back(s.at.value() * 60,
-                            amps > 0 ? s.amps.value() * s.cell.value() / (amps * first.value()) : 0);
+                            amps > 0 ? s.amps.value() * s.cell.value() / (amps * first.value())
+                                     : 0);
     std::vector<std::pair<std::string, Celsius>> cells;
     for (std::size_t i = 0; i < run.hottest.size(); ++i)
         cells.emplace_back(look.fresh->network.sources[i].ref, run.hottest[i]);
@@ -353,8 +355,8 @@ void warm_wires(Plan& plan) {
     for (harness::WireRow& w : plan.harness.wires) {
         if (w.state == "charging") continue;
         const findings::HeldCurrent load = findings::held(
-            plan, circuit::wire_time(w.gauge),
-            [&](const Solved& s) { return s.amps_of(w.ref); }, true);
+            plan, circuit::wire_time(w.gauge), [&](const Solved& s) { return s.amps_of(w.ref); },
+            true);
         double amps = load.amps;
         // Speaker wires are in no look: hum and swing are on for most of the time.
         if (w.role == job::Role::sound) amps = w.amps.value() * std::sqrt(power::hum_share);

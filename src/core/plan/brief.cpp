@@ -52,8 +52,8 @@ Measure word_measure(const char* id, const char* label, std::string_view word) {
     return {id, label, "", Bound::same, true, {}, std::string(word), std::string(word), {}};
 }
 
-Measure number_measure(const std::string& id, const std::string& label, const char* unit, Bound usual,
-                       std::optional<double> value, const char* reason = "") {
+Measure number_measure(const std::string& id, const std::string& label, const char* unit,
+                       Bound usual, std::optional<double> value, const char* reason = "") {
     Measure m{id, label, unit, usual, false, value, {}, {}, value ? "" : reason};
     if (value) m.shown = measured_text(*value, unit);
     return m;
@@ -228,7 +228,8 @@ std::vector<Measure> measures(const Plan& plan) {
         std::optional<double> below;
         if (percent && percent->crackle) below = percent->change_below();
         all.push_back(number_measure(
-            job::percent_measure + look.name, "change the cell below, with " + look.name, "%", Bound::at_most, below,
+            job::percent_measure + look.name, "change the cell below, with " + look.name, "%",
+            Bound::at_most, below,
             percent ? "it does not crackle before it is off" : "it is not worked out yet"));
     }
     all.push_back(

@@ -211,11 +211,11 @@ private:
                     c.adapter = cell.adapter;
                     c.at = cell.at;
                     c.clearance = std::min({c.clearance, kill.clearance, cell.clearance});
-                    (*loads)->extra_series_ohms = leads_.at({kill.id, p, cell.id, cell.adapter}) +
-                                                  contact(kill.id) - contact(kills_.front().id) +
-                                                  each * (guard(c.protection, c.adapter, c.cell) -
-                                                          guard(protections_.front(), own_adapter,
-                                                                own.part->type));
+                    (*loads)->extra_series_ohms =
+                        leads_.at({kill.id, p, cell.id, cell.adapter}) + contact(kill.id) -
+                        contact(kills_.front().id) +
+                        each * (guard(c.protection, c.adapter, c.cell) -
+                                guard(protections_.front(), own_adapter, own.part->type));
                     run(c, with, **loads);
                     c.light = light;
                     c.fitted = c.cell == own.part->type && c.adapter == own_adapter &&

@@ -31,7 +31,14 @@ Explained peak_current(const Plan& plan) {
     const findings::Solved* worst = plan.most_asked.get();
     if (!worst) return e;
     e.value = worst->cell_amps();
-    e.label = "peak, " + worst->name;
+    // The look under an effect is told among the parts: the gauge has no room for it.
+    e.label = "peak, " + (worst->effect ? worst->of_effect : worst->look);
+    if (worst->effect)
+        e.parts.push_back({say("{}, at a peak of sound", worst->name),
+                           worst->cell_amps(),
+                           "A",
+                           {},
+                           solved_source});
     for (std::size_t i = 0; i < worst->network.strips.size(); ++i)
         e.parts.push_back({"strip " + worst->network.strips[i].ref, worst->point.strips[i].amps,
                            "A", worst->network.strips[i].ref, solved_source});
@@ -66,7 +73,8 @@ Explained board_sag(const Plan& plan) {
     take(plan.effects);
     if (plan.most_asked && !plan.most_asked->network.sinks.empty()) {
         const auto& sink = plan.most_asked->network.sinks.front();
-        const double v = plan.most_asked->point.volts[sink.plus] - plan.most_asked->point.volts[sink.minus];
+        const double v =
+            plan.most_asked->point.volts[sink.plus] - plan.most_asked->point.volts[sink.minus];
         if (v < lowest) lowest = v, at = plan.most_asked->name;
     }
     const double ocv = open_at_board(plan.fresh[0]->network);
@@ -119,7 +127,8 @@ Explained first_crackle(const Plan& plan) {
                 .parts = {}};
     if (!plan.run) return e;
     e.value = plan.run->clean().value();
-    if (!plan.run->crackle) e.label = plan.run->tripped ? "clean until it trips" : "clean until off";
+    if (!plan.run->crackle)
+        e.label = plan.run->tripped ? "clean until it trips" : "clean until off";
     if (plan.run->tripped)
         e.parts.push_back({plan.run->tripped->why, plan.run->off.value(), "min",
                            plan.run->tripped->ref, solved_source});
@@ -127,7 +136,10 @@ Explained first_crackle(const Plan& plan) {
     e.parts.push_back({"sound needs", plan.run->need.value(), "V", {}, "catalogue"});
     const power::Sound sound = power::sound_of(*plan.job, *plan.parts);
     if (sound.clips > Volt(0) && sound.clips < Volt(100))
-        e.parts.push_back({"peaks are heard to clip below", sound.clips.value(), "V", {},
+        e.parts.push_back({"peaks are heard to clip below",
+                           sound.clips.value(),
+                           "V",
+                           {},
                            "amplifier and loudness"});
     if (plan.run->clips)
         e.parts.push_back({"clips after", plan.run->clips->value(), "min", {}, solved_source});
@@ -146,8 +158,9 @@ Explained dim(const Plan& plan) {
                 .value = {},
                 .unit = "min",
                 .reason = {},
-                .formula = "charge stepped down; the tip below 70 % of the foot of the same moment, or "
-                           "all of it below half of its fresh light",
+                .formula =
+                    "charge stepped down; the tip below 70 % of the foot of the same moment, or "
+                    "all of it below half of its fresh light",
                 .parts = {}};
     if (!plan.run) return e;
     e.value = plan.run->bright().value();
@@ -157,14 +170,20 @@ Explained dim(const Plan& plan) {
         e.label = plan.run->dim() == plan.run->uneven ? "until the tip dims" : "to half its light";
     run_parts(e, plan);
     if (!plan.run->samples.empty())
-        e.parts.push_back({"tip against foot, fresh", plan.run->samples.front().tip * 100, "%", {},
+        e.parts.push_back({"tip against foot, fresh",
+                           plan.run->samples.front().tip * 100,
+                           "%",
+                           {},
                            solved_source});
     if (plan.run->uneven)
-        e.parts.push_back({"tip below 70 % of the foot after", plan.run->uneven->value(), "min", {},
+        e.parts.push_back({"tip below 70 % of the foot after",
+                           plan.run->uneven->value(),
+                           "min",
+                           {},
                            solved_source});
     if (plan.run->faded)
-        e.parts.push_back({"half of its fresh light after", plan.run->faded->value(), "min", {},
-                           solved_source});
+        e.parts.push_back(
+            {"half of its fresh light after", plan.run->faded->value(), "min", {}, solved_source});
     e.parts.push_back(
         {say("off: {}", plan.run->off_because), plan.run->off.value(), "min", {}, solved_source});
     return e;
@@ -252,8 +271,9 @@ Explained hottest_part(const Plan& plan) {
                 .value = {},
                 .unit = "degC",
                 .reason = {},
-                .formula = "the highest temperature that is reached in the use, from full cells until "
-                           "they are empty",
+                .formula =
+                    "the highest temperature that is reached in the use, from full cells until "
+                    "they are empty",
                 .parts = {}};
     if (plan.heat.empty()) return e;
     // Solder melts and plastic burns long before: no thermal resistance holds there.
@@ -266,10 +286,10 @@ Explained hottest_part(const Plan& plan) {
     e.value = plan.heat.front().temperature.value();
     e.label = say("hottest, {}", plan.heat.front().ref);
     for (std::size_t i = 0; i < std::min<std::size_t>(6, plan.heat.size()); ++i)
-        e.parts.push_back({plan.heat[i].ref, plan.heat[i].temperature.value(), "degC",
-                           plan.heat[i].ref,
-                           say("{} W to begin with; held for ever it would be {}",
-                               decimals(plan.heat[i].power.value(), 2), text(plan.heat[i].steady))});
+        e.parts.push_back(
+            {plan.heat[i].ref, plan.heat[i].temperature.value(), "degC", plan.heat[i].ref,
+             say("{} W to begin with; held for ever it would be {}",
+                 decimals(plan.heat[i].power.value(), 2), text(plan.heat[i].steady))});
     return e;
 }
 

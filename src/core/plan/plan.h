@@ -106,9 +106,9 @@ struct LookPlan {
     /// use's look with the use's effects.
     std::vector<power::PartHeat> heat;
     std::vector<power::PartHeat> own_heat; ///< the same of the look alone
-    std::vector<Carried> carried;      ///< what cells, pads, pins and wires carry
-    findings::SolvedPtr fresh;         ///< at full charge, brightest
-    findings::SolvedPtr sustained;     ///< at full charge, mean frame; null: of an effect
+    std::vector<Carried> carried;          ///< what cells, pads, pins and wires carry
+    findings::SolvedPtr fresh;             ///< at full charge, brightest
+    findings::SolvedPtr sustained;         ///< at full charge, mean frame; null: of an effect
 };
 
 /// A cell of the catalogue in the fitted one's place.

@@ -33,8 +33,7 @@ public:
         if (plan_.harness.worst.empty())
             return problem("/wires", "nothing flows that wires could be sized by",
                            "Wire the board and the blade to the cell");
-        state_ = power::state_named(*plan_.job, *plan_.parts, plan_.harness.worst,
-                                    plan_.job->use.look, 1);
+        state_ = power::state_named(*plan_.job, *plan_.parts, "worst", plan_.job->use.look, 1);
         if (!state_) return tl::unexpected(state_.error());
         job::Job job = *plan_.job;
         auto flow = flow_in(job);

@@ -113,9 +113,9 @@ std::vector<VoltStep> steps_to(const Network& n, const OperatingPoint& p, Node p
         }
     }
     std::vector<VoltStep> steps{{label_of(circuit::Part::cell), weakest, in_cells}};
-    for (const auto part :
-         {circuit::Part::protection, circuit::Part::bay, circuit::Part::fuse, circuit::Part::kill, circuit::Part::board,
-          circuit::Part::wire, circuit::Part::resistor, circuit::Part::pins, circuit::Part::light})
+    for (const auto part : {circuit::Part::protection, circuit::Part::bay, circuit::Part::fuse,
+                            circuit::Part::kill, circuit::Part::board, circuit::Part::wire,
+                            circuit::Part::resistor, circuit::Part::pins, circuit::Part::light})
         if (const auto it = by_part.find(part); it != by_part.end())
             steps.push_back({label_of(part), it->second.ref, it->second.drop});
     return steps;

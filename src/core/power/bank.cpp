@@ -181,9 +181,10 @@ void Bank::count(const LoadCurve& load, const Held& a, const Held& b, double sec
     }
     if (pack_.kind == Pack::Kind::row) return;
     // What flows between cells that stand at different volts is lost in what joins them.
-    const double told =
-        cells_each * ((a.volts + extra_series_ohms_ * a.amps) * a.amps +
-                      (b.volts + extra_series_ohms_ * b.amps) * b.amps) / 2;
+    const double told = cells_each *
+                        ((a.volts + extra_series_ohms_ * a.amps) * a.amps +
+                         (b.volts + extra_series_ohms_ * b.amps) * b.amps) /
+                        2;
     tally.parts[static_cast<std::size_t>(circuit::Part::wire)] += seconds * (given - told);
 }
 

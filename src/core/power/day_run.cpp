@@ -70,12 +70,10 @@ constexpr double debounce = 0.5; // s
 class DaySimulation {
 public:
     DaySimulation(const DayLoads& loads, const DayPlan& plan)
-        : loads_(loads), plan_(plan),
-          bank_(loads.sets.front()->cells, loads.sets.front()->pack,
-                loads.air.empty() ? Celsius(20) : loads.air.front()),
+        : loads_(loads), plan_(plan), bank_(loads.sets.front()->cells, loads.sets.front()->pack,
+                                            loads.air.empty() ? Celsius(20) : loads.air.front()),
           safe_down_to_(loads.effects.size() + 1, 2.0),
-          warming_(loads.sets.front()->guards,
-                   loads.air.empty() ? Celsius(20) : loads.air.front()),
+          warming_(loads.sets.front()->guards, loads.air.empty() ? Celsius(20) : loads.air.front()),
           guarded_(!loads.sets.front()->guards.empty()) {
         bank_.tallies = plan.tallies;
     }
@@ -174,7 +172,7 @@ private:
         n.trip = trip.amps;
         if (trip.trips()) trips_ = l.told(trip);
         if (trip.amps < 0.3 * trip.carries) safe_down_to = 2; // not far off: it is watched
-        if (!dim_) safe_down_to = effect ? safe_down_to : 2; // the light of a look is watched
+        if (!dim_) safe_down_to = effect ? safe_down_to : 2;  // the light of a look is watched
         if (!effect && l.fresh_light > 0 && (!dim_ || plan_.full_record)) {
             const Drawn seen = l.look.bright.at(bank_.hold(l.look.bright).volts);
             tip_ = seen.foot > 0 ? seen.tip / seen.foot : 1;
@@ -190,8 +188,8 @@ private:
             day_.clean = Minute(lit_ / 60);
             day_.first_crackle = std::string(shows());
         }
-        mark(DayMark::Kind::crackle, say("board at {}, sound needs {}", text(Volt(audio_)),
-                                         text(loads().sound.need)));
+        mark(DayMark::Kind::crackle,
+             say("board at {}, sound needs {}", text(Volt(audio_)), text(loads().sound.need)));
         failed_ = true;
         if (plan_.to_crackle) over_ = true;
     }
@@ -406,7 +404,7 @@ private:
     bool dark_ = false;     ///< something has opened
     double dark_until_ = 0; ///< s
     bool crackle_ = false, clips_ = false, dim_ = false, reset_ = false, tripped_ = false,
-         back_ = false; ///< told of this set of cells
+         back_ = false;   ///< told of this set of cells
     bool failed_ = false; ///< somebody would change the cells now
     bool over_ = false;
 };

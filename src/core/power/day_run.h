@@ -28,9 +28,9 @@ std::string_view word(DayMark::Kind kind);
 /// One moment of a recorded day.
 struct DaySample {
     Second at;
-    std::string_view shows; ///< "stored", "asleep", "idle", "tripped", look or effect; lives as long
-                            ///< as the loads do
-    int effect = -1;        ///< index among the job's
+    std::string_view shows; ///< "stored", "asleep", "idle", "tripped", look or effect; lives as
+                            ///< long as the loads do
+    int effect = -1; ///< index among the job's
     bool lit = false;
     Minute ignited; ///< lit until then
     std::vector<CellNow> cells;
@@ -38,18 +38,18 @@ struct DaySample {
     Volt open;         ///< of the pack, by its charge
     Volt cell;         ///< terminal of the weakest cell
     Volt board;
-    Volt audio;     ///< at the board in a sound peak; where nothing sounds, the board's
-    Volt pixel;     ///< across the last pixel; 0: dark
+    Volt audio;       ///< at the board in a sound peak; where nothing sounds, the board's
+    Volt pixel;       ///< across the last pixel; 0: dark
     double tip = 0;   ///< luminance against the foot's of the same moment
     double light = 0; ///< of all blades against fresh
-    Ampere amps;    ///< of the pack
-    Celsius warmth; ///< of the warmest cell
-    Tally tally;    ///< since the day began
+    Ampere amps;      ///< of the pack
+    Celsius warmth;   ///< of the warmest cell
+    Tally tally;      ///< since the day began
 };
 
 struct DayPlan {
     std::optional<std::uint64_t> seed; ///< empty: the day as it is set
-    bool swaps = false; ///< cells are changed at the first crackle or reset, and when off
+    bool swaps = false;       ///< cells are changed at the first crackle or reset, and when off
     bool to_crackle = false;  ///< ends at the first crackle or trip, or when off
     int days = 1;             ///< one after another, at most 400; ends when off
     bool full_record = false; ///< samples are kept
@@ -62,9 +62,10 @@ struct Day {
     std::optional<Minute> clean, bright, off; ///< minutes ignited until then; empty: not
     Minute ignited;                           ///< lit at all
     Second lasted;
-    int cells = 1;         ///< sets of cells used
-    bool hopeless = false; ///< a fresh set crackled, tripped or went off at once: swapping was given up
-    double charge = 1;     ///< left at the end
+    int cells = 1; ///< sets of cells used
+    bool hopeless =
+        false;         ///< a fresh set crackled, tripped or went off at once: swapping was given up
+    double charge = 1; ///< left at the end
     Message off_because;
     std::string first_crackle; ///< what was shown
     Tally tally;

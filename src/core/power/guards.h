@@ -28,9 +28,9 @@ struct Guard {
     std::string ref;
     enum class Kind { fuse, resettable, shutdown };
     Kind kind = Kind::fuse;
-    Ampere opens;              ///< of a fuse
-    Second warms;              ///< time constant
-    KelvinPerWatt to_air;      ///< of what shuts down
+    Ampere opens;         ///< of a fuse
+    Second warms;         ///< time constant
+    KelvinPerWatt to_air; ///< of what shuts down
     [[nodiscard]] bool watts() const { return kind == Kind::shutdown; }
 };
 /// Of a job, the first guard_count; those nothing flows through do no harm.
@@ -57,8 +57,8 @@ public:
     std::optional<Opening> pass(const std::array<double, guard_count>& flows, double seconds,
                                 Celsius air);
     /// What a flow of that length on top of how warm each is would open.
-    [[nodiscard]] std::optional<std::size_t> would_open(
-        const std::array<double, guard_count>& flows, double seconds, Celsius air) const;
+    [[nodiscard]] std::optional<std::size_t>
+    would_open(const std::array<double, guard_count>& flows, double seconds, Celsius air) const;
     [[nodiscard]] Opened told(std::size_t guard, const std::array<double, guard_count>& flows,
                               Celsius air) const;
     /// °C of what shuts down, the highest it has had; by ref. Empty: it is none of them.

@@ -36,7 +36,8 @@ Celsius steady_cell(double watts_cold, KelvinPerWatt to_air, Celsius air) {
     const double cold = resistance_by_temperature(air);
     for (int i = 0; i < 60; ++i) {
         const double by = resistance_by_temperature(Celsius(t)) / cold;
-        const double slope = watts_cold * by * to_air.value() * resistance_lost_a_kelvin(Celsius(t));
+        const double slope =
+            watts_cold * by * to_air.value() * resistance_lost_a_kelvin(Celsius(t));
         const double off = air.value() + watts_cold * by * to_air.value() - t;
         t += off / (1 + slope);
         if (std::abs(off) < 1e-9) break;
@@ -106,8 +107,12 @@ std::vector<PartHeat> heat_of(const job::Job& job, const catalogue::Catalogue& p
         if (const auto w = cell_watts.find(part.ref); w != cell_watts.end()) {
             // Springs and protection give their heat off beside the cell; it is told with its own.
             const Celsius t = steady_cell(w->second, type.thermal, air);
-            heat.push_back({part.ref, Watt(w->second) + watts_in(part.ref).value_or(Watt(0)), t, {},
-                            t, warms(type.thermal, std::max(type.mass.value(), 1.0))});
+            heat.push_back({part.ref,
+                            Watt(w->second) + watts_in(part.ref).value_or(Watt(0)),
+                            t,
+                            {},
+                            t,
+                            warms(type.thermal, std::max(type.mass.value(), 1.0))});
             continue;
         }
         const auto w = watts_in(part.ref);
@@ -124,7 +129,8 @@ std::vector<PartHeat> heat_of(const job::Job& job, const catalogue::Catalogue& p
         heat.back().die = heat.back().temperature + warming * led->junction;
     }
     for (const job::Blade& blade : job.blades) {
-        // Everything in a tube warms its wall; each is warmer than the wall by what it makes itself.
+        // Everything in a tube warms its wall; each is warmer than the wall by what it makes
+        // itself.
         Watt in_tube;
         for (const job::Strip& strip : blade.strips)
             in_tube += watts_in(strip.ref).value_or(Watt(0));
@@ -168,7 +174,7 @@ double reached(const Course& course, Second warms) {
 
 LookCourse course_of(const std::vector<CellFigures>& cells,
                      const std::vector<std::array<double, 3>>& amps, Celsius air) {
-    constexpr double least = 0.02; // of charge
+    constexpr double least = 0.02;        // of charge
     constexpr double longest = 24 * 3600; // s
     LookCourse all;
     all.cells.assign(cells.size(), air);
@@ -193,7 +199,8 @@ LookCourse course_of(const std::vector<CellFigures>& cells,
         for (std::size_t i = 0; i < cells.size(); ++i) {
             const CellFigures& f = cells[i];
             const double i_now = at(i);
-            const double lagging = 1 + f.lag.quick_share * (1 - std::exp(-now / f.lag.quick.value())) +
+            const double lagging = 1 +
+                                   f.lag.quick_share * (1 - std::exp(-now / f.lag.quick.value())) +
                                    f.lag.slow_share * (1 - std::exp(-now / f.lag.slow.value()));
             const double watts = i_now * i_now * f.resistance.value() * f.by(charge[i]) *
                                  resistance_by_temperature(Celsius(warmth[i])) * lagging;

@@ -22,8 +22,8 @@ inline constexpr Celsius warm_from{60}, hot_from{80};
 
 struct PartHeat {
     std::string ref;
-    Watt power;          ///< to begin with
-    Celsius temperature; ///< the highest it reaches until the cells are empty
+    Watt power;                 ///< to begin with
+    Celsius temperature;        ///< the highest it reaches until the cells are empty
     std::optional<Celsius> die; ///< of an LED in the hilt
     Celsius steady;             ///< if fresh cells lasted for ever
     Second warms;               ///< how long it takes to warm through: its time constant
@@ -53,8 +53,8 @@ std::vector<PartHeat> heat_of(const job::Job& job, const catalogue::Catalogue& p
 /// the moment that heat_of() was given.
 using Course = std::vector<std::pair<double, double>>;
 
-/// The highest share of its steady rise that something reaches which warms in that time. Between two
-/// moments the watts stand as at the earlier one.
+/// The highest share of its steady rise that something reaches which warms in that time. Between
+/// two moments the watts stand as at the earlier one.
 double reached(const Course& course, Second warms);
 
 /// A look drawn from rested full cells until they are empty.

@@ -67,8 +67,8 @@ double guarded_by(const Guarded& guard, const Network& n, const OperatingPoint& 
             watts += p.limiter_amps[i] * across(n.limiters[i].plus, n.limiters[i].minus);
     for (std::size_t i = 0; i < n.converters.size(); ++i)
         if (const auto& c = n.converters[i]; c.ref == guard.ref)
-            watts += p.converter_in[i] * across(c.in, c.gnd) -
-                     p.converter_out[i] * across(c.out, c.gnd);
+            watts +=
+                p.converter_in[i] * across(c.in, c.gnd) - p.converter_out[i] * across(c.out, c.gnd);
     return watts;
 }
 
@@ -140,8 +140,8 @@ Result<Pack> pack_of(const Network& network) {
     return pack;
 }
 
-Result<LoadCurve> LoadCurve::of(Network network, const Pack& pack,
-                                const Watched& watched, double low, double high) {
+Result<LoadCurve> LoadCurve::of(Network network, const Pack& pack, const Watched& watched,
+                                double low, double high) {
     const BoardEnds board = board_of(network);
     const double cells = static_cast<double>(pack.cells);
     circuit::Guess guess;

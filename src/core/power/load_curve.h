@@ -20,8 +20,8 @@ struct Pack {
     Kind kind = Kind::row;
     std::size_t cells = 1;
     /// Not of a row: A that each cell gives of an ampere of the curve's where all stand at the same
-    /// volts, and, cells by cells, A that each gives more for a volt that one stands above where they
-    /// meet: what wires, springs and protection between them let through.
+    /// volts, and, cells by cells, A that each gives more for a volt that one stands above where
+    /// they meet: what wires, springs and protection between them let through.
     std::vector<double> shares, between;
 };
 

@@ -141,7 +141,8 @@ double whole_light(const BladeLights& lights, const circuit::Network& network,
             const int pieces = std::clamp(looked_at * lit / strip.pixels, 1, lit);
             double piece = 0;
             for (int k = 0; k < pieces; ++k) {
-                const auto at = static_cast<std::size_t>(span.first + (2 * k + 1) * lit / (2 * pieces));
+                const auto at =
+                    static_cast<std::size_t>(span.first + (2 * k + 1) * lit / (2 * pieces));
                 const auto channels = pixel_light(strip, *light, point.strips[i], at);
                 piece += channels[0] + channels[1] + channels[2] + channels[3];
             }

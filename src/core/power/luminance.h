@@ -42,8 +42,8 @@ LitEnds lit_ends(const circuit::Strip& strip);
 /// `rows` of them side by side.
 std::array<double, 4> die_light(const catalogue::Die& die, double amps, int rows = 1);
 
-/// Of the strip whose tip is dimmest against its foot: the last lit pixel's luminance, and what that
-/// pixel would show at the volts of the first one.
+/// Of the strip whose tip is dimmest against its foot: the last lit pixel's luminance, and what
+/// that pixel would show at the volts of the first one.
 struct Ends {
     double foot = 0, tip = 0;
 };

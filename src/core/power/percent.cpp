@@ -47,7 +47,8 @@ Result<std::vector<Percent>> percents(const job::Job& job, const catalogue::Cata
 Message advice(const std::vector<Percent>& percents) {
     std::vector<Message> each;
     for (const Percent& p : percents)
-        if (p.crackle && !p.at_once) each.push_back(say("{} % with {}", p.change_below(), p.look));
+        if (p.crackle && !p.at_once)
+            each.push_back(say("{}\u202f% with {}", p.change_below(), p.look));
     if (each.empty()) return {};
     return say("Change the cell below {}", joined(each, ", "));
 }

@@ -70,8 +70,9 @@ public:
     RunDown(const UseLoads& loads, const job::Job& job, double step)
         : loads_(loads), air_(loads.use.temperature),
           load_(loads.mix(mean_rates(phases_of(loads.use)), job.effects)),
-          bank_(loads.cells, loads.pack, air_, loads.extra_series_ohms),
-          steps_{.charge = step, .amps = 2 * step}, warming_(loads.guards, air_) {}
+          bank_(loads.cells, loads.pack, air_, loads.extra_series_ohms), steps_{.charge = step,
+                                                                                .amps = 2 * step},
+          warming_(loads.guards, air_) {}
 
     Discharge run() {
         run_.need = loads_.sound.need;

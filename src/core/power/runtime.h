@@ -19,13 +19,13 @@ namespace conductus::power {
 struct Sample {
     Minute at;
     double charge = 1;
-    Ampere amps;     ///< of the pack, mean over look and effects
-    Volt cell;       ///< terminal of the weakest cell
-    Volt board;      ///< mean frame
-    Volt board_peak; ///< at the simultaneous light and sound peak
+    Ampere amps;      ///< of the pack, mean over look and effects
+    Volt cell;        ///< terminal of the weakest cell
+    Volt board;       ///< mean frame
+    Volt board_peak;  ///< at the simultaneous light and sound peak
     double tip = 1;   ///< last lit pixel against the first of the same moment, brightest frame
     double light = 1; ///< of all blades against fresh, brightest frame
-    Celsius warmth;  ///< of the warmest cell
+    Celsius warmth;   ///< of the warmest cell
 };
 
 struct Discharge {
@@ -35,18 +35,18 @@ struct Discharge {
     std::optional<Minute> uneven;  ///< the tip is dim against the foot; the same
     std::optional<Minute> faded;   ///< all of it is at half of its fresh self; the same
     Minute off;
-    Message off_because;     ///< "protection cuts off", "board cuts off", "the cell is empty"
+    Message off_because;           ///< "protection cuts off", "board cuts off", "the cell is empty"
     std::optional<Opened> tripped; ///< what opened, where that is why it is off
-    Volt need;               ///< of the sound
-    Volt clean_board;        ///< mean frame, at the first crackle, or when off
-    double gauge = 0;        ///< what a board's gauge says then, 0 to 1: charge_at() of that
-    std::vector<Celsius> hottest; ///< the warmest each cell has been
-    Warming warming;         ///< how warm parts became that shut down
-    std::string peak_event;  ///< effect or look that pulls the board lowest
-    Ampere peak;             ///< cell, at that event, full charge
-    MilliAmpereHour drawn;   ///< until off, each cell's of a row; of cells side by side all
-    double clean_charge = 0; ///< left in the weakest cell at the first crackle, or when off
-    Tally tally;             ///< until off
+    Volt need;                     ///< of the sound
+    Volt clean_board;              ///< mean frame, at the first crackle, or when off
+    double gauge = 0;              ///< what a board's gauge says then, 0 to 1: charge_at() of that
+    std::vector<Celsius> hottest;  ///< the warmest each cell has been
+    Warming warming;               ///< how warm parts became that shut down
+    std::string peak_event;        ///< effect or look that pulls the board lowest
+    Ampere peak;                   ///< cell, at that event, full charge
+    MilliAmpereHour drawn;         ///< until off, each cell's of a row; of cells side by side all
+    double clean_charge = 0;       ///< left in the weakest cell at the first crackle, or when off
+    Tally tally;                   ///< until off
 
     [[nodiscard]] Minute clean() const { return crackle ? std::min(*crackle, off) : off; }
     /// Until the first of the two marks of dim.
@@ -56,8 +56,8 @@ struct Discharge {
     [[nodiscard]] Minute bright() const { return std::min(dim().value_or(off), off); }
 };
 
-/// What counts as dim: a tip below this share of its foot of the same moment, which an eye compares;
-/// or all blades below that share of the light they gave when fresh.
+/// What counts as dim: a tip below this share of its foot of the same moment, which an eye
+/// compares; or all blades below that share of the light they gave when fresh.
 inline constexpr double dim_share = 0.70, faded_share = 0.50;
 
 /// What is left of a pack under a load until something ends it, V; the least of each kind.

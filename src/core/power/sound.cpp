@@ -34,9 +34,9 @@ Sound sound_of(const job::Job& job, const catalogue::Catalogue& parts) {
     sound.hum.siemens *= hum_share;
     const double uncut = a.peak * std::pow(10, -heard_clipping / 20);
     // A boosted rail is what it is, down to where the board gives up.
-    sound.clips = !a.boosted                        ? Volt(uncut + a.headroom)
-                  : uncut > a.rail - a.headroom     ? Volt(1e3)
-                                                    : Volt(0);
+    sound.clips = !a.boosted                    ? Volt(uncut + a.headroom)
+                  : uncut > a.rail - a.headroom ? Volt(1e3)
+                                                : Volt(0);
     return sound;
 }
 

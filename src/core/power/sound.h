@@ -34,9 +34,9 @@ Sound sound_of(const job::Job& job, const catalogue::Catalogue& parts);
 
 /// How loud a job is where nothing is lost to a low supply.
 struct LoudnessFigure {
-    double full = 0;            ///< V, the largest amplitude the board has, with full cells
-    double below_full = 0;      ///< dB of the wanted amplitude against it; above 0: it clips
-    Watt power;                 ///< of a steady tone at that loudness, into the speaker
+    double full = 0;             ///< V, the largest amplitude the board has, with full cells
+    double below_full = 0;       ///< dB of the wanted amplitude against it; above 0: it clips
+    Watt power;                  ///< of a steady tone at that loudness, into the speaker
     std::optional<double> level; ///< dB at a metre; empty: the speaker does not say
 };
 /// `supply`: at the board with full cells, nothing drawn. `cavity_dB`: what the room before and

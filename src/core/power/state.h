@@ -22,11 +22,11 @@ struct State {
     Brightness brightness = Brightness::brightest;
     Loudness loudness = Loudness::hum;
     double charge = 1;
-    double share = 1;       ///< of an even brightness
-    int spread_frame = 0;   ///< of a spread
-    double seconds = 0;     ///< of an instant: since look or effect began
+    double share = 1;               ///< of an even brightness
+    int spread_frame = 0;           ///< of a spread
+    double seconds = 0;             ///< of an instant: since look or effect began
     std::optional<double> bands_at; ///< where bands are brightest, s; empty: it is looked for
-    std::uint64_t seed = 1; ///< of its film
+    std::uint64_t seed = 1;         ///< of its film
     circuit::BoardMode board = circuit::BoardMode::active;
     bool killed = false;
     std::shared_ptr<const lights::Chains> chains; ///< of the job; null: they are looked up

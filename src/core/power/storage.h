@@ -12,11 +12,11 @@ namespace conductus::power {
 /// Days until full cells are empty, lying at the use's temperature.
 struct Storage {
     bool has_kill = false;
-    double asleep_days = 0; ///< in deep sleep, nothing opened
-    double killed_days = 0; ///< kill open; without one the same as asleep
-    double pulled_days = 0; ///< the cells taken out: self-discharge alone
+    double asleep_days = 0;      ///< in deep sleep, nothing opened
+    double killed_days = 0;      ///< kill open; without one the same as asleep
+    double pulled_days = 0;      ///< the cells taken out: self-discharge alone
     Ampere idle, asleep, killed; ///< most of any cell, at half charge; idle: awake, nothing lit
-    double self_a_day = 0;  ///< share of the capacity
+    double self_a_day = 0;       ///< share of the capacity
     /// As it lies when nobody thinks of the kill: what counts.
     [[nodiscard]] double days() const { return asleep_days; }
 };

@@ -4,10 +4,10 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/format.h"
 #include "core/circuit/pack.h"
 #include "core/circuit/solver.h"
 #include "core/job/lookup.h"
-#include "core/base/format.h"
 #include "core/power/bands.h"
 #include "core/power/film.h"
 #include "core/power/peaks.h"

@@ -39,7 +39,7 @@ struct UseLoads {
     Pack pack;
     std::vector<CellFigures> cells;
     std::vector<std::string> cell_refs;
-    std::vector<Guard> guards; ///< in the order of the curves
+    std::vector<Guard> guards;    ///< in the order of the curves
     double extra_series_ohms = 0; ///< ohms that stand between cells and curves; as of Bank
     Sound sound;
     bool has_board = false;
@@ -63,8 +63,8 @@ struct UseLoads {
                                 const std::vector<job::Effect>& of) const;
     /// Lowest volts at the board in `load`, as the capacitor lets it dip.
     [[nodiscard]] double lowest_board(const LitLoad& load, const Bank& bank) const;
-    /// How much the pack may still give before a protection trips in that load's brightest frame, A:
-    /// the least of all cells. `at_all`: false where it is over before a protection acts.
+    /// How much the pack may still give before a protection trips in that load's brightest frame,
+    /// A: the least of all cells. `at_all`: false where it is over before a protection acts.
     struct ToTrip {
         double amps = 1e9;
         std::size_t cell = 0;

@@ -275,16 +275,12 @@ QMenu* WiresSheet::out_menu() {
           });
     entry(tr("Netlist of the worst state"), tr("Netlists (*.cir)"), ".cir",
           [=](const plan::Plan& plan, const QString& path) -> Result<void> {
-              for (const auto* list : {&plan.looks, &plan.effects})
-                  if (const auto* look = job::find_name(*list, plan.harness.worst)) {
-                      const circuit::Network& network = look->fresh->network;
-                      return text_to(path,
-                                     files::spice_text(network, plan.job->name + ", " + look->name,
-                                                       network.converters.empty()
-                                                           ? nullptr
-                                                           : &look->fresh->point),
-                                     Content::text);
-                  }
+              if (const findings::Solved* worst = plan.most_asked.get())
+                  return text_to(path,
+                                 files::spice_text(
+                                     worst->network, plan.job->name + ", " + worst->name,
+                                     worst->network.converters.empty() ? nullptr : &worst->point),
+                                 Content::text);
               return problem(plan.job->name, "nothing is solved", "Wire the board to the cell");
           });
     entry(tr("Configuration"), tr("Settings (*.json *.txt)"), "-config.json",

@@ -195,7 +195,7 @@ const std::vector<OverlayEntry>& overlays() {
         {Overlay::volts, "volts", QT_TRANSLATE_NOOP("Overlay", "Volts"),
          QT_TRANSLATE_NOOP("Overlay", "Solved voltages for the look and charge at the right")},
         {Overlay::heat, "heat", QT_TRANSLATE_NOOP("Overlay", "Heat"),
-         QT_TRANSLATE_NOOP("Overlay", "Temperatures with the look held on, from a full cell")},
+         QT_TRANSLATE_NOOP("Overlay", "The highest temperatures with the look on, from full cells until they are empty")},
         {Overlay::sound, "sound", QT_TRANSLATE_NOOP("Overlay", "Sound"),
          QT_TRANSLATE_NOOP("Overlay", "The air behind the speaker, and its vents")}};
     return all;

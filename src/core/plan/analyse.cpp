@@ -98,8 +98,12 @@ Result<LookPlan> look_plan(const job::Job& job, const catalogue::Catalogue& part
         }
     }
     plan.mean = plan.peak;
-    const auto& paint = plan.views[full].paint;
-    if (!paint.empty()) plan.swatch = paint[plan.style == job::Style::bands ? paint.size() - 1 : 0];
+    // The first pixel that is lit: bands and an effect on a stretch leave others dark.
+    for (const lights::Rgb& seen : plan.views[full].paint)
+        if (seen.r + seen.g + seen.b > 0) {
+            plan.swatch = seen;
+            break;
+        }
     state.charge = 1;
     std::optional<power::MeanAndPeak> over_time;
     // Lights on pads that are on for a share of the time have a mean of their own.

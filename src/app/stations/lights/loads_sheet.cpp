@@ -96,7 +96,7 @@ LoadsSheet::LoadsSheet(const PageContext& context, QWidget* parent) : StationPag
                                  const plan::Load& l = load(row);
                                  return l.most > Ampere(0) ? words(text(l.across)) : QString();
                              }),
-                     figures(tr("held on"),
+                     figures(tr("gets to"),
                              [load](int row) {
                                  const auto& hottest = load(row).hottest;
                                  return hottest ? words(text(*hottest)) : QString();

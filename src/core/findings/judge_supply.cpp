@@ -28,6 +28,9 @@ void trips_later(const Facts& f, std::vector<Finding>& out) {
     if (!f.run || !f.run->tripped) return;
     const job::Part* cell = job::find_ref(f.job->parts, f.run->tripped->ref);
     if (!cell || !cell->protection || !f.parts->find_as<catalogue::Cell>(cell->type)) return;
+    const auto* board = f.parts->find_as<catalogue::Protection>(*cell->protection);
+    if (!board) return;
+    // At the moment it trips it carries what it trips at.
     out.push_back({.id = "cell.protection-trips",
                    .severity = Severity::stop,
                    .station = Station::power,
@@ -35,7 +38,9 @@ void trips_later(const Facts& f, std::vector<Finding>& out) {
                    .text = say("After {} {}", duration(f.run->off), f.run->tripped->why),
                    .detail = "The lower the volts, the more its converter asks for. The blade goes "
                              "dark at that moment and the board restarts.",
-                   .evidence = {{"after", f.run->off.value(), "min"}},
+                   .evidence = {{"carries then", board->trip.value(), "A"},
+                                {"trips at", board->trip.value(), "A"},
+                                {"after", f.run->off.value(), "min"}},
                    .fix = {}});
 }
 

@@ -31,14 +31,11 @@ Explained peak_current(const Plan& plan) {
     const findings::Solved* worst = plan.most_asked.get();
     if (!worst) return e;
     e.value = worst->cell_amps();
-    // The look under an effect is told among the parts: the gauge has no room for it.
+    // The look under an effect is told with the formula: the gauge has no room for it.
     e.label = "peak, " + (worst->effect ? worst->of_effect : worst->look);
-    if (worst->effect)
-        e.parts.push_back({say("{}, at a peak of sound", worst->name),
-                           worst->cell_amps(),
-                           "A",
-                           {},
-                           solved_source});
+    e.formula = say("{}: the most that anything in the job can ask of the cells, of every look and "
+                    "every effect over it, at a peak of sound, full charge",
+                    worst->name);
     for (std::size_t i = 0; i < worst->network.strips.size(); ++i)
         e.parts.push_back({"strip " + worst->network.strips[i].ref, worst->point.strips[i].amps,
                            "A", worst->network.strips[i].ref, solved_source});

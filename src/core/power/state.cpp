@@ -104,7 +104,12 @@ Result<State> state_named(const job::Job& job, const catalogue::Catalogue& parts
     if (name == "stored") return dark_state(BoardMode::asleep, false, charge);
     if (name == "killed") return dark_state(BoardMode::asleep, true, charge);
     if (name == "idle") return dark_state(BoardMode::idle, false, charge);
-    if (name == "worst") return most_of_all(job, parts, charge);
+    if (name == "worst") {
+        auto worst = most_of_all(job, parts, charge);
+        // It may be solved of other wires: what follows from these is not kept.
+        if (worst) worst->chains.reset(), worst->runs.reset(), worst->wiring.reset();
+        return worst;
+    }
     if (name.empty() || job::find_name(job.looks, name)) {
         const auto shown = look_named(job, name.empty() ? look : name);
         if (!shown) return tl::unexpected(shown.error());

@@ -79,7 +79,8 @@ int main() {
             double row = 0;
             for (auto& f : cold)
                 f.to_air = KelvinPerWatt(1e-9), row += f.series;
-            const auto curve = power::LoadCurve::of(*network, *pack, {}, 2 * row, 4.19 * row);
+            const auto curve = power::LoadCurve::of(
+                *network, *pack, {}, power::Watched::Light::none, 2 * row, 4.19 * row);
             power::Bank bank(cold, *pack, job.use.temperature);
             power::Steps steps;
             power::Held held = bank.hold(*curve);

@@ -166,16 +166,22 @@ TEST(Limiter, HoldsItsCurrentUntilItStarves) {
     EXPECT_GT(starved->limiter_amps[0], 0.95 * 4.0 / 50);
 }
 
-TEST(ConverterModel, TakesWhatItGivesOverItsEfficiency) {
-    Network n = source_behind(4, 0.05);
+/// A converter behind a source of 50 mΩ, with a resistor as its load.
+Network loaded(double volts, double ohms, Converter c) {
+    Network n = source_behind(volts, 0.05);
     n.nodes.resize(3);
-    n.resistors.push_back({"load", "R", Part::resistor, 2, 0, 10});
-    Converter c;
+    n.resistors.push_back({"load", "R", Part::resistor, 2, 0, ohms});
     c.name = "v";
     c.in = 1, c.gnd = 0, c.out = 2;
+    n.converters.push_back(c);
+    return n;
+}
+
+TEST(ConverterModel, TakesWhatItGivesOverItsEfficiency) {
+    Converter c;
     c.steps_up = true;
     c.volts = 5, c.output = 0.02, c.limit = 5, c.efficiency = 0.9, c.least = 2.3;
-    n.converters.push_back(c);
+    Network n = loaded(4, 10, c);
     const auto p = solve(n), e = solve_exact(n);
     ASSERT_TRUE(p && e);
     EXPECT_NEAR(p->volts[2], 5 * 10 / 10.02, 2e-3);
@@ -222,15 +228,10 @@ TEST(ConverterModel, AStepUpNeverGivesLessThanItsInputNorMoreThanItsPower) {
 }
 
 TEST(ConverterModel, ALowDropHoldsItsLimit) {
-    Network n = source_behind(4.2, 0.05);
-    n.nodes.resize(3);
-    n.resistors.push_back({"load", "R", Part::resistor, 2, 0, 1});
     Converter c;
-    c.name = "v";
-    c.in = 1, c.gnd = 0, c.out = 2;
     c.switching = false;
     c.volts = 3.3, c.output = 0.02, c.limit = 0.8, c.pass = 0.3;
-    n.converters.push_back(c);
+    Network n = loaded(4.2, 1, c);
     const auto p = solve(n), e = solve_exact(n);
     ASSERT_TRUE(p && e);
     EXPECT_NEAR(p->converter_out[0], 0.8, 0.01); // 3.3 A were wanted

@@ -220,7 +220,8 @@ TEST(RefereedTransient, AShortDischargeAgreesWithinAMillivolt) {
 
         auto figures = power::cells_of(job, parts());
         figures[0].to_air = KelvinPerWatt(1e-9); // the netlist's resistances do not warm up
-        const auto curve = power::LoadCurve::of(*network, {}, {}, 2, 4.19);
+        const auto curve =
+            power::LoadCurve::of(*network, {}, {}, power::Watched::Light::none, 2, 4.19);
         ASSERT_TRUE(curve);
         power::Bank bank(figures, {}, job.use.temperature);
         bank.cells[0].charge = charge;

@@ -40,7 +40,7 @@ Flat flat(double amps) {
     n.sources = {{"b1", "B1", 1, 0, 4, 0.02}};
     n.limiters = {{"l1", "L1", 1, 0, amps, 0.02}}; // saturates within parts in a million
     n.resistors = {{"leak", "L1", circuit::Part::leak, 1, 0, 1e9}};
-    f.curve = *LoadCurve::of(n, f.pack, {}, 2, 4.19);
+    f.curve = *LoadCurve::of(n, f.pack, {}, Watched::Light::none, 2, 4.19);
     return f;
 }
 
@@ -94,8 +94,8 @@ void agrees_with_the_network(const job::Job& job, const State& state, double cha
     double row = 0;
     for (const auto& f : figures)
         row += f.series;
-    const auto curve =
-        LoadCurve::of(*network, *pack, {blade_lights(job, parts()), {}}, 2.0 * row, 4.19 * row);
+    const auto curve = LoadCurve::of(*network, *pack, {blade_lights(job, parts()), {}},
+                                     Watched::Light::all, 2.0 * row, 4.19 * row);
     ASSERT_TRUE(curve) << curve.error().text();
     Bank bank(figures, *pack, job.use.temperature);
     for (CellNow& cell : bank.cells)
@@ -308,17 +308,18 @@ TEST(Discharge, ACapacitorHelpsAsMuchAsItsTimeConstantSays) {
     Bank bank(l->cells, l->pack, Celsius(20));
     const LitLoad& load = *l->peak;
     l->capacitor = 0;
-    const double bare = l->lowest_board(load, bank);
+    const double bare = l->lowest_board(load, bank, bank.hold(load.loud));
     const double hum = load.bright.at(bank.hold(load.bright).volts).board;
     const double ohms = (hum - bare) / (bank.hold(load.loud).amps - bank.hold(load.bright).amps);
     EXPECT_GT(ohms, 0.02); // cell, protection, kill, wires
     EXPECT_LT(ohms, 0.3);
     l->capacitor = sound_peak_seconds / ohms; // one time constant
-    EXPECT_NEAR(l->lowest_board(load, bank), bare + (hum - bare) * std::exp(-1.0), 1e-9);
+    EXPECT_NEAR(l->lowest_board(load, bank, bank.hold(load.loud)),
+                bare + (hum - bare) * std::exp(-1.0), 1e-9);
     l->capacitor = 1000;
-    EXPECT_NEAR(l->lowest_board(load, bank), hum, 1e-3);
+    EXPECT_NEAR(l->lowest_board(load, bank, bank.hold(load.loud)), hum, 1e-3);
     l->capacitor = 1e-6;
-    EXPECT_NEAR(l->lowest_board(load, bank), bare, 1e-9);
+    EXPECT_NEAR(l->lowest_board(load, bank, bank.hold(load.loud)), bare, 1e-9);
 }
 
 TEST(Discharge, ALoadThatAsksForMoreTheLowerItGetsCollapses) {
@@ -334,7 +335,7 @@ TEST(Discharge, ALoadThatAsksForMoreTheLowerItGetsCollapses) {
     n.converters = {c};
     n.resistors = {{"load", "X1", circuit::Part::light, 2, 0, 8},
                    {"leak", "X1", circuit::Part::leak, 1, 0, 1e6}};
-    const auto curve = LoadCurve::of(n, {}, {}, 1.2, 4.19);
+    const auto curve = LoadCurve::of(n, {}, {}, Watched::Light::none, 1.2, 4.19);
     ASSERT_TRUE(curve) << curve.error().text();
     CellFigures f;
     f.capacity = MilliAmpereHour(1000);

@@ -290,9 +290,19 @@ private:
         strip.pixels = group.pixels;
         strip.pixel = pixel_model(*parts_.find_as<catalogue::Pixel>(group.pixel));
         strip.feeds = std::move(feeds);
-        strip.spans = lit() ? moment_.scene.spans(group, strip.pixel.channels)
+        strip.spans = lit() ? spans_of(group, strip.pixel.channels)
                             : std::vector<Span>{{0, group.pixels, {}}};
         network_.strips.push_back(std::move(strip));
+        shown_.push_back(&group);
+    }
+
+    /// Strips that mirror each other show the same.
+    std::vector<Span> spans_of(const lights::Group& group, int channels) const {
+        for (std::size_t i = 0; i < shown_.size(); ++i)
+            if (network_.strips[i].pixel.channels == channels &&
+                moment_.scene.alike(*shown_[i], group))
+                return network_.strips[i].spans;
+        return moment_.scene.spans(group, channels);
     }
 
     /// A junction and its resistance between two terminals, lit for `duty` of the time.
@@ -432,6 +442,7 @@ private:
     const catalogue::Catalogue& parts_;
     const Moment& moment_;
     Network network_;
+    std::vector<const lights::Group*> shown_; ///< of each of its strips
     std::map<std::string, Node> nodes_;
     std::vector<Pulsed> pulsed_;
     std::vector<Node> dark_;

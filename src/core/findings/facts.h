@@ -101,6 +101,7 @@ void judge_survey(const Facts& facts, std::vector<Finding>& out);
 void judge_openings(const Facts& facts, std::vector<Finding>& out);
 void judge_lights(const Facts& facts, std::vector<Finding>& out);
 void judge_loads(const Facts& facts, std::vector<Finding>& out);
+void judge_heat(const Facts& facts, std::vector<Finding>& out);
 void judge_fit(const Facts& facts, std::vector<Finding>& out);
 void judge_hilt(const Facts& facts, std::vector<Finding>& out);
 void judge_harness(const Facts& facts, std::vector<Finding>& out);

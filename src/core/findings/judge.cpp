@@ -40,6 +40,7 @@ std::vector<Finding> judge(const Facts& facts) {
     judge_blades(facts, found);
     judge_lines(facts, found);
     judge_loads(facts, found);
+    judge_heat(facts, found);
     judge_fit(facts, found);
     judge_hilt(facts, found);
     judge_openings(facts, found);

@@ -85,6 +85,16 @@ Duties Scene::duty_at(const Place& place, int channels) const {
     return mixed;
 }
 
+bool Scene::alike(const Group& a, const Group& b) const {
+    if (&a == &b) return true;
+    if (a.line.empty() || a.line != b.line || a.kind != b.kind || a.first != b.first ||
+        a.pixels != b.pixels)
+        return false;
+    return !job_ || (setting_of(a.ref, a.owner) == setting_of(b.ref, b.owner) &&
+                     std::none_of(job_->stretches.begin(), job_->stretches.end(),
+                                  [&](const auto& s) { return s.of == a.ref || s.of == b.ref; }));
+}
+
 std::vector<Span> Scene::spans(const Group& group, int channels) const {
     if (!job_) return {{0, group.pixels, {}}};
     // Only where one of these lies between two pixels may the duty change.
@@ -115,8 +125,11 @@ std::vector<Span> Scene::spans(const Group& group, int channels) const {
     };
     if (!chain) cut_group(group);
     if (chain)
-        for (const std::size_t i : chain->groups)
-            cut_group(chains_->groups[i]);
+        for (auto i = chain->groups.begin(); i != chain->groups.end(); ++i)
+            if (std::none_of(chain->groups.begin(), i, [&](std::size_t before) {
+                    return alike(chains_->groups[before], chains_->groups[*i]);
+                }))
+                cut_group(chains_->groups[*i]);
     const double lit =
         chain && chain->programmed ? *chain->programmed : group.first + group.pixels + 1.0;
     cut(lit);

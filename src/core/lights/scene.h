@@ -36,6 +36,9 @@ public:
     /// Spans that cover a group's pixels. Groups soldered to one line show the same data from its
     /// first pixel on; what lies beyond the programmed count stays dark.
     [[nodiscard]] std::vector<Span> spans(const Group& group, int channels) const;
+    /// Whether two groups hear the same pixels of one line and are told the same of their own, so
+    /// that their spans are equal.
+    [[nodiscard]] bool alike(const Group& a, const Group& b) const;
     /// Duty of a die of an LED, by its colour: its channel of the look. `dies` are all colours of
     /// that LED; white alone also shows the white that red, green and blue mix. `lights_blade`:
     /// effects show on it as on a blade.
@@ -53,6 +56,7 @@ private:
         job::Style style = job::Style::steady;
         double cap = 1;
         bool own = false; ///< not what the blade shows: effects pass it by
+        bool operator==(const Setting&) const = default;
     };
     /// Who decides what a pixel of a line shows, and where on its light that pixel is.
     struct Place {

@@ -1,28 +1,21 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <algorithm>
-#include <cctype>
 #include <cmath>
 #include <fmt/format.h>
 
 #include "core/base/format.h"
-
 #include "core/circuit/copper.h"
-#include "core/circuit/solver.h"
 #include "core/findings/fold.h"
 #include "core/findings/held.h"
 #include "core/findings/rules.h"
 #include "core/job/lookup.h"
-#include "core/job/terminals.h"
 #include "core/plan/analyse.h"
 #include "core/plan/figures.h"
 #include "core/plan/fixes.h"
+#include "core/plan/look_plan.h"
 #include "core/plan/options.h"
 #include "core/plan/plan.h"
-#include "core/plan/start.h"
-#include "core/plan/view.h"
-#include "core/power/bands.h"
-#include "core/power/film.h"
-#include "core/power/peaks.h"
+#include "core/plan/trouble.h"
 #include "core/power/sound.h"
 
 namespace conductus::plan {
@@ -33,153 +26,6 @@ using findings::SolvedPtr;
 using power::Brightness;
 using power::Loudness;
 using power::State;
-
-/// `guess` carries one state's solution to the next: they are much alike.
-Result<Solved> solved(const job::Job& job, const catalogue::Catalogue& parts, const State& state,
-                      circuit::Guess& guess) {
-    auto network = power::network_of(job, parts, state);
-    if (!network) return tl::unexpected(network.error());
-    auto point = circuit::solve(*network, &guess);
-    if (!point) return tl::unexpected(point.error());
-    Solved s;
-    s.name = state.effect ? state.effect->name : state.look.name;
-    s.effect = state.effect.has_value();
-    s.look = state.look.name;
-    if (state.effect) s.of_effect = state.effect->name;
-    s.network = std::move(*network);
-    s.point = std::move(*point);
-    s.mean_share = state.effect ? 1 : lights::mean_factor(state.look.style);
-    return s;
-}
-
-/// What the cells give without the peak of the sound.
-Result<void> calm(const job::Job& job, const catalogue::Catalogue& parts, State state, Solved& s,
-                  circuit::Guess& guess) {
-    if (std::none_of(job.parts.begin(), job.parts.end(),
-                     [](const job::Part& p) { return p.protection.has_value(); }))
-        return {};
-    state.loudness = Loudness::hum;
-    auto quiet = solved(job, parts, state, guess);
-    if (!quiet) return tl::unexpected(quiet.error());
-    s.without_peak = std::move(quiet->point.source_amps);
-    return {};
-}
-
-/// Everything a page shows of one look or effect; the solved states are kept for the rules.
-Result<LookPlan> look_plan(const job::Job& job, const catalogue::Catalogue& parts, State state) {
-    LookPlan plan;
-    plan.name = state.effect ? state.effect->name : state.look.name;
-    plan.effect = state.effect.has_value();
-    plan.style = state.look.style;
-    // An effect comes with its sound; a look with the hum.
-    state.loudness = plan.effect ? Loudness::peak : Loudness::hum;
-    if (power::has_bands(state)) {
-        const auto bands_at = power::brightest_bands(job, parts, state);
-        if (!bands_at) return tl::unexpected(bands_at.error());
-        state.bands_at = *bands_at;
-    }
-    double white_y = 0;
-    circuit::Guess guess;
-    std::vector<std::array<double, charges.size()>> cell_amps;
-    for (std::size_t i = 0; i < charges.size(); ++i) {
-        state.charge = charges[i];
-        auto at = solved(job, parts, state, guess);
-        if (!at) return tl::unexpected(at.error());
-        plan.views[i] = view_of(job, parts, *at, charges[i], white_y);
-        cell_amps.resize(at->point.source_amps.size());
-        for (std::size_t c = 0; c < cell_amps.size(); ++c)
-            cell_amps[c][i] = at->point.source_amps[c];
-        if (i == full) {
-            plan.peak = Ampere(at->cell_amps());
-            if (plan.effect)
-                if (auto ok = calm(job, parts, state, *at, guess); !ok)
-                    return tl::unexpected(ok.error());
-            plan.fresh = std::make_shared<const Solved>(std::move(*at));
-        }
-    }
-    plan.mean = plan.peak;
-    // The first pixel that is lit: bands and an effect on a stretch leave others dark.
-    for (const lights::Rgb& seen : plan.views[full].paint)
-        if (seen.r + seen.g + seen.b > 0) {
-            plan.swatch = seen;
-            break;
-        }
-    state.charge = 1;
-    std::optional<power::MeanAndPeak> over_time;
-    // Lights on pads that are on for a share of the time have a mean of their own.
-    const auto& diodes = plan.fresh->network.diodes;
-    const bool moves =
-        plan.fresh->mean_share != 1 || power::has_bands(state) ||
-        std::any_of(state.look.lights.begin(), state.look.lights.end(),
-                    [](const auto& l) { return lights::mean_factor(l.style) != 1; }) ||
-        std::any_of(diodes.begin(), diodes.end(),
-                    [](const circuit::Diode& d) { return d.of_time < 1; });
-    if (plan.effect || moves) {
-        auto solved_over_time = power::shares_amps(job, parts, state);
-        if (!solved_over_time) return tl::unexpected(solved_over_time.error());
-        over_time = std::move(*solved_over_time);
-        plan.mean = over_time->mean;
-    }
-    plan.carried = carried_of(job, parts, plan.fresh->network, plan.fresh->point,
-                              over_time ? &*over_time : nullptr);
-    if (plan.effect) return plan;
-    if (!moves) {
-        plan.sustained = plan.fresh;
-    } else {
-        State even = power::mean_state(state.look);
-        even = power::as_known(std::move(even), state);
-        auto mean = solved(job, parts, even, guess);
-        if (!mean) return tl::unexpected(mean.error());
-        plan.sustained = std::make_shared<const Solved>(std::move(*mean));
-    }
-    plan.own_heat = power::heat_of(job, parts, plan.sustained->network, plan.sustained->point);
-    // As it runs down the mean goes as the brightest frame does.
-    const double full_amps = plan.fresh->cell_amps();
-    for (auto& cell : cell_amps)
-        for (double& amps : cell)
-            amps *= full_amps > 0 ? plan.mean.value() / full_amps : 1;
-    const auto course =
-        power::course_of(power::cells_of(job, parts), cell_amps, job.use.temperature);
-    std::vector<std::pair<std::string, Celsius>> cells;
-    for (std::size_t i = 0; i < course.cells.size(); ++i)
-        cells.emplace_back(plan.fresh->network.sources[i].ref, course.cells[i]);
-    power::reach(plan.own_heat, course.course, cells, job.use.temperature);
-    plan.heat = plan.own_heat;
-    return plan;
-}
-
-/// What draws most of anything in the job.
-Result<SolvedPtr> worst_of(const job::Job& job, const catalogue::Catalogue& parts,
-                           const State& known) {
-    const auto state = power::most_of_all(job, parts, 1, known);
-    if (!state) return tl::unexpected(state.error());
-    circuit::Guess guess;
-    auto at = solved(job, parts, *state, guess);
-    if (!at) return tl::unexpected(at.error());
-    at->name = power::name_of(*state);
-    at->momentary = !state->effect;
-    if (state->effect)
-        if (auto ok = calm(job, parts, *state, *at, guess); !ok) return tl::unexpected(ok.error());
-    return std::make_shared<const Solved>(std::move(*at));
-}
-
-/// How warm everything gets in the use: its look as it runs down, effects at their rates.
-void in_the_use(Plan& plan, LookPlan& look) {
-    const power::Discharge& run = *plan.run;
-    power::Course course;
-    const double amps = look.mean.value();
-    const Volt first = run.samples.front().cell;
-    for (const power::Sample& s : run.samples)
-        course.emplace_back(s.at.value() * 60,
-                            amps > 0 ? s.amps.value() * s.cell.value() / (amps * first.value())
-                                     : 0);
-    std::vector<std::pair<std::string, Celsius>> cells;
-    for (std::size_t i = 0; i < run.hottest.size(); ++i)
-        cells.emplace_back(look.fresh->network.sources[i].ref, run.hottest[i]);
-    look.heat = look.own_heat;
-    power::reach(look.heat, course, cells, plan.job->use.temperature);
-    plan.heat = look.heat;
-}
 
 /// What of the plan before still holds: all that follows from what both jobs have alike.
 class ReusableResults {
@@ -193,8 +39,12 @@ public:
         const auto used = power::look_named(*now.job, now.job->use.look);
         same_use_ = then && used && *then == *used;
         same_run_ = same_use_ && before->job->effects == now.job->effects;
-        same_worst_ =
-            before->job->effects == now.job->effects && before->job->looks == now.job->looks;
+        const auto &looks = now.job->looks, &looks_then = before->job->looks;
+        same_effects_ = before->job->effects == now.job->effects;
+        for (std::size_t i = 0; i < looks.size() && looks.size() == looks_then.size(); ++i)
+            if (!(looks[i] == looks_then[i]))
+                ++looks_changed_, changed_ = &looks[i], changed_from_ = &looks_then[i];
+        if (looks.size() != looks_then.size()) same_effects_ = false;
     }
     [[nodiscard]] const Plan* rest() const { return before_; } ///< null: the parts have changed
     [[nodiscard]] const LookPlan* of(const job::Look& look) const {
@@ -206,7 +56,16 @@ public:
         const job::Effect* then = job::find_name(before_->job->effects, effect.name);
         return then && *then == effect ? job::find_name(before_->effects, effect.name) : nullptr;
     }
-    [[nodiscard]] SolvedPtr worst() const { return same_worst_ ? before_->most_asked : nullptr; }
+    /// The most that was asked, where no more than one look has changed and that was not of it.
+    [[nodiscard]] SolvedPtr worst() const {
+        const bool holds =
+            before_ && before_->most_asked && same_effects_ &&
+            (looks_changed_ == 0 ||
+             (looks_changed_ == 1 && before_->most_asked->look != changed_from_->name));
+        return holds ? before_->most_asked : nullptr;
+    }
+    /// The look that is another than it was; null: none.
+    [[nodiscard]] const job::Look* changed() const { return changed_; }
     [[nodiscard]] const power::Discharge* run() const {
         return same_run_ && before_->run ? &*before_->run : nullptr;
     }
@@ -219,7 +78,9 @@ private:
         return job;
     }
     const Plan* before_ = nullptr;
-    bool same_use_ = false, same_run_ = false, same_worst_ = false;
+    bool same_use_ = false, same_run_ = false, same_effects_ = false;
+    std::size_t looks_changed_ = 0;
+    const job::Look *changed_ = nullptr, *changed_from_ = nullptr; ///< the last of them
 };
 
 /// Fills looks, effects, run and heat. On an error what came before it stays.
@@ -244,8 +105,10 @@ Result<void> solve_all(Plan& plan, const ReusableResults& kept, const ParallelFo
             return;
         }
         if (task == 1) {
-            worst = kept.worst();
-            if (!*worst) worst = worst_of(job, parts, known);
+            const SolvedPtr before = kept.worst();
+            worst = !before          ? most_asked_of(job, parts, known)
+                    : kept.changed() ? most_asked_after(job, parts, known, *kept.changed(), before)
+                                     : before;
             return;
         }
         const std::size_t i = task - 2;
@@ -272,7 +135,9 @@ Result<void> solve_all(Plan& plan, const ReusableResults& kept, const ParallelFo
     plan.most_asked = *worst;
     if (!run) return tl::unexpected(run.error());
     plan.run = std::move(*run);
-    in_the_use(plan, *job::find_name(plan.looks, used->name));
+    LookPlan& in_use = *job::find_name(plan.looks, used->name);
+    reach_in_use(in_use, *plan.run, job.use.temperature);
+    plan.heat = in_use.heat;
     // The looks that something was agreed for; that of the use has been run down.
     for (const job::Look& look : job.looks) {
         const bool agreed = std::any_of(
@@ -366,93 +231,6 @@ void warm_wires(Plan& plan) {
         if (w.role == job::Role::sound) amps = w.amps.value() * std::sqrt(power::hum_share);
         w.rise = circuit::wire_rise(w.gauge, amps, plan.job->use.temperature);
     }
-}
-
-/// What a job lacks before anything electrical can be solved: what it is, and what to do about it.
-struct Lacking {
-    std::vector<Message> what, mend;
-    findings::Station station = findings::Station::hilt;
-};
-Lacking lacking(const job::Job& job, const catalogue::Catalogue& parts) {
-    Lacking l;
-    const auto lacks = [&](Message what, Message mend, findings::Station station) {
-        if (l.what.empty()) l.station = station;
-        l.what.push_back(std::move(what)), l.mend.push_back(std::move(mend));
-    };
-    if (!job::first_of<catalogue::Cell>(job, parts))
-        lacks("no cell", "fit a cell at Hilt, Parts", findings::Station::hilt);
-    if (!job::first_of<catalogue::Board>(job, parts) && job.wires.empty())
-        lacks("no board", "fit a board at Hilt, Parts", findings::Station::hilt);
-    if (job.wires.empty() && l.what.empty())
-        lacks("no wire", "wire what is missing at Hilt, Parts", findings::Station::harness);
-    if (job.looks.empty())
-        lacks("no look", "add a look at Lights, Looks", findings::Station::lights);
-    return l;
-}
-
-/// Of a job that is not whole yet: no mistake was made.
-findings::Finding incomplete_finding(const Plan& plan) {
-    const Lacking l = lacking(*plan.job, *plan.parts);
-    const bool blank = is_blank(*plan.job);
-    return {.id = "supply.not-solved",
-            .severity = blank ? findings::Severity::note : findings::Severity::stop,
-            .station = l.station,
-            .text = blank ? Message("Nothing is fitted yet")
-                          : say("Not whole yet: there is {}", joined(l.what, ", ")),
-            .detail = blank ? Message("Begin on the start sheet: a few readings and choices make a "
-                                      "whole job. Or fit parts by hand at Hilt, Parts")
-                            : say("To get figures: {}", joined(l.mend, "; ")),
-            .fix = {}};
-}
-
-/// A node or a device of the network as a person calls it: "p1_plus" is P1.plus, "d1_die2" is D1.
-std::string in_words(const job::Job& job, const catalogue::Catalogue& parts,
-                     const std::string& name) {
-    const auto lower = [](std::string text) {
-        for (char& c : text)
-            c = c == '.' ? '_' : static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-        return text;
-    };
-    std::string ref;
-    for (const auto& [owner, names] : job::terminals_of(job, parts)) {
-        for (const std::string& terminal : names)
-            if (lower(owner + "." + terminal) == name) return owner + "." + terminal;
-        if (lower(owner) == name || name.starts_with(lower(owner) + "_")) ref = owner;
-    }
-    for (const job::Wire& wire : job.wires)
-        if (lower(wire.ref) == name || name.starts_with(lower(wire.ref) + "_")) ref = wire.ref;
-    for (const job::Blade& blade : job.blades)
-        for (const job::LedString& string : blade.strings)
-            if (lower(string.ref) == name || name.starts_with(lower(string.ref) + "_"))
-                ref = string.ref;
-    return ref.empty() ? name : ref;
-}
-
-findings::Finding trouble_finding(const Plan& plan, const Problem& p, std::size_t solved,
-                                  std::size_t looks) {
-    if (p.where.starts_with('/') && !lacking(*plan.job, *plan.parts).what.empty())
-        return incomplete_finding(plan);
-    // A place in the document is for programs; people are led to the station.
-    const bool in_document = p.where.starts_with('/');
-    // As the first words of a sentence where no place stands before them.
-    std::string said = p.what.english();
-    if (in_document && !said.empty())
-        said[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(said[0])));
-    const Message text = in_document ? Message(said) : say("{} {}", p.where, p.what);
-    return {.id = "supply.not-solved",
-            .severity = findings::Severity::stop,
-            .station = p.where == "/looks"   ? findings::Station::lights
-                       : p.where == "/parts" ? findings::Station::hilt
-                                             : findings::Station::power,
-            .where =
-                in_document
-                    ? std::vector<std::string>{}
-                    : std::vector<std::string>{std::string(job::split_terminal(p.where).first)},
-            .text = text,
-            .detail = p.mend,
-            .evidence = {{"looks solved", static_cast<double>(solved), ""},
-                         {"looks", static_cast<double>(looks), ""}},
-            .fix = {}};
 }
 
 /// Severities as the use asks, one finding a mistake, and fixes that wait to be judged.

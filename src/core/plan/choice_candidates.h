@@ -43,8 +43,4 @@ std::vector<Candidate> candidates(const Plan& plan, Good&& good) {
 /// The tightest of what no choice changes.
 Millimetre tightest_of_the_rest(const Plan& plan);
 
-/// Light of blades without strips: of their strings, or of the LED that shines into them; 0 where
-/// it can not be solved.
-double led_light(const job::Job& job, const catalogue::Catalogue& parts);
-
 } // namespace conductus::plan

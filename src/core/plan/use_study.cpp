@@ -46,9 +46,6 @@ Result<UseStudy> use_study(const job::Job& job, const catalogue::Catalogue& part
     if (!storage) return tl::unexpected(storage.error());
     study.storage = *storage;
     study.charging = power::charging_of(job, parts);
-    auto percents = power::percents(job, parts, parallel_for);
-    if (!percents) return tl::unexpected(percents.error());
-    study.percents = std::move(*percents);
     return study;
 }
 

@@ -9,7 +9,6 @@
 #include "core/plan/plan.h"
 #include "core/power/charging.h"
 #include "core/power/day_run.h"
-#include "core/power/percent.h"
 #include "core/power/storage.h"
 
 namespace conductus::plan {
@@ -23,7 +22,6 @@ struct UseStudy {
     power::Day swapped; ///< one day, cells changed as often as it takes
     power::Storage storage;
     power::Charging charging;
-    std::vector<power::Percent> percents; ///< of each look
     struct At {
         Celsius temperature;
         power::Discharge run;

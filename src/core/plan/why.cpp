@@ -311,9 +311,9 @@ void tell_capacitor(Explained& e, const Plan& plan) {
     power::UseLoads& l = **loads;
     const power::LitLoad& peak = *l.peak;
     const power::Bank bank(l.cells, l.pack, l.use.temperature);
-    const double with = l.lowest_board(peak, bank);
+    const double with = l.lowest_board(peak, bank, bank.hold(peak.loud));
     l.capacitor = 0;
-    const double bare = l.lowest_board(peak, bank);
+    const double bare = l.lowest_board(peak, bank, bank.hold(peak.loud));
     const power::Held hum = bank.hold(peak.bright), loud = bank.hold(peak.loud);
     const double dip = peak.bright.at(hum.volts).board - bare, amps = loud.amps - hum.amps;
     e.parts.push_back({"capacitor at the board", board.figures->capacitor.value() * 1e6, "µF",

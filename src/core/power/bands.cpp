@@ -45,10 +45,9 @@ std::vector<double> weights_of(const lights::Group& group, const std::vector<dou
     return sums;
 }
 
-double weight_of(const lights::Scene& scene, const lights::Group& group,
-                 const std::vector<double>& sums) {
+double weight_of(const std::vector<lights::Span>& spans, const std::vector<double>& sums) {
     double sum = 0;
-    for (const lights::Span& span : scene.spans(group, 4))
+    for (const lights::Span& span : spans)
         sum += (span.duty[0] + span.duty[1] + span.duty[2] + span.duty[3]) *
                (sums[static_cast<std::size_t>(span.last)] -
                 sums[static_cast<std::size_t>(span.first)]);
@@ -130,8 +129,15 @@ Result<double> brightest_bands(const job::Job& job, const catalogue::Catalogue& 
         const lights::Scene scene(job, known.chains, known.look, {},
                                   {Brightness::brightest, 1, 0, moments[i], known.seed});
         double weight = weight_of_dies(job, parts, scene);
-        for (std::size_t g = 0; g < weights.size(); ++g)
-            weight += weight_of(scene, known.chains->groups[g], weights[g]);
+        const auto& groups = known.chains->groups;
+        std::vector<std::vector<lights::Span>> spans; // mirrored lights show the same
+        for (std::size_t g = 0; g < weights.size(); ++g) {
+            std::size_t same = 0;
+            while (same < g && !scene.alike(groups[same], groups[g]))
+                ++same;
+            spans.push_back(same < g ? spans[same] : scene.spans(groups[g], 4));
+            weight += weight_of(spans.back(), weights[g]);
+        }
         weighed.emplace_back(weight, i);
     };
     const auto heaviest_first = [&] {

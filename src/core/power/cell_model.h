@@ -55,6 +55,7 @@ struct CellFigures {
     catalogue::Lag lag;
     /// Multiplier on R0 with charge.
     [[nodiscard]] double by(double charge) const;
+    [[nodiscard]] bool protects() const { return trip < Ampere(1e8); }
 };
 CellFigures figures_of(const job::Part& part, const catalogue::Cell& cell);
 

@@ -153,7 +153,7 @@ private:
         double& safe_down_to = safe_down_to_[which];
         if (!plan_.full_record && bank_.charge() > safe_down_to) return n;
         const Held loud = bank_.hold(load.loud);
-        audio_ = l.has_board ? l.lowest_board(load, bank_) : 0;
+        audio_ = l.has_board ? l.lowest_board(load, bank_, loud) : 0;
         if (l.has_board) {
             n.crackle = loud.holds ? audio_ - l.sound.need.value() : -1;
             n.clip = audio_ - l.sound.clips.value();
@@ -168,7 +168,7 @@ private:
                 failed_ = true;
             }
         }
-        const auto trip = l.to_trip(load, effect, bank_);
+        const auto trip = l.to_trip(load, effect, bank_, loud);
         n.trip = trip.amps;
         if (trip.trips()) trips_ = l.told(trip);
         if (trip.amps < 0.3 * trip.carries) safe_down_to = 2; // not far off: it is watched
@@ -224,8 +224,8 @@ private:
         } else {
             over_ = true;
         }
-        // Fresh cells close no fuse.
-        if (plan_.swaps && lit_ - fresh_since_ < 1) day_.hopeless = over_ = true;
+        // Fresh cells close no fuse, and trip the same protection.
+        if (plan_.swaps) day_.hopeless = over_ = true;
     }
     void went_off(const Left& left) {
         if (!day_.off) day_.off = Minute(lit_ / 60);
@@ -260,7 +260,7 @@ private:
         s.open = Volt(open);
         s.cell = cell;
         s.warmth = warmth;
-        s.board = Volt(load.at(held.volts).board);
+        s.board = Volt(load.board_at(held.volts));
         s.audio = ignited() && loads().has_board ? Volt(audio_) : s.board;
         if (ignited()) {
             const LoadCurve& bright =
@@ -268,7 +268,6 @@ private:
             const Drawn d = bright.at(bank_.hold(bright).volts);
             s.pixel = Volt(d.last_pixel);
             s.tip = d.foot > 0 ? d.tip / d.foot : 0;
-            s.light = loads().fresh_light > 0 ? d.light / loads().fresh_light : 0;
         }
         s.amps = Ampere(held.amps);
         s.tally = bank_.tally;

@@ -30,7 +30,7 @@ struct DaySample {
     Second at;
     std::string_view shows; ///< "stored", "asleep", "idle", "tripped", look or effect; lives as
                             ///< long as the loads do
-    int effect = -1; ///< index among the job's
+    int effect = -1;        ///< index among the job's
     bool lit = false;
     Minute ignited; ///< lit until then
     std::vector<CellNow> cells;
@@ -38,13 +38,12 @@ struct DaySample {
     Volt open;         ///< of the pack, by its charge
     Volt cell;         ///< terminal of the weakest cell
     Volt board;
-    Volt audio;       ///< at the board in a sound peak; where nothing sounds, the board's
-    Volt pixel;       ///< across the last pixel; 0: dark
-    double tip = 0;   ///< luminance against the foot's of the same moment
-    double light = 0; ///< of all blades against fresh
-    Ampere amps;      ///< of the pack
-    Celsius warmth;   ///< of the warmest cell
-    Tally tally;      ///< since the day began
+    Volt audio;     ///< at the board in a sound peak; where nothing sounds, the board's
+    Volt pixel;     ///< across the last pixel; 0: dark
+    double tip = 0; ///< luminance against the foot's of the same moment
+    Ampere amps;    ///< of the pack
+    Celsius warmth; ///< of the warmest cell
+    Tally tally;    ///< since the day began
 };
 
 struct DayPlan {

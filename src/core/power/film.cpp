@@ -53,6 +53,14 @@ std::vector<Share> shares_of(const State& state) {
     return shares;
 }
 
+bool moves(const State& state, const circuit::Network& brightest) {
+    const auto of_style = [](const auto& l) { return lights::mean_factor(l.style) != 1; };
+    return state.effect || of_style(state.look) ||
+           std::any_of(state.look.lights.begin(), state.look.lights.end(), of_style) ||
+           std::any_of(brightest.diodes.begin(), brightest.diodes.end(),
+                       [](const circuit::Diode& d) { return d.of_time < 1; });
+}
+
 Result<Ampere> mean_amps(const job::Job& job, const catalogue::Catalogue& parts,
                          const State& state) {
     const auto both = shares_amps(job, parts, state);

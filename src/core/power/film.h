@@ -21,6 +21,10 @@ struct Share {
 /// the style's mean exactly. Of an effect: a dozen instants through it.
 std::vector<Share> shares_of(const State& state);
 
+/// Whether a state has a mean other than its brightest moment: an effect, a style that moves,
+/// lights on pads that are on for a share of the time. `brightest`: its network in that moment.
+bool moves(const State& state, const circuit::Network& brightest);
+
 struct MeanAndPeak {
     Ampere mean, peak; ///< cell; the peak of these states alone
     /// A through each resistor of the network, in its order, whichever way.

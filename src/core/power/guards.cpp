@@ -55,13 +55,9 @@ std::vector<Guarded> guarded_in(const std::vector<Guard>& guards) {
     return all;
 }
 
-Warming::Warming(std::vector<Guard> guards, Celsius air) : guards_(std::move(guards)) { cool(air); }
-
-void Warming::cool(Celsius air) {
-    warmth_.assign(guards_.size(), 0);
-    for (std::size_t i = 0; i < guards_.size(); ++i)
-        if (guards_[i].watts()) warmth_[i] = air.value();
-    if (highest_.empty()) highest_ = warmth_;
+Warming::Warming(std::vector<Guard> guards, Celsius air) : guards_(std::move(guards)) {
+    for (const Guard& guard : guards_)
+        warmth_.push_back(guard.watts() ? air.value() : 0);
 }
 
 double Warming::settled(std::size_t guard, double flow, Celsius air) const {
@@ -81,7 +77,6 @@ std::optional<Warming::Opening> Warming::pass(const std::array<double, guard_cou
     for (std::size_t i = 0; i < guards_.size(); ++i) {
         const double to = settled(i, flows[i], air), from = warmth_[i], most = limit(i);
         warmth_[i] = to + (from - to) * std::exp(-seconds / guards_[i].warms.value());
-        highest_[i] = std::max(highest_[i], warmth_[i]);
         if (!(warmth_[i] >= most)) continue;
         // When it passed: from + (to − from)(1 − e^(−t/τ)) = most.
         const double after =
@@ -118,12 +113,6 @@ Opened Warming::told(std::size_t guard, const std::array<double, guard_count>& f
             o.back = Second(g.warms.value() * std::log(1 / holds_again));
     }
     return o;
-}
-
-std::optional<Celsius> Warming::highest(const std::string& ref) const {
-    for (std::size_t i = 0; i < guards_.size(); ++i)
-        if (guards_[i].ref == ref && guards_[i].watts()) return Celsius(highest_[i]);
-    return std::nullopt;
 }
 
 } // namespace conductus::power

@@ -40,14 +40,14 @@ std::vector<Guarded> guarded_in(const std::vector<Guard>& guards);
 /// Something has opened.
 struct Opened {
     std::string ref;
-    Message why;                ///< "F1 opens at 4.9 A, it holds 3 A"
+    Message why;                ///< "F1 opens at 4.9 A"
     std::optional<Second> back; ///< comes back by itself after so long without load; empty: never
 };
 
 /// How warm each is, as it lives through the use. Warmth of a fuse is 1 where it opens.
 class Warming {
 public:
-    Warming() = default;
+    /// Everything as warm as the air.
     Warming(std::vector<Guard> guards, Celsius air);
     /// Lets that flow for `seconds`. One that opened, and how far into that time, 0 to 1.
     struct Opening {
@@ -61,16 +61,12 @@ public:
     would_open(const std::array<double, guard_count>& flows, double seconds, Celsius air) const;
     [[nodiscard]] Opened told(std::size_t guard, const std::array<double, guard_count>& flows,
                               Celsius air) const;
-    /// °C of what shuts down, the highest it has had; by ref. Empty: it is none of them.
-    [[nodiscard]] std::optional<Celsius> highest(const std::string& ref) const;
-    /// Everything as warm as the air again.
-    void cool(Celsius air);
 
 private:
     [[nodiscard]] double settled(std::size_t guard, double flow, Celsius air) const;
     [[nodiscard]] double limit(std::size_t guard) const;
     std::vector<Guard> guards_;
-    std::vector<double> warmth_, highest_;
+    std::vector<double> warmth_;
 };
 
 } // namespace conductus::power

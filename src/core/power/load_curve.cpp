@@ -141,7 +141,7 @@ Result<Pack> pack_of(const Network& network) {
 }
 
 Result<LoadCurve> LoadCurve::of(Network network, const Pack& pack, const Watched& watched,
-                                double low, double high) {
+                                Watched::Light seen, double low, double high) {
     const BoardEnds board = board_of(network);
     const double cells = static_cast<double>(pack.cells);
     circuit::Guess guess;
@@ -161,9 +161,11 @@ Result<LoadCurve> LoadCurve::of(Network network, const Pack& pack, const Watched
         Row row{};
         row[0] = amps;
         row[1] = p->volts[board.plus] - p->volts[board.minus];
-        const Ends light = dimmest_ends(watched.lights.strips, network, *p);
-        row[2] = light.tip, row[3] = light.foot;
-        row[5] = whole_light(watched.lights, network, *p);
+        if (seen != Watched::Light::none) {
+            const Ends light = dimmest_ends(watched.lights.strips, network, *p);
+            row[2] = light.tip, row[3] = light.foot;
+        }
+        if (seen == Watched::Light::all) row[5] = whole_light(watched.lights, network, *p);
         double last = INFINITY;
         for (std::size_t i = 0; i < network.strips.size(); ++i)
             if (const LitEnds lit = lit_ends(network.strips[i]); lit.any)
@@ -303,11 +305,23 @@ void LoadCurve::settle() {
     }
 }
 
-LoadCurve::Row LoadCurve::read(double volts) const {
+std::pair<std::size_t, std::array<double, 4>> LoadCurve::about(double volts) const {
     const double x = std::clamp((volts - low_) / step_, 0.0, static_cast<double>(rows_.size() - 1));
     const std::size_t first =
         std::min(rows_.size() - 4, static_cast<std::size_t>(std::max(0.0, std::floor(x) - 1)));
-    const auto w = weights(x - static_cast<double>(first));
+    return {first, weights(x - static_cast<double>(first))};
+}
+
+double LoadCurve::board_at(double volts) const {
+    const auto [first, w] = about(volts);
+    double board = 0;
+    for (std::size_t p = 0; p < 4; ++p)
+        board += w[p] * rows_[first + p][1];
+    return board;
+}
+
+LoadCurve::Row LoadCurve::read(double volts) const {
+    const auto [first, w] = about(volts);
     Row row{};
     for (std::size_t p = 0; p < 4; ++p)
         for (std::size_t k = 0; k < width; ++k)

@@ -42,6 +42,7 @@ struct Guarded {
 
 /// What is read off a solved network for a curve, beside its cells and parts.
 struct Watched {
+    enum class Light { none, ends, all }; ///< foot and tip alone; all blades together as well
     BladeLights lights;
     std::vector<Guarded> guards; ///< at most guard_count
 };
@@ -66,7 +67,7 @@ public:
     /// settle any more on the way down the curve ends above that, and ends_early() says so. Errors:
     /// as of solving, where it does not even settle near `high`.
     static Result<LoadCurve> of(circuit::Network network, const Pack& pack, const Watched& watched,
-                                double low, double high);
+                                Watched::Light seen, double low, double high);
     /// Weighted sum of what they draw; volts and light are the first one's.
     static LoadCurve mixed(const std::vector<std::pair<const LoadCurve*, double>>& of);
 
@@ -74,6 +75,8 @@ public:
     void scale(double at_low, double at_high);
 
     [[nodiscard]] Drawn at(double volts) const;
+    /// The board's volts alone.
+    [[nodiscard]] double board_at(double volts) const;
     /// Amps alone, with their slope; below the curve it goes on straight.
     [[nodiscard]] double amps(double volts, double& slope) const;
     [[nodiscard]] double low() const { return low_; }
@@ -90,6 +93,8 @@ private:
     static constexpr std::size_t width = first_guard + guard_count;
     using Row = std::array<double, width>;
     [[nodiscard]] Row read(double volts) const;
+    /// Index of the first of the four rows about that voltage, and their weights.
+    [[nodiscard]] std::pair<std::size_t, std::array<double, 4>> about(double volts) const;
     void settle();
     double low_ = 0, step_ = 1;
     bool ends_early_ = false;

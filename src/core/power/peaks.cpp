@@ -11,11 +11,10 @@
 namespace conductus::power {
 namespace {
 
-/// What a network's lights are asked for: duties of strips, dies that are lit.
+/// What a network's lights are asked for: duties of strips, junctions that are on.
 struct Asked {
     std::vector<std::vector<lights::Span>> spans;
-    std::vector<std::pair<std::string, double>> dies;
-    bool operator==(const Asked&) const = default;
+    std::vector<std::string> dies;
 };
 
 Asked asked_of(const circuit::Network& n) {
@@ -23,7 +22,7 @@ Asked asked_of(const circuit::Network& n) {
     for (const auto& s : n.strips)
         a.spans.push_back(s.spans);
     for (const auto& d : n.diodes)
-        a.dies.emplace_back(d.name, d.of_time);
+        a.dies.push_back(d.name);
     return a;
 }
 
@@ -40,9 +39,8 @@ bool covers(const Asked& more, const Asked& less) {
                     if (at->duty[c] < b.duty[c]) return false;
         }
     }
-    return std::all_of(less.dies.begin(), less.dies.end(), [&](const auto& die) {
-        return std::any_of(more.dies.begin(), more.dies.end(),
-                           [&](const auto& other) { return other.first == die.first; });
+    return std::all_of(less.dies.begin(), less.dies.end(), [&](const std::string& die) {
+        return std::find(more.dies.begin(), more.dies.end(), die) != more.dies.end();
     });
 }
 

@@ -26,7 +26,7 @@ Left left_of(const UseLoads& loads, const Bank& bank, const LoadCurve& load, con
         if (f.cut_off > Volt(0))
             left.cell = std::min(left.cell, (bank.terminal(i, held) - f.cut_off).value());
     }
-    if (loads.has_board) left.board = load.at(held.volts).board - loads.cut_off.value();
+    if (loads.has_board) left.board = load.board_at(held.volts) - loads.cut_off.value();
     return left;
 }
 
@@ -63,6 +63,9 @@ namespace {
 struct Margins {
     double crackle = 1, clip = 1, tip = 1, light = 1, trip = 1, off = 1;
 };
+
+/// From so near to a trip on, as a share of what flows, every effect is looked at.
+constexpr double close_to_trip = 0.3;
 
 /// Cells taken down through one load, and what is noticed on the way.
 class RunDown {
@@ -139,8 +142,9 @@ private:
             s.warmth = std::max(s.warmth, bank_.cells[i].temperature);
             run_.hottest[i] = std::max(run_.hottest[i], bank_.cells[i].temperature);
         }
-        s.board = Volt(load_.at(held_.volts).board);
-        s.board_peak = Volt(loads_.lowest_board(*loads_.peak, bank_));
+        s.board = Volt(load_.board_at(held_.volts));
+        const Held loud = bank_.hold(loads_.peak->loud);
+        s.board_peak = Volt(loads_.lowest_board(*loads_.peak, bank_, loud));
         s.tip = seen.foot > 0 ? seen.tip / seen.foot : 1;
         s.light = loads_.fresh_light > 0 ? seen.light / loads_.fresh_light : 1;
         run_.samples.push_back(s);
@@ -151,18 +155,26 @@ private:
                   s.light - faded_share,
                   1e9,
                   left.volts()};
-        const auto to_trip = [&](const LitLoad& load, bool effect) {
-            const auto trip = loads_.to_trip(load, effect, bank_);
+        const auto to_trip = [&](const LitLoad& load, bool effect, const Held& at_most) {
+            if (load.loud.empty()) return;
+            const auto trip = loads_.to_trip(load, effect, bank_, at_most);
             if (trip.amps < m.trip) m.trip = trip.amps, tripped_ = loads_.told(trip);
-            if (!effect || load.bright.empty() || loads_.guards.empty()) return;
-            // What one such effect would open on top of how warm all is.
-            const auto flows = load.bright.at(bank_.hold(load.bright).volts).guarded;
-            if (const auto opens = warming_.would_open(flows, load.lasts.value(), air_))
-                m.trip = -1, tripped_ = warming_.told(*opens, flows, air_);
         };
-        to_trip(loads_.look, false);
-        for (const LitLoad& effect : loads_.effects)
-            to_trip(effect, true);
+        // What draws most at full charge may not later on, but never by much.
+        to_trip(*loads_.peak, loads_.peak != &loads_.look, loud);
+        if (m.trip < close_to_trip * held_.amps) {
+            to_trip(loads_.look, false, bank_.hold(loads_.look.loud));
+            for (const LitLoad& effect : loads_.effects)
+                if (!effect.loud.empty()) to_trip(effect, true, bank_.hold(effect.loud));
+        }
+        for (const LitLoad& effect : loads_.effects) {
+            if (loads_.guards.empty()) break;
+            if (effect.bright.empty()) continue;
+            // What one such effect would open on top of how warm all is.
+            const auto flows = effect.bright.at(bank_.hold(effect.bright).volts).guarded;
+            if (const auto opens = warming_.would_open(flows, effect.lasts.value(), air_))
+                m.trip = -1, tripped_ = warming_.told(*opens, flows, air_);
+        }
         if (!(m.trip < 0)) tripped_.reset();
         return m;
     }
@@ -227,7 +239,6 @@ private:
         }
         run_.drawn = MilliAmpereHour(taken * capacity);
         run_.tally = bank_.tally;
-        run_.warming = std::move(warming_);
         return std::move(run_);
     }
 

@@ -41,7 +41,6 @@ struct Discharge {
     Volt clean_board;              ///< mean frame, at the first crackle, or when off
     double gauge = 0;              ///< what a board's gauge says then, 0 to 1: charge_at() of that
     std::vector<Celsius> hottest;  ///< the warmest each cell has been
-    Warming warming;               ///< how warm parts became that shut down
     std::string peak_event;        ///< effect or look that pulls the board lowest
     Ampere peak;                   ///< cell, at that event, full charge
     MilliAmpereHour drawn;         ///< until off, each cell's of a row; of cells side by side all

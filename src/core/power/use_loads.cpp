@@ -54,12 +54,7 @@ public:
         const auto fresh = circuit::solve(*first);
         if (!fresh) return tl::unexpected(fresh.error());
         loads_.fresh_light = whole_light(watched_.lights, *first, *fresh);
-        const bool steady =
-            lights::mean_factor(look->style) == 1 && !has_bands(brightest) &&
-            std::none_of(look->lights.begin(), look->lights.end(),
-                         [](const auto& l) { return lights::mean_factor(l.style) != 1; }) &&
-            std::none_of(first->diodes.begin(), first->diodes.end(),
-                         [](const circuit::Diode& d) { return d.of_time < 1; });
+        const bool steady = !moves(brightest, *first);
         range();
 
         const auto peak = most_of_look(job_, parts_, as_known(brightest, known_));
@@ -89,10 +84,12 @@ public:
             if (effect || !steady) // a steady look's mean is its brightest frame
                 tasks.push_back([this, &load, &look, effect] {
                     return curve(load.bright,
-                                 {*look, effect, Brightness::brightest, Loudness::hum, 1});
+                                 {*look, effect, Brightness::brightest, Loudness::hum, 1},
+                                 effect ? Watched::Light::ends : Watched::Light::all);
                 });
             tasks.push_back([this, &load, &look, effect] {
-                return curve(load.loud, {*look, effect, Brightness::brightest, Loudness::peak, 1});
+                return curve(load.loud, {*look, effect, Brightness::brightest, Loudness::peak, 1},
+                             Watched::Light::none);
             });
         };
         peaks(loads_.look, {});
@@ -146,21 +143,22 @@ private:
         state.bands_at = bands_at_;
         return network_of(job_, parts_, as_known(std::move(state), known_));
     }
-    Result<void> curve(LoadCurve& into, const State& state) const {
+    /// `seen`: what of its light is read off.
+    Result<void> curve(LoadCurve& into, const State& state, Watched::Light seen) const {
         auto n = network(state);
         if (!n) return tl::unexpected(n.error());
-        auto solved = LoadCurve::of(std::move(*n), loads_.pack, watched_, low_, high_);
+        auto solved = LoadCurve::of(std::move(*n), loads_.pack, watched_, seen, low_, high_);
         if (!solved) return tl::unexpected(solved.error());
         into = std::move(*solved);
         return {};
     }
     Result<void> dark(LoadCurve& into, circuit::BoardMode mode) const {
-        return curve(into, dark_state(mode, false, 1));
+        return curve(into, dark_state(mode, false, 1), Watched::Light::none);
     }
     /// Of the look: one frame of even brightness stands for the film.
     Result<void> mean(LitLoad& load, const job::Look& look, bool steady) const {
         const State even = mean_state(look);
-        if (auto ok = curve(load.mean, even); !ok) return ok;
+        if (auto ok = curve(load.mean, even, Watched::Light::all); !ok) return ok;
         if (steady || lights::mean_factor(look.style) == 1) return {};
         return in_proportion(load.mean, look, {}, even);
     }
@@ -226,9 +224,8 @@ LoadCurve UseLoads::mix(const std::vector<job::Rate>& rates,
     return shares.size() == 1 ? look.mean : LoadCurve::mixed(shares);
 }
 
-double UseLoads::lowest_board(const LitLoad& load, const Bank& bank) const {
-    const Held loud = bank.hold(load.loud);
-    const double low = load.loud.at(loud.volts).board;
+double UseLoads::lowest_board(const LitLoad& load, const Bank& bank, const Held& loud) const {
+    const double low = load.loud.board_at(loud.volts);
     if (!loud.holds || !(capacitor > 0) || load.bright.empty()) return low;
     // With so little ahead of it, it has no time to bridge anything.
     double open = 0;
@@ -239,7 +236,7 @@ double UseLoads::lowest_board(const LitLoad& load, const Bank& bank) const {
     const double all_ahead = (open - low) / std::max(loud.amps, 1e-6);
     if (std::exp(-sound_peak_seconds / (all_ahead * capacitor)) < 3e-3) return low;
     const Held hum = bank.hold(load.bright);
-    const double dip = load.bright.at(hum.volts).board - low, amps = loud.amps - hum.amps;
+    const double dip = load.bright.board_at(hum.volts) - low, amps = loud.amps - hum.amps;
     if (!(dip > 0) || !(amps > 1e-6)) return low;
     const double ohms = dip / amps; // of all that stands between the open cell and the board
     return low + dip * std::exp(-sound_peak_seconds / (ohms * capacitor));
@@ -252,22 +249,25 @@ int cells_in_a_row(const UseLoads& loads) {
     return std::max(1, n);
 }
 
-UseLoads::ToTrip UseLoads::to_trip(const LitLoad& load, bool effect, const Bank& bank) const {
-    ToTrip least;
+UseLoads::ToTrip UseLoads::to_trip(const LitLoad& load, bool effect, const Bank& bank,
+                                   const Held& loud) const {
     const LoadCurve& brightest = load.bright.empty() ? load.mean : load.bright;
-    if (brightest.empty()) return least;
-    bool any = false;
-    for (const CellFigures& f : bank.figures())
-        any |= f.trip < Ampere(1e8) && !(effect && load.lasts < f.trip_after);
-    if (!any) return least;
-    const Held held = bank.hold(brightest);
-    for (std::size_t i = 0; i < bank.cells.size(); ++i) {
-        const CellFigures& f = bank.figures()[i];
-        if (effect && load.lasts < f.trip_after) continue;
-        const double carries = bank.amps(i, held).value();
-        if (f.trip.value() - carries < least.amps) least = {f.trip.value() - carries, i, carries};
-    }
-    return least;
+    if (brightest.empty()) return {};
+    const auto least = [&](const Held& held) {
+        ToTrip least_of;
+        for (std::size_t i = 0; i < bank.cells.size(); ++i) {
+            const CellFigures& f = bank.figures()[i];
+            if (!f.protects() || (effect && load.lasts < f.trip_after)) continue;
+            const double carries = bank.amps(i, held).value();
+            const double left = f.trip.value() - carries;
+            if (left < least_of.amps) least_of = {left, i, carries};
+        }
+        return least_of;
+    };
+    // At a peak of sound it carries more: what that does not trip, nothing does.
+    if (loud.holds)
+        if (const ToTrip at_most = least(loud); !at_most.trips()) return at_most;
+    return least(bank.hold(brightest));
 }
 
 Opened UseLoads::told(const ToTrip& trip) const {

@@ -61,17 +61,20 @@ struct UseLoads {
     /// Look and effects in their shares of the time, at these rates.
     [[nodiscard]] LoadCurve mix(const std::vector<job::Rate>& rates,
                                 const std::vector<job::Effect>& of) const;
-    /// Lowest volts at the board in `load`, as the capacitor lets it dip.
-    [[nodiscard]] double lowest_board(const LitLoad& load, const Bank& bank) const;
+    /// Lowest volts at the board in `load`, as the capacitor lets it dip. `loud`: what the bank
+    /// holds in it at a sound peak.
+    [[nodiscard]] double lowest_board(const LitLoad& load, const Bank& bank,
+                                      const Held& loud) const;
     /// How much the pack may still give before a protection trips in that load's brightest frame,
-    /// A: the least of all cells. `at_all`: false where it is over before a protection acts.
+    /// A: the least of all cells. What is over before a protection acts trips none.
     struct ToTrip {
         double amps = 1e9;
         std::size_t cell = 0;
         double carries = 0; ///< that cell
         [[nodiscard]] bool trips() const { return amps < 0; }
     };
-    [[nodiscard]] ToTrip to_trip(const LitLoad& load, bool effect, const Bank& bank) const;
+    [[nodiscard]] ToTrip to_trip(const LitLoad& load, bool effect, const Bank& bank,
+                                 const Held& loud) const;
     [[nodiscard]] Opened told(const ToTrip& trip) const;
 };
 

@@ -22,11 +22,11 @@ QString long_time(double days) {
 }
 
 /// The charge at which each look first crackles, and the advice that follows.
-QString percents_said(const plan::UseStudy& study) {
+QString percents_said(const std::vector<power::Percent>& percents) {
     QStringList lines;
-    if (const Message advice = power::advice(study.percents); !advice.empty())
+    if (const Message advice = power::advice(percents); !advice.empty())
         lines << words(advice) + ".";
-    for (const power::Percent& p : study.percents) {
+    for (const power::Percent& p : percents) {
         const QString look = words(p.look);
         if (p.at_once)
             lines << CareSheet::tr("%1: not clean with a full cell.").arg(look);
@@ -112,6 +112,7 @@ void CareSheet::show_plan(const PlanPtr& plan) {
         << tr("Charging in the hilt is for protected cells and a port made for it alone; the "
               "hilt lies open and on something that does not burn, and somebody stays with it.");
     cautions_->setText(cautions.join("\n\n"));
+    percents_->setText(percents_said(plan->percents));
     context_.session.ask(plan::UseLivedThrough{}, this,
                          [this](const StudyPtr& study) { show_study(study); });
 }
@@ -150,7 +151,6 @@ void CareSheet::show_study(const StudyPtr& study) {
                        .arg(s.self_a_day * 3000, 0, 'g', 2)
                        .arg(long_time(s.pulled_days));
     storage_->setText(said);
-    percents_->setText(percents_said(**study));
 }
 
 } // namespace conductus::app

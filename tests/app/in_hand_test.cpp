@@ -91,6 +91,7 @@ TEST_F(InHand, ABayABoardsSleepAndThePercentComeFromANewJobByKeyboard) {
         10000))
         << find<QLabel>("percentsSaid")->text().toStdString();
     keys(Qt::Key_1, Qt::AltModifier);
+    sheet("briefSheets", 1);
     tab_to("addMeasure");
     auto* measures = find<QComboBox>("addMeasure");
     const QString wanted = "change the cell below, with " + words(look);

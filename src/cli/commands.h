@@ -7,19 +7,34 @@
 #include "core/base/message_format.h"
 #include "core/catalogue/catalogue.h"
 #include "core/plan/plan.h"
+#include "shop/book.h"
 
 namespace conductus::cli {
 
 enum Exit { fine = 0, stop_finding = 1, usage = 2, bad_input = 3 };
 
+/// What is to stand in the sockets: "SOCKET=BLADE", "SOCKET=" for nothing, or "worst"; empty: as
+/// the job says.
+using MatedChoice = std::vector<std::string>;
+
+/// A job of a file or a book with what is mated put into its sockets; what is not mated is still
+/// there. Errors: of reading; no such socket, or it does not go in there.
+Result<shop::Named> job_with(const catalogue::Catalogue& parts, const std::string& name,
+                             const MatedChoice& mated);
+/// The same as it stands, what is in no socket left out: for figures, not for files of jobs.
+Result<shop::Named> job_as_it_stands(const catalogue::Catalogue& parts, const std::string& name,
+                                     const MatedChoice& mated = {});
+
 struct StateChoice {
+    MatedChoice mated;
     std::string job;
     std::string look;
     std::string state; ///< as of power::state_named
     double charge = 1;
 };
 
-int plan(const catalogue::Catalogue& parts, const std::string& job, bool json);
+int plan(const catalogue::Catalogue& parts, const std::string& job, const MatedChoice& mated,
+         bool json);
 int check(const catalogue::Catalogue& parts, const std::string& job, bool json);
 int solve(const catalogue::Catalogue& parts, const StateChoice& state, bool exact, int repeat,
           bool json);
@@ -116,6 +131,10 @@ int rules(bool json, bool markdown);
 /// Applies the fix that is offered for the first finding of that id, and writes the job.
 int mend(const catalogue::Catalogue& parts, const std::string& job, const std::string& id,
          const std::string& out);
+/// Answers the findings of that id, today: accepted, or acknowledged where they are about lithium.
+/// `about`: only what names that first; empty: all of them.
+int accept(const catalogue::Catalogue& parts, const std::string& job, const std::string& id,
+           const std::string& about, const std::string& why, const std::string& out);
 
 /// What is asked of a shop book.
 struct ShopChoice {
@@ -126,7 +145,8 @@ struct ShopChoice {
 int shop(const catalogue::Catalogue& parts, const ShopChoice& choice);
 
 /// The plan of a job file or NAME@BOOK, without runtimes of other cells.
-Result<plan::Plan> analysed(const catalogue::Catalogue& parts, const std::string& name);
+Result<plan::Plan> analysed(const catalogue::Catalogue& parts, const std::string& name,
+                            const MatedChoice& mated = {});
 /// The same with every fix that may be offered.
 Result<plan::Plan> with_fixes(const catalogue::Catalogue& parts, const std::string& name);
 

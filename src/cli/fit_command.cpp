@@ -175,7 +175,7 @@ int fit(const catalogue::Catalogue& parts, const std::string& name, bool json) {
 }
 
 int arrange(const catalogue::Catalogue& parts, const std::string& name, bool json) {
-    const auto named = shop::job_named(name, parts);
+    const auto named = job_as_it_stands(parts, name);
     if (!named) return refuse(named.error());
     const job::Job* job = &named->job;
     const hilt::Arranged found = hilt::arrange(*job, *named->parts);

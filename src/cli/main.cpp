@@ -83,11 +83,15 @@ CLI::Option* not_empty(CLI::Option* option) {
     });
 }
 
+constexpr const char* mated_help =
+    "what stands in a socket: SOCKET=BLADE, SOCKET= for nothing, or worst";
+
 void add_state(CLI::App& command, conductus::cli::StateChoice& state) {
     command.add_option("JOB", state.job, "a job file, or NAME@BOOK")->required();
     command.add_option("--look", state.look, "name of a look; the job's first if not given");
     command.add_option("--state", state.state,
                        "stored, killed, idle, worst, or the name of a look or effect");
+    command.add_option("--mated", state.mated, mated_help);
     add_number(command, "--soc", state.charge, 0.0, 1.0, "state of charge, 0 to 1");
 }
 
@@ -204,6 +208,8 @@ int run(int argc, char** argv) {
 
     auto* plan = app.add_subcommand("plan", "the eight figures and all findings");
     plan->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
+    cli::MatedChoice mated;
+    plan->add_option("--mated", mated, mated_help);
     plan->add_flag("--json", json, "JSON on standard output");
 
     auto* check = app.add_subcommand("check", "the findings; exit 1 if one says stop");
@@ -219,6 +225,15 @@ int run(int argc, char** argv) {
     mend->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
     mend->add_option("FINDING", other, "its id, such as cell.reversed")->required();
     mend->add_option("-o,--output", out, "job file to write")->required();
+
+    auto* accept = app.add_subcommand("accept", "live with a finding, for a reason; one about "
+                                                "lithium is acknowledged and goes on to count");
+    std::string why_accepted, about;
+    accept->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
+    accept->add_option("FINDING", other, "its id, such as blade.tip-dim")->required();
+    accept->add_option("--why", why_accepted, "the reason")->required();
+    accept->add_option("--about", about, "only of what it names first: a part, a look");
+    accept->add_option("-o,--output", out, "job file to write")->required();
 
     auto* solve = app.add_subcommand("solve", "voltages and currents of one look at one charge");
     add_state(*solve, state);
@@ -361,10 +376,11 @@ int run(int argc, char** argv) {
         fmt::print(stderr, "conductus-cli: {}\n", skipped.text());
     const auto* parts = &read->parts;
 
-    if (*plan) return cli::plan(*parts, job, json);
+    if (*plan) return cli::plan(*parts, job, mated, json);
     if (*check) return cli::check(*parts, job, json);
     if (*rules) return cli::rules(json, markdown);
     if (*mend) return cli::mend(*parts, job, other, out);
+    if (*accept) return cli::accept(*parts, job, other, about, why_accepted, out);
     if (*solve) return cli::solve(*parts, state, exact, repeat, json);
     if (*lights) return cli::lights(*parts, job, json);
     if (*fit) return cli::fit(*parts, job, json);

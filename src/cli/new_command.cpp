@@ -61,7 +61,7 @@ int new_job(const catalogue::Catalogue& parts, const NewChoice& choice) {
     if (auto ok = files::write_output(choice.out, *text, files::Content::job); !ok)
         return refuse(ok.error());
     // The job is made; what is to be said of it is said, and is no failure of this command.
-    const int said = plan(parts, choice.out, choice.json);
+    const int said = plan(parts, choice.out, {}, choice.json);
     return said == stop_finding ? fine : said;
 }
 

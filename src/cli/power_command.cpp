@@ -31,7 +31,7 @@ Json minutes_or_null(const std::optional<Minute>& m) {
 /// The job with the use that was asked for as its own.
 Result<shop::Named> in_use(const catalogue::Catalogue& parts, const std::string& name,
                            const std::string& use) {
-    auto named = shop::job_named(name, parts);
+    auto named = job_as_it_stands(parts, name);
     if (!named) return named;
     job::Job& job = named->job;
     auto chosen = power::use_named(job, use);

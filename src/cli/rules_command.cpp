@@ -1,9 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <algorithm>
+#include <ctime>
 #include <fmt/format.h>
 
 #include "cli/commands.h"
 #include "core/base/nearest.h"
+#include "core/findings/answered.h"
 #include "core/findings/rules.h"
 #include "core/job/validate.h"
 #include "core/job/words.h"
@@ -79,27 +81,81 @@ int rules(bool json, bool markdown) {
     return fine;
 }
 
+namespace {
+
+/// Writes the job after the change, with what was beside it where it came from.
+Result<void> write_changed(const std::string& name, job::Job job, const catalogue::Catalogue& all,
+                           const std::string& out) {
+    auto named = shop::job_named(name, all);
+    if (!named) return tl::unexpected(named.error());
+    if (auto ok = job::validate(job, *named->parts); !ok) return ok;
+    named->job = std::move(job);
+    const auto text = shop::text_of_named(name, *named);
+    if (!text) return tl::unexpected(text.error());
+    return files::write_output(out, *text, files::Content::job);
+}
+
+std::string today() {
+    const std::time_t now = std::time(nullptr);
+    std::tm local{};
+    localtime_r(&now, &local);
+    return fmt::format("{:04}-{:02}-{:02}", local.tm_year + 1900, local.tm_mon + 1, local.tm_mday);
+}
+
+/// Why no finding of that id can be answered.
+Problem not_there(const plan::Plan& plan, const std::string& id, const std::string& about) {
+    for (const findings::Finding& f : plan.findings)
+        if (f.id != id && findings::finding_of(f.follows, id))
+            return {id, say("only follows from {}", f.id), say("Answer {}: {}", f.id, f.text)};
+    const bool other = std::any_of(plan.findings.begin(), plan.findings.end(),
+                                   [&](const findings::Finding& f) { return f.id == id; });
+    if (other && !about.empty())
+        return {id, say("does not name '{}' first", about), "Leave --about out to answer them all"};
+    return {id, "is not among the findings of this job",
+            findings::rule(id) ? Message("It raises no such finding")
+                               : Message("'conductus-cli rules' lists them")};
+}
+
+} // namespace
+
 int mend(const catalogue::Catalogue& parts, const std::string& name, const std::string& id,
          const std::string& out) {
     const auto plan = with_fixes(parts, name);
     if (!plan) return refuse(plan.error());
     const auto found = std::find_if(plan->findings.begin(), plan->findings.end(),
                                     [&](const findings::Finding& f) { return f.id == id; });
-    if (found == plan->findings.end())
-        return refuse(Problem{id, "is not among the findings of this job",
-                              findings::rule(id) ? Message("It raises no such finding")
-                                                 : Message("'conductus-cli rules' lists them")});
+    if (found == plan->findings.end()) return refuse(not_there(*plan, id, {}));
     if (!found->fix)
         return refuse(Problem{id, "has no fix that could be offered: each was tried and judged",
                               found->detail});
-    job::Job job = *plan->job;
+    job::Job job = *plan->whole;
     if (auto ok = found->fix->edit(job); !ok) return refuse(ok.error());
-    if (auto ok = job::validate(job, *plan->parts); !ok) return refuse(ok.error());
-    const auto text = files::job_file_text({std::move(job), {}}, *plan->parts);
-    if (!text) return refuse(text.error());
-    if (auto ok = files::write_output(out, *text, files::Content::job); !ok)
-        return refuse(ok.error());
+    if (auto ok = write_changed(name, std::move(job), parts, out); !ok) return refuse(ok.error());
     fmt::print("{}: {}\n", id, found->fix->text);
+    return fine;
+}
+
+int accept(const catalogue::Catalogue& parts, const std::string& name, const std::string& id,
+           const std::string& about, const std::string& why, const std::string& out) {
+    const auto plan = analysed(parts, name);
+    if (!plan) return refuse(plan.error());
+    job::Job job = *plan->whole;
+    const bool lithium = findings::about_lithium(id);
+    std::vector<std::string> said;
+    for (const auto* list : {&plan->findings, &plan->answered})
+        for (const findings::Finding& f : *list) {
+            if (f.id != id || (!about.empty() && findings::about(f) != about)) continue;
+            const auto edit = findings::answer(
+                f, lithium ? job::Answer::acknowledged : job::Answer::accepted, why, today());
+            if (!edit) return refuse(edit.error());
+            if (auto ok = (*edit)(job); !ok) return refuse(ok.error());
+            said.push_back(f.text.english());
+        }
+    if (said.empty()) return refuse(not_there(*plan, id, about));
+    if (auto ok = write_changed(name, std::move(job), parts, out); !ok) return refuse(ok.error());
+    for (const std::string& text : said)
+        fmt::print("{}: {}{}\n", id,
+                   lithium ? "acknowledged, it goes on to count: " : "accepted: ", text);
     return fine;
 }
 

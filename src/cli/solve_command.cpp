@@ -58,7 +58,7 @@ double cell_volts(const circuit::Network& network, const circuit::OperatingPoint
 
 int solve(const catalogue::Catalogue& parts, const StateChoice& choice, bool exact, int repeat,
           bool json) {
-    const auto named = shop::job_named(choice.job, parts);
+    const auto named = job_as_it_stands(parts, choice.job, choice.mated);
     if (!named) return refuse(named.error());
     const auto network = network_of(*named, choice);
     if (!network) return refuse(network.error());
@@ -101,7 +101,7 @@ int solve(const catalogue::Catalogue& parts, const StateChoice& choice, bool exa
 
 int export_spice(const catalogue::Catalogue& parts, const StateChoice& choice, double seconds,
                  const std::string& out) {
-    const auto named = shop::job_named(choice.job, parts);
+    const auto named = job_as_it_stands(parts, choice.job, choice.mated);
     if (!named) return refuse(named.error());
     const auto network = network_of(*named, choice);
     if (!network) return refuse(network.error());

@@ -245,6 +245,15 @@ Json job_json(const job::Job& job) {
     };
     if (in_bays(job) || std::any_of(job.variants.begin(), job.variants.end(), in_bays))
         writer.json["version"] = 10;
+    const auto in_sets = [](const auto& build) {
+        return std::any_of(build.blades.begin(), build.blades.end(), [](const job::Blade& b) {
+            return !b.goes_into.empty() || b.form != job::BladeForm::blade ||
+                   b.count != job::PixelCount::counted;
+        });
+    };
+    if (!job.answered.empty() || !job.mated.empty() || in_sets(job) ||
+        std::any_of(job.variants.begin(), job.variants.end(), in_sets))
+        writer.json["version"] = 11;
     return std::move(writer.json);
 }
 

@@ -178,6 +178,14 @@ TEST_F(ByHand, ThreeBladesFromABlankJobAreThePlanThatShips) {
     }
     retype(find<Table>("programmedLines"), 0, 2, "117");
     settled();
+    // The plug for the main socket: a copy of what goes in there, made plain and short.
+    turn_to("lightsSheets", 6);
+    auto* set = find<Table>("blades");
+    retype(set, 3, 0, "PL1");
+    retype(set, 3, 6, "plain");
+    retype(set, 3, 2, "30");
+    retype(set, 3, 1, "plug");
+    settled();
     // The day it shall last.
     keys(Qt::Key_4, Qt::AltModifier);
     turn();

@@ -18,6 +18,7 @@
 #include "app/shelf/shelf_page.h"
 #include "app/shell/job_view.h"
 #include "app/shell/main_window.h"
+#include "core/findings/answered.h"
 #include "core/harness/data_map.h"
 #include "files/catalogue_json.h"
 #include "files/disk.h"
@@ -60,7 +61,8 @@ int main(int argc, char** argv) {
         "views", views,
         "shelf search new brief agreed received found past owner hilt joints passing "
         "assembly arrange tray part "
-        "lights loads currents time lines variants power day spares discharge cold options "
+        "lights loads currents time lines variants blades accepted power day spares discharge cold "
+        "options "
         "tenths charging wires gauges faces data solder built why changed "
         "moved damaged aside missing importing blank start later settings parts own measure");
     CLI11_PARSE(cli, argc, argv);
@@ -246,7 +248,8 @@ int main(int argc, char** argv) {
         static const std::vector<Station> stations{
             {"briefSheets", {"brief", "agreed", "received", "found", "past", "owner"}},
             {"hiltSheets", {"hilt", "joints", "passing", "assembly", "arrange", "tray", "part"}},
-            {"lightsSheets", {"lights", "loads", "currents", "time", "lines", "variants"}},
+            {"lightsSheets",
+             {"lights", "loads", "currents", "time", "lines", "variants", "blades"}},
             {"powerSheets",
              {"power", "day", "spares", "discharge", "cold", "options", "tenths", "charging"}},
             {"harnessSheets", {"wires", "gauges", "faces", "data", "solder", "built"}}};
@@ -276,6 +279,21 @@ int main(int argc, char** argv) {
         }
         v->focus_rail();
         if (view == "why") window.findChild<QAbstractButton*>("gauge4")->click();
+        if (view == "accepted") {
+            // One is answered, another is about to be.
+            const auto plan = v->session().figures();
+            if (!plan->findings.empty())
+                if (const auto edit =
+                        findings::answer(plan->findings.front(), job::Answer::accepted,
+                                         "New pins are ordered for the next service", "2027-03-12"))
+                    (void)v->session().edit("Accept the finding", *edit);
+            settle(400);
+            for (auto* link : window.findChildren<QAbstractButton*>())
+                if (link->objectName().startsWith("accept:")) {
+                    link->click();
+                    break;
+                }
+        }
         if (view == "changed")
             (void)v->session().edit("Fit the 18500", job::fit_type("B1", "cell.18500"));
         settle(300);

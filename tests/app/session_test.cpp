@@ -25,7 +25,7 @@ protected:
     }
     void planned() {
         ASSERT_TRUE(QTest::qWaitFor(
-            [&] { return session_->plan() && session_->plan()->job == session_->job_ptr(); },
+            [&] { return session_->plan() && session_->plan()->whole == session_->job_ptr(); },
             10000));
     }
     job::Job in_book() {
@@ -215,7 +215,7 @@ TEST_F(SessionTest, WhatIsDraggedIsShownAndLeavesNothingBehind) {
     QObject::connect(session_.get(), &Session::figures_changed, [&] { ++told; });
     session_->end_preview();
     EXPECT_GE(told, 1);
-    EXPECT_EQ(session_->figures()->job, session_->job_ptr());
+    EXPECT_EQ(session_->figures()->whole, session_->job_ptr());
     // What would not be valid is not shown.
     EXPECT_FALSE(session_->preview([](job::Job& j) { j.looks[0].name = j.looks[1].name; }));
     // An edit ends it as well, and so does undo.

@@ -51,6 +51,52 @@ TEST_F(Window, AFixIsAnEditThatTakesItsFindingAway) {
     EXPECT_TRUE(window_->findChild<QWidget*>("finding:pins.over-current"));
 }
 
+TEST_F(Window, AFindingIsAcceptedForAReasonByKeyboardAndCountsAgain) {
+    open_card("Heron");
+    const QString counted = find<QLabel>("findingsCount")->text();
+    EXPECT_TRUE(counted.contains("1 stop"));
+    find("finding:pins.over-current")->setFocus();
+    tab_to("accept:pins.over-current");
+    keys(Qt::Key_Space);
+    ASSERT_EQ(QApplication::focusWidget(), find("why:pins.over-current"));
+    keys(Qt::Key_Return);
+    EXPECT_TRUE(find("whyRefused:pins.over-current")->isVisible()) << "a reason is asked for";
+    EXPECT_TRUE(session().job().answered.empty());
+    type("They are changed at the next service");
+    keys(Qt::Key_Return);
+    settled();
+    ASSERT_EQ(session().job().answered.size(), 1u);
+    EXPECT_EQ(session().job().answered[0].why, "They are changed at the next service");
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] { return window_->findChild<QWidget*>("accepted:pins.over-current") != nullptr; }));
+    EXPECT_FALSE(window_->findChild<QWidget*>("finding:pins.over-current"));
+    EXPECT_FALSE(find<QLabel>("findingsCount")->text().contains("stop"));
+    EXPECT_TRUE(find<QLabel>("findingsCount")->text().contains("1 accepted"));
+    EXPECT_TRUE(find<QLabel>("answer:pins.over-current")->text().contains("next service"));
+
+    find("accepted:pins.over-current")->setFocus();
+    tab_to("takeBack:pins.over-current");
+    keys(Qt::Key_Space);
+    settled();
+    EXPECT_TRUE(session().job().answered.empty());
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] { return window_->findChild<QWidget*>("finding:pins.over-current") != nullptr; }));
+    EXPECT_EQ(find<QLabel>("findingsCount")->text(), counted);
+
+    // About lithium: it is acknowledged and goes on to count.
+    find("finding:cell.lithium-cautions")->setFocus();
+    tab_to("accept:cell.lithium-cautions");
+    keys(Qt::Key_Space);
+    type("Read with the armourer");
+    keys(Qt::Key_Return);
+    settled();
+    EXPECT_TRUE(QTest::qWaitFor([&] {
+        auto* answer = window_->findChild<QLabel*>("answer:cell.lithium-cautions");
+        return answer && answer->text().contains("acknowledged");
+    }));
+    EXPECT_EQ(find<QLabel>("findingsCount")->text(), counted);
+}
+
 TEST_F(Window, StationsByKeyAndWhatComesLaterSaysSo) {
     open_card("Dunlin");
     for (int n = 1; n <= 8; ++n) {

@@ -109,7 +109,9 @@ TEST_F(TableTest, OneCellTypedIsOneValueOfTheDocument) {
                         ++refused;
                         continue;
                     }
-                    const json patch = json::diff(before, document_of(session().job()));
+                    json patch;
+                    for (const json& change : json::diff(before, document_of(session().job())))
+                        if (change["path"] != "/version") patch.push_back(change);
                     const std::string at = table.objectName().toStdString() + " " + patch.dump();
                     std::set<std::string> lists;
                     for (const json& change : patch) {
@@ -123,7 +125,8 @@ TEST_F(TableTest, OneCellTypedIsOneValueOfTheDocument) {
                             path.starts_with("/hilt/sections") ||
                             path.starts_with("/hilt/joints") || path.ends_with("/carrier") ||
                             path.starts_with("/use/") || path.starts_with("/as_found/on") ||
-                            path.ends_with("/measured");
+                            path.ends_with("/measured") ||
+                            path.find("/strips") != std::string::npos || path.starts_with("/mated");
                         EXPECT_TRUE(patch.size() == 1 || named || follows) << at;
                     }
                     EXPECT_GE(patch.size(), 1u) << at;

@@ -107,7 +107,7 @@ protected:
     void settled() {
         ASSERT_TRUE(window_->job_view());
         ASSERT_TRUE(QTest::qWaitFor(
-            [&] { return session().plan() && session().plan()->job == session().job_ptr(); },
+            [&] { return session().plan() && session().plan()->whole == session().job_ptr(); },
             10000));
         ASSERT_TRUE(QTest::qWaitFor([&] { return session().keeper().all_kept(); }, 10000));
         turn(); // panes are painted a turn after the gauges

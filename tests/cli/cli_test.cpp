@@ -43,6 +43,86 @@ TEST(Cli, PlainTextReadsLikeAPerson) {
     EXPECT_EQ(solve.err, "");
 }
 
+TEST(Cli, MendsAndAcceptsAJobWithItsMilestones) {
+    TemporaryFolder folder;
+    const std::string out = (folder / "mended.json").string();
+    const Ran ran = cli("mend " + heron() + " pins.over-current -o " + out);
+    EXPECT_EQ(ran.code, 0) << ran.err;
+    EXPECT_EQ(Json::parse(read_file(out))["milestones"],
+              Json::parse(read_file(heron()))["milestones"]);
+    EXPECT_EQ(cli("check " + out).code, 0);
+}
+
+TEST(Cli, AcceptsAFindingForAReason) {
+    TemporaryFolder folder;
+    const std::string out = (folder / "accepted.json").string();
+    const Ran ran = cli("accept " + heron() +
+                        " pins.over-current --why 'The pins are changed at "
+                        "the next service' -o " +
+                        out);
+    EXPECT_EQ(ran.code, 0) << ran.err;
+    EXPECT_NE(ran.out.find("accepted"), std::string::npos);
+    const Ran plan = cli("plan --json " + out);
+    EXPECT_EQ(plan.code, 0) << "its only stop is accepted";
+    bool told = false;
+    const Json planned = Json::parse(plan.out);
+    for (const auto& f : planned["findings"])
+        if (f["id"] == "pins.over-current") {
+            told = true;
+            EXPECT_EQ(f["accepted"]["why"], "The pins are changed at the next service");
+            EXPECT_EQ(f["accepted"]["on"].get<std::string>().size(), 10u);
+        }
+    EXPECT_TRUE(told);
+    EXPECT_EQ(cli("check " + out).code, 0);
+    EXPECT_NE(cli("check " + out).out.find("accepted"), std::string::npos);
+
+    const std::string cautions = (folder / "cautions.json").string();
+    EXPECT_EQ(cli("accept " + heron() + " cell.lithium-cautions --why read -o " + cautions).code,
+              0);
+    const Json checked = Json::parse(cli("check --json " + cautions).out);
+    for (const auto& f : checked["findings"])
+        EXPECT_EQ(f.contains("acknowledged"), f["id"] == "cell.lithium-cautions");
+
+    for (const char* wrong :
+         {"no.such --why so", "pins.over-current --why ' '",
+          "pins.over-current --about U9 --why so", "blade.dims-early --why so"}) {
+        const Ran refused = cli("accept " + heron() + " " + wrong + " -o " + out + ".not");
+        EXPECT_EQ(refused.code, 3) << wrong;
+        EXPECT_FALSE(std::filesystem::exists(out + ".not")) << wrong;
+    }
+}
+
+TEST(Cli, PlansTheSetThatIsMatedAndTheWorst) {
+    TemporaryFolder folder;
+    job::Job job = test::demo("heron");
+    job::Blade other = job.blades[0];
+    other.ref = "BL2";
+    for (job::Strip& s : other.strips)
+        s.ref = "S" + s.ref, s.pixels += 20, s.length = s.length + Millimetre(100);
+    other.length = other.length + Millimetre(100);
+    job.blades.push_back(other);
+    const std::string file = job_file(folder, job);
+    const auto figure = [](const Json& j, const char* key) -> double {
+        for (const auto& f : j["figures"])
+            if (f["id"] == "peak-current") return f.contains(key) ? f[key].get<double>() : -1;
+        return -1;
+    };
+    const Json now = Json::parse(cli("plan --json " + file).out);
+    EXPECT_EQ(now["mated"][0]["blade"], "BL1");
+    EXPECT_EQ(now["worst_mated"][0]["blade"], "BL2");
+    const Json worst = Json::parse(cli("plan --mated worst --json " + file).out);
+    EXPECT_EQ(worst["mated"][0]["blade"], "BL2");
+    EXPECT_NEAR(figure(worst, "value"), figure(now, "worst"), 1e-9);
+    EXPECT_EQ(Json::parse(cli("plan --mated P1=BL2 --json " + file).out)["figures"],
+              worst["figures"]);
+    EXPECT_LT(figure(Json::parse(cli("plan --mated P1= --json " + file).out), "value"), 1);
+    EXPECT_EQ(cli("plan --mated P1=BL9 " + file).code, 3);
+    EXPECT_EQ(cli("plan --mated P1 " + file).code, 3);
+    // What is solved is what is planned.
+    const Json peak = Json::parse(cli("solve --state worst --mated P1=BL2 --json " + file).out);
+    EXPECT_NEAR(peak["cell"]["amps"].get<double>(), figure(worst, "value"), 1e-6);
+}
+
 TEST(Cli, FindsItsDataWhereItIsTold) {
     TemporaryFolder folder;
     std::filesystem::copy(source_dir() / "data", folder / "elsewhere",

@@ -269,11 +269,11 @@ TEST(PartEdits, StripsAndBladesAreDuplicatedAddedAndTakenOut) {
     ASSERT_EQ(job.blades[1].strips.size(), 3u);
     EXPECT_EQ(job.blades[1].strips[2].pixels, 25);
     ASSERT_TRUE(duplicate_part("BL2", parts())(job));
-    ASSERT_EQ(job.blades.size(), 4u);
-    EXPECT_EQ(job.blades[3].strips.size(), 3u);
-    EXPECT_TRUE(job.blades[3].connector.empty());
-    ASSERT_TRUE(add_strip("strip.rgb-144", job.blades[3].ref, parts())(job));
-    EXPECT_EQ(job.blades[3].strips.back().length, Millimetre(174));
+    ASSERT_EQ(job.blades.size(), 5u);
+    EXPECT_EQ(job.blades[4].strips.size(), 3u);
+    EXPECT_TRUE(job.blades[4].connector.empty());
+    ASSERT_TRUE(add_strip("strip.rgb-144", job.blades[4].ref, parts())(job));
+    EXPECT_EQ(job.blades[4].strips.back().length, Millimetre(174));
     EXPECT_TRUE(job::validate(job, parts()));
     std::set<std::string> refs;
     for (const job::Blade& blade : job.blades)
@@ -281,7 +281,7 @@ TEST(PartEdits, StripsAndBladesAreDuplicatedAddedAndTakenOut) {
             EXPECT_TRUE(refs.insert(strip.ref).second) << strip.ref;
     const std::size_t wires = job.wires.size();
     ASSERT_TRUE(job::remove_blade("BL2")(job));
-    EXPECT_EQ(job.blades.size(), 3u);
+    EXPECT_EQ(job.blades.size(), 4u);
     EXPECT_EQ(job.wires.size(), wires - 3) << "its wires go with it";
     EXPECT_TRUE(job::validate(job, parts()));
     EXPECT_FALSE(add_strip("strip.rgb-144", "BL9", parts())(job));

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What can be typed of a part is there, and can be typed.
+#include "core/job/lookup.h"
 #include "core/job/part_values.h"
 
 #include "core/hilt/part_edits.h"

@@ -75,7 +75,7 @@ private:
         PlanPtr plan;
         plan::Question question;
         [[nodiscard]] bool same(const Of& other) const {
-            return plan->job == other.plan->job && question == other.question;
+            return plan->whole == other.plan->whole && question == other.question;
         }
     };
     struct Listener {

@@ -10,6 +10,7 @@
 #include "core/job/words.h"
 #include "core/plan/analyse.h"
 #include "core/plan/fixes.h"
+#include "core/plan/sets.h"
 #include "files/job_json.h"
 #include "files/own_parts.h"
 
@@ -230,7 +231,7 @@ void Session::go_to(std::size_t at) {
 
 void Session::show_job(JobPtr job) {
     preview_.reset();
-    if (figures_ && figures_->job == job_) before_ = figures_;
+    if (figures_ && figures_->whole == job_) before_ = figures_;
     const bool other_parts = job->planned_with != job_->planned_with;
     job_ = std::move(job);
     if (other_parts) follow_own_parts();
@@ -248,7 +249,7 @@ void Session::follow_own_parts() {
 PlanPtr Session::asked_of(bool job_is_enough) const {
     if (figures_ || !job_is_enough) return figures_;
     plan::Plan bare;
-    bare.job = job_;
+    bare.job = bare.whole = job_;
     bare.parts = parts_;
     return std::make_shared<const plan::Plan>(std::move(bare));
 }
@@ -270,7 +271,7 @@ void Session::analyse() {
     connect(watcher, &QFutureWatcher<PlanPtr>::resultReadyAt, this, [this, watcher](int stage) {
         const PlanPtr plan = watcher->resultAt(stage);
         latest_ = plan;
-        if (plan->job != job_) {
+        if (plan->whole != job_) {
             if (preview_ && stage == 0) emit previewed(plan);
             return;
         }
@@ -289,7 +290,7 @@ void Session::analyse() {
         watcher->deleteLater();
         running_ = nullptr;
         const bool dragged_on = preview_ && analysed_ != preview_;
-        if (dragged_on || (!preview_ && (!plan_ || plan_->job != job_))) analyse();
+        if (dragged_on || (!preview_ && (!plan_ || plan_->whole != job_))) analyse();
     });
     auto promise = std::make_shared<QPromise<PlanPtr>>();
     watcher->setFuture(promise->future());
@@ -304,6 +305,7 @@ void Session::analyse() {
             if (whole_too && !stop()) {
                 // Fixes are judged first: somebody may be waiting to take one.
                 auto mended = std::make_shared<plan::Plan>(*figures);
+                plan::judge_worst_set(*mended, side_by_side);
                 if (plan::offer_fixes(*mended, stop, side_by_side)) {
                     promise->addResult(PlanPtr(mended), 1);
                     auto whole = std::make_shared<plan::Plan>(*mended);

@@ -8,6 +8,7 @@
 #include <QPainter>
 #include <QStyle>
 #include <QTableView>
+#include <algorithm>
 #include <string_view>
 
 namespace conductus::app {
@@ -79,7 +80,9 @@ int LinkButton::heightForWidth(int width) const {
 }
 
 QSize LinkButton::sizeHint() const {
-    const int width = qRound(appearance_.text() * 12);
+    // As wide as its words, which wrap where they are long.
+    const int words = QFontMetrics(lettering()).horizontalAdvance(text()) + 6;
+    const int width = std::min(words, qRound(appearance_.text() * 12));
     return {width, heightForWidth(width)};
 }
 

@@ -19,12 +19,16 @@ namespace conductus::app {
 class FindingRow : public QFrame {
     Q_OBJECT
 public:
-    FindingRow(const findings::Finding& finding, const Appearance& appearance, QWidget* parent);
+    /// `silent`: it is accepted and does not count.
+    FindingRow(const findings::Finding& finding, bool silent, const Appearance& appearance,
+               QWidget* parent);
 
 signals:
     void lit(const QStringList& refs);
     void chosen();
     void fix(bool other); ///< the first one, or the one from the other side
+    void answered(job::Answer how, const QString& why);
+    void taken_back();
 
 protected:
     void enterEvent(QEnterEvent*) override { emit lit(where_); }
@@ -36,8 +40,11 @@ protected:
     void paintEvent(QPaintEvent*) override;
 
 private:
+    void offer_answers(const findings::Finding& finding, class FlowLayout& links,
+                       QVBoxLayout& column);
     const Appearance& appearance_;
     findings::Severity severity_;
+    bool silent_;
     QStringList where_;
 };
 
@@ -73,6 +80,8 @@ signals:
 
 private:
     void show_rows();
+    /// The finding `index` of the plan, of those that are accepted where `silent`.
+    void add_row(std::size_t index, bool silent, QVBoxLayout& column);
     void apply(const std::optional<findings::Fix>& fix);
     Session& session_;
     Selection& selection_;

@@ -37,6 +37,13 @@ QSize Gauge::sizeHint() const {
 void Gauge::show_figure(const Explained& figure, const Explained* before) {
     value_ = figure_text(figure);
     label_ = words(figure.label);
+    worst_.clear();
+    if (figure.worst) {
+        Explained then = figure;
+        then.value = figure.worst;
+        if (const QString said = figure_text(then); said != value_)
+            worst_ = tr("%1 with %2").arg(said, words(figure.worst_set));
+    }
     change_.clear();
     better_ = 0;
     if (before && before->value && figure.value) {
@@ -48,8 +55,10 @@ void Gauge::show_figure(const Explained& figure, const Explained* before) {
     }
     setText(value_);
     setAccessibleName(tr("%1 %2").arg(label_, value_));
-    setAccessibleDescription(change_);
-    setToolTip(figure.value ? tr("Why?") : words(figure.reason));
+    setAccessibleDescription(worst_.isEmpty() ? change_ : worst_ + " " + change_);
+    setToolTip(!figure.value      ? words(figure.reason)
+               : worst_.isEmpty() ? tr("Why?")
+                                  : tr("At worst %1. Why?").arg(worst_));
     update();
 }
 
@@ -73,6 +82,8 @@ void Gauge::paintEvent(QPaintEvent*) {
     };
     line(text * 0.55, text * 1.5, true, inks.on_strip, value_);
     line(text * 2.45, text * 0.86, false, inks.on_strip_second, label_);
+    if (better_ == 0 && !worst_.isEmpty())
+        line(text * 3.75, text * 0.8, false, inks.on_strip_second, worst_);
     if (better_ != 0) {
         // A rising or falling triangle with the word; the colour only repeats it.
         const QColor c = better_ > 0 ? QColor("#8fd0a0") : QColor("#f0a59f");

@@ -25,13 +25,16 @@ public:
     [[nodiscard]] QSize sizeHint() const override;
     [[nodiscard]] QString value_text() const { return value_; }
     [[nodiscard]] QString change_text() const { return change_; }
+    [[nodiscard]] QString worst_text() const {
+        return worst_;
+    } ///< with the worst set; empty: alike
 
 protected:
     void paintEvent(QPaintEvent*) override;
 
 private:
     const Appearance& appearance_;
-    QString value_, label_, change_;
+    QString value_, label_, change_, worst_;
     int better_ = 0; ///< +1 better, -1 worse than before the last edit
 };
 

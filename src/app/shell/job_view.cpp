@@ -18,6 +18,7 @@
 #include "app/stations/start/start_page.h"
 #include "app/stations/stations.h"
 #include "core/job/lookup.h"
+#include "core/job/mating.h"
 #include "core/plan/start.h"
 
 namespace conductus::app {
@@ -79,6 +80,12 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, Setti
     lay_out();
     connect(&appearance, &Appearance::changed, this, &JobView::lay_out);
     connect(section_, &SectionPane::fold_wanted, this, &JobView::fold_section);
+    connect(section_, &SectionPane::mate_wanted, this,
+            [this](const QString& socket, const QString& blade) {
+                session_->change(blade.isEmpty() ? tr("Take what is in %1 out").arg(socket)
+                                                 : tr("Put %1 into %2").arg(blade, socket),
+                                 job::mate(socket.toStdString(), blade.toStdString()));
+            });
     connect(findings_, &FindingsPane::fold_wanted, this, &JobView::fold_findings);
 
     connect(rail_, &StationRail::station_chosen, this, &JobView::go_to);
@@ -105,8 +112,12 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, Setti
         follow_blank();
     });
     connect(session_.get(), &Session::figures_changed, this, &JobView::show_figures);
-    connect(session_.get(), &Session::fixes_offered, this,
-            [this] { findings_->show_plan(session_->figures()); });
+    connect(session_.get(), &Session::fixes_offered, this, [this] {
+        findings_->show_plan(session_->figures());
+        // The worst set is known by now, and what it adds to the findings.
+        gauges_->show_plan(session_->figures(), session_->before());
+        rail_->show_plan(*session_->figures());
+    });
     connect(session_.get(), &Session::plan_changed, this, [this] {
         pages_[station_]->show_plan(session_->plan());
         if (at_part()) part_->show_plan(session_->plan());

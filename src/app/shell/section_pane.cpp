@@ -4,6 +4,7 @@
 #include <QApplication>
 #include <QDragEnterEvent>
 #include <QKeyEvent>
+#include <QMenu>
 #include <QMimeData>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -15,6 +16,8 @@
 #include "app/shell/gauge_bar.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
+#include "core/job/mating.h"
+#include "core/job/words.h"
 
 namespace conductus::app {
 
@@ -271,6 +274,14 @@ SectionPane::SectionPane(Selection& selection, const Appearance& appearance, QWi
         overlays_.push_back(b);
     }
     head->addStretch();
+    mated_ = new QPushButton(this);
+    mated_->setObjectName("mated");
+    mated_->setToolTip(tr("What stands in each socket now"));
+    mated_->setAccessibleName(tr("Mated"));
+    mated_->setMenu(new QMenu(mated_));
+    mated_->hide();
+    head->addWidget(mated_);
+    head->addSpacing(8);
     moment_ = label({}, "second", this);
     moment_->setObjectName("sectionMoment");
     head->addWidget(moment_);
@@ -380,6 +391,38 @@ void SectionPane::follow() {
     if (const int i = look_->findText(o.look); i >= 0) look_->setCurrentIndex(i);
 }
 
+void SectionPane::offer_mates() {
+    const job::Job& job = *plan_->whole;
+    mated_->setVisible(job::has_choice(job));
+    if (mated_->isHidden()) return;
+    const QString text = tr("Mated: %1").arg(words(job::set_text(plan_->mated)));
+    mated_->setText(
+        mated_->fontMetrics().elidedText(text, Qt::ElideRight, qRound(appearance_.text() * 20)));
+    mated_->setAccessibleName(text);
+    QMenu* menu = mated_->menu();
+    menu->clear();
+    for (const job::Mated& m : plan_->mated) {
+        const QString socket = words(m.socket);
+        menu->addSection(tr("In %1").arg(socket));
+        auto mates = job::mates_of(job, m.socket);
+        mates.emplace_back();
+        for (const std::string& ref : mates) {
+            const auto* blade = job::find_ref(job.blades, ref);
+            QString said = tr("nothing");
+            if (blade)
+                said = tr("%1: %2, %3")
+                           .arg(words(ref), term(job::word(blade->form)), words(blade->length));
+            if (blade && blade->count == job::PixelCount::assumed) said += tr(", assumed");
+            QAction* action = menu->addAction(said);
+            action->setObjectName("mate:" + socket + ":" + words(ref));
+            action->setCheckable(true);
+            action->setChecked(ref == m.blade);
+            connect(action, &QAction::triggered, this,
+                    [this, socket, ref] { emit mate_wanted(socket, words(ref)); });
+        }
+    }
+}
+
 void SectionPane::show_plan(const PlanPtr& plan) {
     QStringList names;
     for (const auto& look : plan->job->looks)
@@ -396,6 +439,7 @@ void SectionPane::show_plan(const PlanPtr& plan) {
                                ? names.front()
                                : QString::fromStdString(plan->job->use.look));
     plan_ = plan;
+    offer_mates();
     follow();
     view_->show_plan(plan);
     small_->redraw();

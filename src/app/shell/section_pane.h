@@ -95,10 +95,13 @@ public:
 
 signals:
     void fold_wanted(bool folded);
+    /// What is to stand in a socket; empty: nothing.
+    void mate_wanted(const QString& socket, const QString& blade);
 
 private:
     void follow();
     void letter_worst();
+    void offer_mates();
     Selection& selection_;
     const Appearance& appearance_;
     SectionView* view_;
@@ -109,6 +112,7 @@ private:
     std::vector<QPushButton*> overlays_; ///< as in the list of overlays
     QComboBox *look_, *charge_;
     QLabel* moment_;
+    QPushButton* mated_;           ///< hidden where there is no choice
     std::vector<QWidget*> chosen_; ///< what chooses look and charge
 };
 

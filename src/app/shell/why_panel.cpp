@@ -45,8 +45,15 @@ WhyPanel::WhyPanel(const Appearance& appearance, QWidget* parent)
 
 void WhyPanel::show_figure(const Explained& figure) {
     title_->setText(tr("%1 %2").arg(figure_text(figure), words(figure.label)));
-    formula_->setText(figure.value ? words(figure.formula)
-                                   : tr("Not computed: %1").arg(words(figure.reason)));
+    QString said =
+        figure.value ? words(figure.formula) : tr("Not computed: %1").arg(words(figure.reason));
+    if (figure.worst) {
+        Explained then = figure;
+        then.value = figure.worst;
+        said += "\n" + tr("With %1, the worst set that may be mated: %2.")
+                           .arg(words(figure.worst_set), figure_text(then));
+    }
+    formula_->setText(said);
     table_->show_figure(figure);
     show();
     raise();

@@ -28,6 +28,8 @@ struct Explained {
     Message reason;
     Message formula;
     std::vector<Contribution> parts;
+    std::optional<double> worst; ///< with the worst set that may be mated, where that is another
+    std::string worst_set;       ///< "BL2 in P1"
 };
 
 } // namespace conductus

@@ -53,7 +53,9 @@ struct Tip {
 /// A job and what was computed of it, before anything is said of that. A Plan is these facts, with
 /// figures and findings.
 struct Facts {
-    std::shared_ptr<const job::Job> job;
+    std::shared_ptr<const job::Job> whole; ///< with everything that may be mated: the document
+    std::vector<job::Mated> mated;         ///< what stands in its sockets
+    std::shared_ptr<const job::Job> job; ///< with that set alone; where there is no choice, `whole`
     std::shared_ptr<const catalogue::Catalogue> parts;
     std::shared_ptr<const job::Wiring> wiring;     ///< of the job, with what conducts inside parts
     std::shared_ptr<const harness::Levels> levels; ///< what copper joins, with its contacts at rest

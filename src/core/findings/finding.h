@@ -31,6 +31,14 @@ struct Fix {
     job::Edit edit;
 };
 
+/// How a finding was answered (core/findings/answered.h).
+struct AnswerGiven {
+    job::Answer how = job::Answer::accepted;
+    std::string why;
+    std::string on;    ///< ISO date
+    bool back = false; ///< it is worse than it was that day, and counts again
+};
+
 struct Finding {
     std::string id; ///< stable: "pins.over-current"
     Severity severity = Severity::note;
@@ -45,6 +53,8 @@ struct Finding {
     std::vector<Fix> proposed;
     /// What is only so because of this one: shown folded under it.
     std::vector<Finding> follows;
+    std::optional<AnswerGiven> answer;
+    std::string mated; ///< the worst set, where it is only so with that; else empty
 };
 
 /// The first finding of that id, among those folded under others as well; null: there is none.

@@ -57,7 +57,7 @@ std::vector<Finding> judge(const Facts& facts) {
 std::vector<Finding> judge_copper(const job::Job& job, const catalogue::Catalogue& parts) {
     Facts facts;
     // They are only looked at while this runs.
-    facts.job = std::shared_ptr<const job::Job>(std::shared_ptr<void>(), &job);
+    facts.job = facts.whole = std::shared_ptr<const job::Job>(std::shared_ptr<void>(), &job);
     facts.parts = std::shared_ptr<const catalogue::Catalogue>(std::shared_ptr<void>(), &parts);
     facts.wiring = std::make_shared<const job::Wiring>(job, parts);
     facts.levels = std::make_shared<const harness::Levels>(job, parts);

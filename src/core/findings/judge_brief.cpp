@@ -20,12 +20,12 @@ constexpr double same_blade_mm = 2;
 void blades_wanted(const Facts& f, std::vector<Finding>& out) {
     const auto& wanted = f.job->brief.blades;
     if (wanted.empty() || f.job->parts.empty()) return; // nothing is planned yet
-    std::vector<bool> taken(f.job->blades.size(), false);
+    std::vector<bool> taken(f.whole->blades.size(), false);
     std::vector<Message> missing;
     for (const job::WantedBlade& w : wanted) {
         bool there = false;
         for (std::size_t i = 0; i < taken.size() && !there; ++i) {
-            const job::Blade& b = f.job->blades[i];
+            const job::Blade& b = f.whole->blades[i];
             there = !taken[i] && std::abs((b.length - w.length).value()) <= same_blade_mm &&
                     std::abs((b.outer - w.outer).value()) <= 0.5;
             if (there) taken[i] = true;
@@ -35,7 +35,7 @@ void blades_wanted(const Facts& f, std::vector<Finding>& out) {
     if (missing.empty()) return;
     std::vector<Message> planned;
     std::vector<std::string> refs;
-    for (const job::Blade& b : f.job->blades) {
+    for (const job::Blade& b : f.whole->blades) {
         planned.push_back(say("{} × {}", text(b.length), text(b.outer)));
         refs.push_back(b.ref);
     }

@@ -222,6 +222,8 @@ void judge_hilt(const Facts& f, std::vector<Finding>& out) {
     bool first = true;
     for (const job::Blade& blade : f.job->blades) {
         if (!first && blade.stands_at) continue;
+        if (blade.form == job::BladeForm::plug)
+            continue; // it closes the mouth, on a rim of its own
         if (const auto s = hilt::socket_fit(*f.job, f.fit.bodies, blade)) judge_socket(f, *s, out);
         first = false;
     }

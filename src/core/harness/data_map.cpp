@@ -71,7 +71,7 @@ private:
             for (const job::Line& set : job_.lines)
                 if (set.pad == pad) line.configured = set.pixels;
             if (const lights::Chain* chain = chains_.chain(pad)) {
-                line.wired = chain->longest;
+                line.wired = line.suits = chain->longest;
                 line.mirrored = chain->mirrors();
                 for (const std::size_t i : chain->groups) {
                     const lights::Group& g = chains_.groups[i];

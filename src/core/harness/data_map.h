@@ -26,6 +26,7 @@ struct DataLine {
     std::string shifter;           ///< ref of a level shifter before it
     std::vector<Range> ranges;     ///< in the order data reaches them
     int wired = 0;                 ///< pixels of its longest path
+    int suits = 0;                 ///< the count that suits all that may be mated
     std::optional<int> configured; ///< pixels it is set to
     bool mirrored = false;
 };

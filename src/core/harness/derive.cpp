@@ -11,6 +11,7 @@
 #include "core/harness/levels.h"
 #include "core/harness/nets.h"
 #include "core/job/lookup.h"
+#include "core/job/mating.h"
 #include "core/job/names.h"
 #include "core/lights/chains.h"
 
@@ -483,7 +484,11 @@ std::vector<Missing> missing_wires(const Job& job, const Catalogue& parts) {
 
 job::Edit wire_missing(const Catalogue& parts, std::string of_part) {
     return [&parts, of_part = std::move(of_part)](Job& job) {
-        for (const Missing& m : MissingWireFinder(job, parts, of_part).run()) {
+        // A socket is wired for what belongs in it, whatever stands there now.
+        Job own = job;
+        own.mated.clear();
+        own = job::as_it_stands(own);
+        for (const Missing& m : MissingWireFinder(own, parts, of_part).run()) {
             job::Wire wire;
             wire.ref = job::free_ref(job, "W");
             wire.from = m.from, wire.to = m.to, wire.role = m.role, wire.gauge = m.gauge;

@@ -165,6 +165,7 @@ Result<void> another_light(Job& job, const std::string& ref, const Catalogue& pa
         job::Blade another = blade;
         another.ref = job::free_ref(job, "BL");
         another.connector.clear();
+        another.goes_into.clear();
         job.blades.push_back(another);
         job::Blade& added = job.blades.back();
         for (std::size_t i = 0; i < added.strips.size(); ++i) {

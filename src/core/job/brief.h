@@ -35,6 +35,10 @@ struct Wish {
 /// changed.
 inline const std::string percent_measure = "change-below:";
 
+/// Measure of an agreement about a finding, followed by its id and, after a space, the first thing
+/// it names.
+inline const std::string finding_measure = "finding:";
+
 /// A must-have or trade-off put to the owner. It names a measure of the plan (core/plan/brief.h)
 /// and is agreed once it has a date.
 struct Agreement {

@@ -5,11 +5,14 @@
 #include <set>
 #include <string_view>
 
+#include "core/job/mating.h"
+
 namespace conductus::job {
 
 Result<void> Edit::operator()(Job& job) const {
     if (!change_) return {};
     if (auto ok = change_(job); !ok) return ok;
+    forget_lost_mates(job);
     if (job.soldered.empty()) return {};
     std::set<std::string_view> wires;
     for (const Wire& wire : job.wires)

@@ -28,7 +28,8 @@ public:
           }) {}
 
     /// Error: why the edit can not be made of this job. An empty edit changes nothing.
-    /// A tick of a wire that the edit took away goes with it.
+    /// A tick of a wire that the edit took away goes with it, and so does what stood in a socket
+    /// that is there no more.
     Result<void> operator()(Job& job) const;
     explicit operator bool() const { return static_cast<bool>(change_); }
 

@@ -7,6 +7,7 @@
 #include "core/job/checklist.h"
 #include "core/job/limits.h"
 #include "core/job/lookup.h"
+#include "core/job/mating.h"
 #include "core/job/names.h"
 
 namespace conductus::job {
@@ -211,6 +212,7 @@ Job built_like(const Job& like, std::string name, Kind kind) {
         agreement.on.clear();
         agreement.that_day.reset();
     }
+    job.answered.clear();
     job.inspection.clear();
     job.as_found = {};
     job.log.clear();
@@ -272,6 +274,7 @@ Job with_variant(const Job& job, std::size_t index) {
     as.effects = v.effects;
     as.soldered = v.soldered;
     as.variants[index] = as_variant(job, job.variant.empty() ? "as it was" : job.variant);
+    forget_lost_mates(as);
     return as;
 }
 

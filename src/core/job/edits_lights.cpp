@@ -118,6 +118,7 @@ Edit add_blade(std::string like, Mount mount, const catalogue::Catalogue& parts)
         Blade blade = *old;
         blade.ref = free_ref(job, "BL");
         blade.connector.clear();
+        blade.goes_into.clear();
         const std::string ref = blade.ref;
         const std::size_t at = job.blades.size();
         job.blades.push_back(std::move(blade));

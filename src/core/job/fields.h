@@ -157,6 +157,17 @@ void describe(V& v, T& s) {
     v.text("type", s.type);
 }
 
+template <class V, Either<GoesInto> T>
+void describe(V& v, T& g) {
+    v.text("socket", g.socket);
+}
+
+template <class V, Either<Mated> T>
+void describe(V& v, T& m) {
+    v.text("socket", m.socket);
+    v.text("blade", m.blade);
+}
+
 template <class V, Either<Blade> T>
 void describe(V& v, T& b) {
     v.text("ref", b.ref);
@@ -167,6 +178,9 @@ void describe(V& v, T& b) {
     v.optional_list("strings", b.strings);
     v.optional_number("stands_at_mm", b.stands_at, limits::place_mm);
     v.usual_number("angle_deg", b.angle, limits::angle_deg);
+    v.optional_list("goes_into", b.goes_into);
+    v.usual_word("form", b.form);
+    v.usual_word("count", b.count);
 }
 
 template <class V, Either<ButtonUse> T>
@@ -385,6 +399,24 @@ void describe(V& v, T& m) {
     v.text("kept", m.kept);
 }
 
+template <class V, Either<AnsweredFigure> T>
+void describe(V& v, T& f) {
+    v.text("label", f.label);
+    v.number("value", f.value, limits::figure);
+    v.text("unit", f.unit);
+}
+
+template <class V, Either<Answered> T>
+void describe(V& v, T& a) {
+    v.text("finding", a.finding);
+    v.text("about", a.about);
+    v.usual_word("how", a.how);
+    v.text("why", a.why);
+    v.text("on", a.on);
+    v.word("gravity", a.gravity);
+    v.list("figures", a.figures);
+}
+
 template <class V, Either<PlannedWith> T>
 void describe(V& v, T& p) {
     v.text("type", p.type);
@@ -406,6 +438,7 @@ void describe(V& v, T& j) {
     v.object("hilt", j.hilt);
     v.list("parts", j.parts);
     v.list("blades", j.blades);
+    v.optional_list("mated", j.mated);
     v.list("wires", j.wires);
     v.list("looks", j.looks);
     v.list("effects", j.effects);
@@ -421,6 +454,7 @@ void describe(V& v, T& j) {
     v.optional_object("as_found", j.as_found);
     v.optional_list("log", j.log);
     v.optional_list("milestones", j.milestones);
+    v.optional_list("answered", j.answered);
     v.optional_list("planned_with", j.planned_with);
 }
 

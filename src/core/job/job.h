@@ -90,6 +90,17 @@ struct LedString {
     bool operator==(const LedString&) const = default;
 };
 
+/// Another socket that a blade may go into.
+struct GoesInto {
+    std::string socket; ///< ref of a hilt connector or of an LED that lights it from the hilt
+    bool operator==(const GoesInto&) const = default;
+};
+
+enum class BladeForm { blade, plug };
+/// Whether a blade's pixels were counted, or assumed of one that the owner has.
+enum class PixelCount { counted, assumed };
+
+/// A blade, or a plug that closes a socket: one without a strip is plain, with one it is lit.
 struct Blade {
     std::string ref;
     Millimetre length;
@@ -100,6 +111,9 @@ struct Blade {
     /// Where its axis meets the hilt's; empty: on its connector, else at the mouth of the hilt.
     std::optional<Millimetre> stands_at;
     Degree angle; ///< from the hilt's axis, in the plane of the long section: 90 points up
+    std::vector<GoesInto> goes_into; ///< sockets beside its own
+    BladeForm form = BladeForm::blade;
+    PixelCount count = PixelCount::counted;
     bool operator==(const Blade&) const = default;
 };
 
@@ -236,12 +250,44 @@ struct Variant {
     bool operator==(const Variant&) const = default;
 };
 
+/// A figure of a finding on the day it was answered.
+struct AnsweredFigure {
+    std::string label; ///< "carries"
+    double value = 0;
+    std::string unit;
+    bool operator==(const AnsweredFigure&) const = default;
+};
+
+/// How grave a finding was.
+enum class Gravity { stop, warn, note };
+enum class Answer { accepted, acknowledged, agreed };
+
+/// A finding that was answered: the shop or the owner lives with it, for a reason. It holds while
+/// the finding is no worse than it was that day (core/findings/answered.h).
+struct Answered {
+    std::string finding; ///< id of the rule
+    std::string about;   ///< what it named first: a ref, a look; may be empty
+    Answer how = Answer::accepted;
+    std::string why;
+    std::string on; ///< ISO date
+    Gravity gravity = Gravity::note;
+    std::vector<AnsweredFigure> figures;
+    bool operator==(const Answered&) const = default;
+};
+
 /// The definition of a part of the shop's own that the job is planned with.
 struct PlannedWith {
     std::string type;        ///< id in the catalogue
     std::string definition;  ///< what names its definition (files::content_id)
     std::string passed_over; ///< a newer one that it was decided not to take; empty: none
     bool operator==(const PlannedWith&) const = default;
+};
+
+/// What stands in a socket now.
+struct Mated {
+    std::string socket; ///< ref of the hilt connector
+    std::string blade;  ///< ref of a blade or plug; empty: nothing
+    bool operator==(const Mated&) const = default;
 };
 
 struct Job {
@@ -257,6 +303,7 @@ struct Job {
     Hilt hilt;
     std::vector<Part> parts;
     std::vector<Blade> blades;
+    std::vector<Mated> mated; ///< of sockets that are not named, core/job/mating.h tells
     std::vector<Wire> wires;
     std::vector<Look> looks;
     std::vector<Effect> effects;
@@ -272,6 +319,7 @@ struct Job {
     AsFound as_found;
     std::vector<LogEntry> log; ///< oldest first
     std::vector<Milestone> milestones;
+    std::vector<Answered> answered;        ///< findings that somebody lives with
     std::vector<PlannedWith> planned_with; ///< one an own part that it uses
     bool operator==(const Job&) const = default;
 };

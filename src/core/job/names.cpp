@@ -8,6 +8,16 @@
 namespace conductus::job {
 namespace {
 
+/// Findings that were answered follow the name of what they are about, and so do the agreements
+/// made of them.
+void rename_answered(Job& job, const std::string& was, const std::string& now) {
+    for (Answered& a : job.answered)
+        if (a.about == was) a.about = now;
+    for (Agreement& a : job.brief.agreements)
+        if (a.measure.starts_with(finding_measure) && a.measure.ends_with(" " + was))
+            a.measure.replace(a.measure.size() - was.size(), was.size(), now);
+}
+
 /// Replaces one reference by another wherever it is told to look.
 class Renaming {
 public:
@@ -38,6 +48,8 @@ public:
         for (Blade& blade : b.blades) {
             name(blade.ref);
             name(blade.connector);
+            for (GoesInto& g : blade.goes_into)
+                name(g.socket);
             for (Strip& s : blade.strips)
                 name(s.ref);
             for (LedString& s : blade.strings)
@@ -83,6 +95,10 @@ void rename_ref(Job& job, std::string was, std::string now) {
     if (was.empty()) return;
     const Renaming rename(was, now);
     in_every_build(job, [&](auto& build) { rename.build(build); });
+    for (Mated& m : job.mated) {
+        rename.name(m.socket);
+        rename.name(m.blade);
+    }
     for (Carrier& c : job.hilt.carriers)
         rename.name(c.ref);
     for (Fastener& f : job.hilt.fasteners)
@@ -94,6 +110,7 @@ void rename_ref(Job& job, std::string was, std::string now) {
     rename.wires(job.built);
     for (Wish& w : job.brief.wishes)
         if (w.by == Proof::part) rename.name(w.target);
+    rename_answered(job, was, now);
     for (Inspected& i : job.inspection)
         rename.name(i.part);
     for (FoundWire& w : job.as_found.wires) {
@@ -113,12 +130,14 @@ void rename_look(Job& job, std::string was, std::string now) {
         if (w.by == Proof::look) rename.name(w.target);
     for (Agreement& a : job.brief.agreements)
         if (a.measure == percent_measure + was) a.measure = percent_measure + now;
+    rename_answered(job, was, now);
 }
 
 void rename_stretch(Job& job, std::string was, std::string now) {
     const Renaming rename(was, now);
     for (Stretch& s : job.stretches)
         rename.name(s.name);
+    rename_answered(job, was, now);
     for (Look& look : job.looks)
         for (LightOverride& s : look.lights)
             rename.name(s.light);
@@ -130,6 +149,7 @@ void rename_joint(Job& job, std::string was, std::string now) {
         rename.name(j.name);
     for (Fastener& f : job.hilt.fasteners)
         rename.name(f.holds);
+    rename_answered(job, was, now);
 }
 
 } // namespace conductus::job

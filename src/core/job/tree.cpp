@@ -25,6 +25,8 @@ std::string identity(const Carrier& c) { return c.ref; }
 std::string identity(const Part& p) { return p.ref; }
 std::string identity(const Strip& s) { return s.ref; }
 std::string identity(const Blade& b) { return b.ref; }
+std::string identity(const GoesInto& g) { return g.socket; }
+std::string identity(const Mated& m) { return m.socket; }
 std::string identity(const Wire& w) { return w.ref; }
 std::string identity(const MeasuredPin& p) { return p.pin; }
 std::string identity(const ButtonUse& b) { return b.pad; }
@@ -48,6 +50,10 @@ std::string identity(const Picture& p) { return p.id; }
 std::string identity(const FoundWire& w) { return w.from + "–" + w.to; }
 std::string identity(const Setting& s) { return s.name; }
 std::string identity(const LogEntry& e) { return e.on; }
+std::string identity(const Answered& a) {
+    return a.about.empty() ? a.finding : fmt::format("{} {}", a.finding, a.about);
+}
+std::string identity(const AnsweredFigure& f) { return f.label; }
 std::string identity(const PlannedWith& p) { return p.type; }
 std::string identity(const Milestone& m) { return fmt::format("{} {}", word(m.mark), m.on); }
 
@@ -67,6 +73,8 @@ std::string title(const Part& p, const Catalogue& parts) {
 }
 std::string title(const Strip& s, const Catalogue&) { return "strip " + s.ref; }
 std::string title(const Blade& b, const Catalogue&) { return "blade " + b.ref; }
+std::string title(const GoesInto& g, const Catalogue&) { return "also into " + g.socket; }
+std::string title(const Mated& m, const Catalogue&) { return "socket " + m.socket; }
 std::string title(const Wire& w, const Catalogue&) { return "wire " + w.ref; }
 std::string title(const MeasuredPin& p, const Catalogue&) { return "pin " + p.pin; }
 std::string title(const ButtonUse& b, const Catalogue&) { return "button pad " + b.pad; }
@@ -100,6 +108,10 @@ std::string title(const FoundWire& w, const Catalogue&) {
     return fmt::format("wire found {} – {}", w.from, w.to);
 }
 std::string title(const Setting& s, const Catalogue&) { return "setting found " + s.name; }
+std::string title(const Answered& a, const Catalogue&) {
+    return fmt::format("answer to {}", identity(a));
+}
+std::string title(const AnsweredFigure& f, const Catalogue&) { return "figure " + f.label; }
 std::string title(const LogEntry& e, const Catalogue&) { return "note of " + e.on; }
 std::string title(const Milestone& m, const Catalogue&) {
     return fmt::format("milestone {} of {}", word(m.mark), m.on);

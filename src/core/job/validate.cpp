@@ -12,6 +12,7 @@
 #include "core/job/edits.h"
 #include "core/job/limits.h"
 #include "core/job/lookup.h"
+#include "core/job/mating.h"
 #include "core/job/terminals.h"
 #include "core/job/validate_rules.h"
 
@@ -99,21 +100,58 @@ Result<void> check_part(const Part& part, const std::string& at, const Catalogue
     return {};
 }
 
+/// What a blade goes into is a connector, or an LED that lights a blade with nothing in it.
+Result<void> check_socket(const Blade& blade, const std::string& socket, const std::string& at,
+                          const Job& job, const Catalogue& parts) {
+    const Part* connector = find_ref(job.parts, socket);
+    const bool led = connector && parts.find_as<catalogue::Led>(connector->type);
+    if (!connector || !(led || parts.find_as<catalogue::Connector>(connector->type)))
+        return problem(at, say("'{}' is not a connector or LED of this job", socket),
+                       "Name a fitted connector, the LED that lights it from the hilt, or leave "
+                       "it empty for a wired blade");
+    if (led && !(blade.strips.empty() && blade.strings.empty()))
+        return problem(at, "a blade lit from the hilt has nothing in it",
+                       "Take its strips out, or name a connector");
+    return {};
+}
+
+/// What stands in the sockets now: each named once, with what goes into it, a blade in one of them.
+Result<void> check_mated(const Job& job) {
+    std::set<std::string> sockets, blades;
+    for (std::size_t i = 0; i < job.mated.size(); ++i) {
+        const Mated& m = job.mated[i];
+        const std::string at = fmt::format("/mated/{}", i);
+        const auto mates = mates_of(job, m.socket);
+        if (mates.empty())
+            return problem(at + "/socket", say("no blade goes into '{}'", m.socket),
+                           "Name a socket of a blade, or take the line out");
+        if (!sockets.insert(m.socket).second)
+            return problem(at + "/socket", say("'{}' is named twice", m.socket),
+                           "Name each socket once");
+        if (m.blade.empty()) continue;
+        if (std::find(mates.begin(), mates.end(), m.blade) == mates.end())
+            return problem(at + "/blade", say("'{}' does not go into {}", m.blade, m.socket),
+                           say("Into {} go {}", m.socket, conductus::joined(mates, ", ")));
+        if (!blades.insert(m.blade).second)
+            return problem(at + "/blade", say("'{}' is in two sockets", m.blade),
+                           "A blade is in one at a time");
+    }
+    return {};
+}
+
 Result<void> check_blade(const Blade& blade, const std::string& at, const Job& job,
                          const Catalogue& parts, std::set<std::string>& taken) {
     if (auto ok = take_ref(blade.ref, at + "/ref", taken); !ok) return ok;
-    if (!blade.connector.empty()) {
-        const Part* connector = find_ref(job.parts, blade.connector);
-        const bool led = connector && parts.find_as<catalogue::Led>(connector->type);
-        if (!connector || !(led || parts.find_as<catalogue::Connector>(connector->type)))
-            return problem(
-                at + "/connector",
-                say("'{}' is not a connector or LED of this job", blade.connector),
-                "Name a fitted connector, the LED that lights it from the hilt, or leave "
-                "it empty for a wired blade");
-        if (led && !(blade.strips.empty() && blade.strings.empty()))
-            return problem(at + "/connector", "a blade lit from the hilt has nothing in it",
-                           "Take its strips out, or name a connector");
+    if (!blade.connector.empty())
+        if (auto ok = check_socket(blade, blade.connector, at + "/connector", job, parts); !ok)
+            return ok;
+    std::set<std::string> sockets{blade.connector};
+    for (std::size_t i = 0; i < blade.goes_into.size(); ++i) {
+        const std::string here = fmt::format("{}/goes_into/{}/socket", at, i);
+        const std::string& socket = blade.goes_into[i].socket;
+        if (auto ok = check_socket(blade, socket, here, job, parts); !ok) return ok;
+        if (!sockets.insert(socket).second)
+            return problem(here, say("'{}' is named twice", socket), "Name each socket once");
     }
     if (blade.strings.size() > 1)
         return problem(at + "/strings", "a blade has one segmented string",
@@ -325,6 +363,7 @@ Result<void> validate(const Job& job, const Catalogue& parts) {
         for (const LedString& string : job.blades[i].strings)
             terminals[string.ref] = {};
     }
+    if (auto ok = check_mated(job); !ok) return ok;
     for (std::size_t i = 0; i < job.wires.size(); ++i) {
         const Wire& wire = job.wires[i];
         const std::string at = fmt::format("/wires/{}", i);

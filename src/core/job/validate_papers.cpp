@@ -42,6 +42,20 @@ Result<void> check_papers(const Job& job) {
     for (std::size_t i = 0; i < job.inspection.size(); ++i)
         if (auto ok = check_inspected(job.inspection[i], fmt::format("/inspection/{}", i)); !ok)
             return ok;
+    for (std::size_t i = 0; i < job.answered.size(); ++i) {
+        const Answered& a = job.answered[i];
+        const std::string at = fmt::format("/answered/{}", i);
+        if (a.finding.empty())
+            return problem(at + "/finding", "the answer names no finding",
+                           "Name a rule, like blade.tip-dim");
+        if (a.why.find_first_not_of(" \t\n") == std::string::npos)
+            return problem(at + "/why", "the answer has no reason", "Say why it is accepted");
+        if (auto ok = dated(a.on, at + "/on", false); !ok) return ok;
+        for (std::size_t k = 0; k < i; ++k)
+            if (job.answered[k].finding == a.finding && job.answered[k].about == a.about)
+                return problem(at, say("{} of '{}' is answered twice", a.finding, a.about),
+                               "Keep one of the answers");
+    }
     if (auto ok = dated(job.as_found.on, "/as_found/on", true); !ok) return ok;
     for (std::size_t i = 0; i < job.log.size(); ++i)
         if (auto ok = dated(job.log[i].on, fmt::format("/log/{}/on", i), false); !ok) return ok;

@@ -30,7 +30,7 @@ Result<void> check_limits(const Job& job);
 /// Joints, screws, openings and socket.
 Result<void> check_survey(const Hilt& hilt);
 
-/// Brief, inspection, log and milestones.
+/// Brief, answers to findings, inspection, log and milestones.
 Result<void> check_papers(const Job& job);
 
 } // namespace conductus::job

@@ -23,6 +23,27 @@ struct Words<Kind> {
         {{Kind::conversion, "conversion"}, {Kind::repair, "repair"}, {Kind::upgrade, "upgrade"}}};
 };
 template <>
+struct Words<BladeForm> {
+    static constexpr WordTable<BladeForm, 2> table{
+        {{BladeForm::blade, "blade"}, {BladeForm::plug, "plug"}}};
+};
+template <>
+struct Words<PixelCount> {
+    static constexpr WordTable<PixelCount, 2> table{
+        {{PixelCount::counted, "counted"}, {PixelCount::assumed, "assumed"}}};
+};
+template <>
+struct Words<Gravity> {
+    static constexpr WordTable<Gravity, 3> table{
+        {{Gravity::stop, "stop"}, {Gravity::warn, "warn"}, {Gravity::note, "note"}}};
+};
+template <>
+struct Words<Answer> {
+    static constexpr WordTable<Answer, 3> table{{{Answer::accepted, "accepted"},
+                                                 {Answer::acknowledged, "acknowledged"},
+                                                 {Answer::agreed, "agreed"}}};
+};
+template <>
 struct Words<Stage> {
     static constexpr WordTable<Stage, 6> table{{{Stage::brief, "brief"},
                                                 {Stage::survey, "survey"},

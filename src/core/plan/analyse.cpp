@@ -5,6 +5,7 @@
 
 #include "core/base/format.h"
 #include "core/circuit/copper.h"
+#include "core/findings/answered.h"
 #include "core/findings/fold.h"
 #include "core/findings/held.h"
 #include "core/findings/rules.h"
@@ -15,6 +16,7 @@
 #include "core/plan/look_plan.h"
 #include "core/plan/options.h"
 #include "core/plan/plan.h"
+#include "core/plan/sets.h"
 #include "core/plan/trouble.h"
 #include "core/power/sound.h"
 
@@ -74,6 +76,7 @@ private:
     /// Only what no look's solution depends on is left out.
     static job::Job without_lights(job::Job job) {
         job.looks.clear(), job.effects.clear(), job.variants.clear();
+        job.answered.clear();
         job.use.look.clear();
         return job;
     }
@@ -253,6 +256,7 @@ void settle(Plan& plan) {
     findings::in_order(plan.findings);
     findings::fold(plan.findings);
     findings::in_order(plan.findings);
+    plan.answered = findings::take_answered(plan.findings, plan.job->answered);
 }
 
 } // namespace
@@ -276,7 +280,11 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
                      std::shared_ptr<const catalogue::Catalogue> parts, const Plan* before,
                      const ParallelFor& parallel_for) {
     Plan plan;
-    plan.job = std::move(job);
+    plan.whole = std::move(job);
+    plan.mated = job::mated_set(*plan.whole);
+    plan.job = job::has_choice(*plan.whole) || !plan.whole->mated.empty()
+                   ? std::make_shared<const job::Job>(job::as_mated(*plan.whole, plan.mated))
+                   : plan.whole;
     plan.parts = std::move(parts);
     const ReusableResults kept(before, plan);
     if (const Plan* rest = kept.rest()) {
@@ -315,6 +323,7 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
         for (const SolvedPtr& s : plan.fresh)
             states.push_back({s->name, &s->network, &s->point});
     plan.harness = harness::harness_of(*plan.job, *plan.parts, *plan.wiring, plan.chains, states);
+    suit_all_sets(plan);
     warm_wires(plan);
     plan.cell_trials = cell_trials(plan);
     if (!plan.trouble) {
@@ -373,6 +382,7 @@ bool add_options(Plan& plan, const std::function<bool()>& stop, const ParallelFo
 Plan analyse(std::shared_ptr<const job::Job> job,
              std::shared_ptr<const catalogue::Catalogue> parts) {
     Plan plan = analyse_figures(std::move(job), std::move(parts));
+    judge_worst_set(plan, one_by_one);
     offer_fixes(plan);
     add_options(plan);
     return plan;

@@ -30,7 +30,7 @@ Result<StartsTried::Answer> answer(const StartsTried& question, const Plan& plan
         if (by.stop && by.stop()) break;
         StartsTried::Outcome& outcome = outcomes.emplace_back();
         outcome.decided = decided(start, *plan.parts);
-        job::Job job = *plan.job;
+        job::Job job = *plan.whole;
         if (const auto ok = begin_job(outcome.decided, *plan.parts)(job); !ok) {
             outcome.worst = findings::Severity::stop;
             outcome.said = ok.error().what;
@@ -88,7 +88,7 @@ Result<OrdersInTheBore::Answer> answer(const OrdersInTheBore&, const Plan& plan,
     OrdersInTheBore::Answer answer{hilt::arrange(*plan.job, *plan.parts), {}};
     for (const hilt::Arrangement& a : answer.best) {
         Plan drawn;
-        drawn.job = std::make_shared<const job::Job>(hilt::arranged(*plan.job, a));
+        drawn.job = drawn.whole = std::make_shared<const job::Job>(hilt::arranged(*plan.job, a));
         drawn.parts = plan.parts;
         drawn.fit.bodies = hilt::place_all(*drawn.job, *drawn.parts);
         answer.drawn.push_back(std::make_shared<const Plan>(std::move(drawn)));
@@ -104,7 +104,7 @@ Result<BuiltAgainstPlanned::Answer> answer(const BuiltAgainstPlanned&, const Pla
     const harness::AsBuilt built = harness::as_built(*plan.job, *plan.parts);
     answer.same = built.wires == plan.job->wires;
     if (answer.same) return answer;
-    job::Job job = *plan.job;
+    job::Job job = *plan.whole;
     job.wires = built.wires;
     answer.lines = built.left_out;
     const auto after = figures_of(std::make_shared<const job::Job>(std::move(job)), plan, by);
@@ -119,7 +119,8 @@ Result<VariantBuilt::Answer> answer(const VariantBuilt& question, const Plan& pl
         return problem("/variants", "there is no such way of building", "Choose one that is kept");
     VariantBuilt::Answer answer;
     answer.plan = figures_of(
-        std::make_shared<const job::Job>(job::with_variant(*plan.job, question.variant)), plan, by);
+        std::make_shared<const job::Job>(job::with_variant(*plan.whole, question.variant)), plan,
+        by);
     answer.difference = compare(plan, *answer.plan);
     return answer;
 }

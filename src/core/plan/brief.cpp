@@ -7,8 +7,10 @@
 #include <numeric>
 
 #include "core/base/format.h"
+#include "core/findings/answered.h"
 #include "core/findings/rules.h"
 #include "core/job/lookup.h"
+#include "core/job/mating.h"
 #include "core/job/words.h"
 #include "core/plan/plan.h"
 
@@ -112,7 +114,7 @@ WishState wish_state(const Plan& plan, const job::Wish& wish) {
                            : say("there is no look {}", wish.target);
         break;
     case job::Proof::part:
-        s.done = is_there(*plan.job, wish.target);
+        s.done = is_there(*plan.whole, wish.target);
         if (const auto* type = plan.parts->find(wish.target)) s.by = "part " + type->name;
         if (!s.done) s.reason = say("{} is not fitted", s.by.substr(5));
         break;
@@ -177,6 +179,36 @@ AgreementState agreement_state(const Plan& plan, const job::Agreement& a,
 
 } // namespace
 
+namespace {
+
+/// What a finding that was agreed with the owner says now.
+Measure finding_measure(const Plan& plan, const job::Agreement& a) {
+    const findings::Finding* now = nullptr;
+    for (const auto* list : {&plan.findings, &plan.answered})
+        for (const findings::Finding& f : *list)
+            if (findings::measure_of(f) == a.measure) now = &f;
+    if (!now) {
+        Measure m = number_measure(a.measure, a.measure.substr(job::finding_measure.size()), "",
+                                   a.bound, a.value);
+        m.shown = "not found any more";
+        return m;
+    }
+    if (now->evidence.empty()) {
+        Measure m = number_measure(a.measure, now->text.english(), "", a.bound,
+                                   static_cast<double>(now->where.size()));
+        m.shown = "as it was";
+        return m;
+    }
+    const findings::Evidence& e = now->evidence.front();
+    Measure m =
+        number_measure(a.measure, fmt::format("{} {}", findings::about(*now), e.label.english()),
+                       e.unit.c_str(), a.bound, e.value);
+    m.shown = measured_text(e.value, e.unit);
+    return m;
+}
+
+} // namespace
+
 std::string measured_text(double value, const std::string& unit) {
     return unit == "min" ? duration(Minute(value)) : with_unit(value, unit);
 }
@@ -210,15 +242,20 @@ std::vector<Measure> measures(const Plan& plan) {
     all.push_back(word_measure("chassis", "chassis", job::word(chassis_of(plan.job->hilt))));
     all.push_back(
         number_measure("buttons", "buttons", "", Bound::same, count_of<catalogue::Button>(plan)));
+    // Of the blades whose own a socket is: those that go in beside them change no promise.
+    job::Job usual = *plan.whole;
+    usual.mated.clear();
+    usual = job::as_it_stands(usual);
+    std::erase_if(usual.blades, [](const job::Blade& b) { return b.form == job::BladeForm::plug; });
     all.push_back(number_measure("blades", "blades", "", Bound::same,
-                                 static_cast<double>(plan.job->blades.size())));
+                                 static_cast<double>(usual.blades.size())));
     std::optional<double> longest;
-    for (const job::Blade& b : plan.job->blades)
+    for (const job::Blade& b : usual.blades)
         longest = std::max(longest.value_or(0), b.length.value());
     all.push_back(number_measure("blade-length", "longest blade", "mm", Bound::same, longest,
                                  "there is no blade"));
-    all.push_back(number_measure("pixels", "pixels", "", Bound::same,
-                                 static_cast<double>(pixels_of(*plan.job))));
+    all.push_back(
+        number_measure("pixels", "pixels", "", Bound::same, static_cast<double>(pixels_of(usual))));
     all.push_back(number_measure("looks", "looks", "", Bound::at_least,
                                  static_cast<double>(plan.job->looks.size())));
     for (const job::Look& look : plan.job->looks) {
@@ -234,6 +271,8 @@ std::vector<Measure> measures(const Plan& plan) {
     }
     all.push_back(
         number_measure("loudness", "loudness", "%", Bound::at_least, plan.job->use.volume * 100));
+    for (const job::Agreement& a : plan.job->brief.agreements)
+        if (a.measure.starts_with(job::finding_measure)) all.push_back(finding_measure(plan, a));
     return all;
 }
 
@@ -254,6 +293,8 @@ std::vector<findings::Finding> broken_agreements(const job::Job& job, const Brie
     for (std::size_t i = 0; i < state.agreements.size(); ++i) {
         const AgreementState& s = state.agreements[i];
         if (!s.agreed || s.holds) continue;
+        // The finding that was agreed counts again by itself.
+        if (job.brief.agreements[i].measure.starts_with(job::finding_measure)) continue;
         // Where nothing is solved, one finding says so for all figures.
         if (!solved && !s.now.words && !s.now.value) continue;
         const job::Agreement& a = job.brief.agreements[i];

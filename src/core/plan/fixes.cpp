@@ -6,8 +6,10 @@
 #include <map>
 
 #include "core/findings/rules.h"
+#include "core/job/mating.h"
 #include "core/job/validate.h"
 #include "core/plan/analyse.h"
+#include "core/plan/sets.h"
 
 namespace conductus::plan {
 namespace {
@@ -76,17 +78,18 @@ decided(const job::Job& job, const std::shared_ptr<const catalogue::Catalogue>& 
 
 bool passes(const Plan& before, const std::map<std::string, Severity>& had, const Finding& finding,
             const findings::Fix& fix) {
-    job::Job job = *before.job;
+    job::Job job = *before.whole;
     if (!fix.edit(job)) return false;
-    if (job == *before.job || !job::validate(job, *before.parts)) return false;
+    if (job == *before.whole || !job::validate(job, *before.parts)) return false;
     // Polarity and shorts come first: they cost next to nothing to look at.
-    for (const Finding& f : findings::judge_copper(job, *before.parts)) {
+    for (const Finding& f : findings::judge_copper(job::as_it_stands(job), *before.parts)) {
         if (name_of(f) == name_of(finding)) return false;
         if (f.severity == Severity::stop && !had.contains(name_of(f))) return false;
     }
     const auto parts = decided(job, before.parts);
-    const Plan after = analyse_figures(std::make_shared<const job::Job>(std::move(job)), parts,
-                                       parts == before.parts ? &before : nullptr);
+    Plan after = analyse_figures(std::make_shared<const job::Job>(std::move(job)), parts,
+                                 parts == before.parts ? &before : nullptr);
+    if (before.worst_mated) judge_worst_set(after, one_by_one);
     std::map<std::string, Severity> has;
     collect(after.findings, has);
     if (has.contains(name_of(finding))) return false;

@@ -69,6 +69,22 @@ OwnerSection planned(const Plan& plan) {
     return s;
 }
 
+OwnerSection accepted(const Plan& plan) {
+    OwnerSection s{"Accepted as it is", {}};
+    for (const findings::Finding& f : plan.answered)
+        s.lines.push_back(
+            {Mark::holds, f.text.english(),
+             fmt::format("{} ({}, {})", f.answer->why, job::word(f.answer->how), f.answer->on)});
+    for (const findings::Finding& f : plan.findings)
+        if (f.answer)
+            s.lines.push_back(
+                {f.answer->back ? Mark::broken : Mark::open, f.text.english(),
+                 fmt::format("{} ({}, {})",
+                             f.answer->back ? "worse than it was accepted" : f.answer->why,
+                             job::word(f.answer->how), f.answer->on)});
+    return s;
+}
+
 OwnerSection fates(const Job& job) {
     OwnerSection s{"As received: kept and replaced", {}};
     for (const job::Inspected& i : job.inspection)
@@ -117,9 +133,10 @@ OwnerPage owner_page(const Plan& plan) {
     page.subject =
         fmt::format("{}{}{}", job::word(job.kind), job.purpose.empty() ? "" : " ", job.purpose);
     if (!job.promised.empty()) page.subject += ", promised for " + job.promised;
-    for (OwnerSection section : {use_of(job), wishes_of(plan), planned(plan),
-                                 bargains_of(plan, Bargain::must_have, "Must-haves"),
-                                 bargains_of(plan, Bargain::trade_off, "Trade-offs"), fates(job)})
+    for (OwnerSection section :
+         {use_of(job), wishes_of(plan), planned(plan),
+          bargains_of(plan, Bargain::must_have, "Must-haves"),
+          bargains_of(plan, Bargain::trade_off, "Trade-offs"), accepted(plan), fates(job)})
         if (!section.lines.empty()) page.sections.push_back(std::move(section));
     page.cautions =
         "Lithium cells: never reversed, never shorted, never loose in a pocket; charged attended, "

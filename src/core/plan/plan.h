@@ -135,15 +135,27 @@ struct Lights {
     std::vector<std::vector<power::WhatIf>> what_ifs;
 };
 
+struct Plan;
+
+/// Of everything that may be mated, what asks for most.
+struct WorstSet {
+    std::vector<job::Mated> set;
+    std::string text;                 ///< "BL2 in P1"
+    bool is_mated = false;            ///< it is what is mated now
+    std::shared_ptr<const Plan> plan; ///< figures with it; null: it is mated now
+};
+
 struct Plan : findings::Facts {
     std::vector<Explained> figures; ///< eight, in the order of the gauge bar
     std::vector<findings::Finding> findings;
+    std::vector<findings::Finding> answered; ///< accepted or agreed: they do not count
     BriefState brief;              ///< what figures and findings say of wishes and agreements
     std::vector<LookPlan> looks;   ///< in the job's order
     std::vector<LookPlan> effects; ///< over the use's look
     Lights lights;
     std::vector<CellOption> options;
-    std::optional<Problem> trouble; ///< why nothing electrical could be solved
+    std::optional<WorstSet> worst_mated; ///< where sockets take more than one thing
+    std::optional<Problem> trouble;      ///< why nothing electrical could be solved
     /// Of looks that something was agreed for; of every look with the options.
     std::vector<power::Percent> percents;
     Ampere by_count; ///< pixels × 60 mA and LEDs as stated, the arithmetic of the trade

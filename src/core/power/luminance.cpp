@@ -5,6 +5,8 @@
 #include <cctype>
 #include <fmt/format.h>
 
+#include "core/job/lookup.h"
+
 namespace conductus::power {
 
 std::vector<StripLight> strip_lights(const job::Job& job, const catalogue::Catalogue& parts) {

@@ -117,7 +117,7 @@ Result<void> AgreementRow::promise(const QString& typed) {
 }
 
 void AgreementRow::agree() {
-    if (!plan_ || plan_->job != context_.session.job_ptr()) return;
+    if (!plan_ || plan_->whole != context_.session.job_ptr()) return;
     const plan::AgreementState& state = plan_->brief.agreements[index_];
     // Agreed anew, what the plan says now is what is promised.
     context_.session.change(tr("Agree with the owner"),

@@ -32,8 +32,8 @@ ArrangeSheet::ArrangeSheet(const PageContext& context, QWidget* parent)
 }
 
 void ArrangeSheet::show_plan(const PlanPtr& plan) {
-    if (of_ == plan->job) return;
-    of_ = plan->job;
+    if (of_ == plan->whole) return;
+    of_ = plan->whole;
     if (plan->job->hilt.sections.empty() || plan->fit.passes.empty()) {
         delete list_;
         list_ = nullptr;

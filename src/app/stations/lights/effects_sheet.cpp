@@ -41,8 +41,10 @@ EffectsSheet::EffectsSheet(const PageContext& context, QWidget* parent)
     view_ = new DrawingView(
         "film", tr("Blades and the cell's current in time"), context.appearance,
         [this]() -> DrawingPtr {
-            return std::make_shared<const FilmDrawing>(context_.session.job_ptr(), film_,
-                                                       static_cast<std::size_t>(time_->value()));
+            // The film is of what is mated, which the plan tells.
+            return std::make_shared<const FilmDrawing>(
+                plan_ ? plan_->job : context_.session.job_ptr(), film_,
+                static_cast<std::size_t>(time_->value()));
         },
         sheet);
     view_->setMinimumHeight(qRound(context.appearance.text() * 9));

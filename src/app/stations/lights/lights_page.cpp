@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/lights/lights_page.h"
 
+#include "app/stations/lights/blades_sheet.h"
 #include "app/stations/lights/currents_sheet.h"
 #include "app/stations/lights/effects_sheet.h"
 #include "app/stations/lights/lines_sheet.h"
@@ -18,6 +19,7 @@ LightsPage::LightsPage(const PageContext& context, QWidget* parent)
     add_sheet(tr("In time"), new EffectsSheet(context, this));
     add_sheet(tr("Data lines"), new LinesSheet(context, this));
     add_sheet(tr("Variants"), new VariantsSheet(context, this));
+    add_sheet(tr("Blades"), new BladesSheet(context, this));
 }
 
 } // namespace conductus::app

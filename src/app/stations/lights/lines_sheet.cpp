@@ -49,11 +49,14 @@ LinesSheet::LinesSheet(const PageContext& context, QWidget* parent) : StationPag
             if (line.pad == pad) return line.pixels;
         return std::nullopt;
     };
-    Column told = figures(tr("told"), [=](int row) {
+    Column told = figures(tr("told"), [this, chain, programmed](int row) {
         const auto pixels = programmed(chain(row).pad);
+        int suits = chain(row).longest;
+        for (const harness::DataLine& line : plan_->harness.data.lines)
+            if (line.pad == chain(row).pad) suits = line.suits;
         return CellText(pixels ? QString::number(*pixels) : QString(),
                         tr("Type how many pixels the board is told"),
-                        pixels && *pixels != chain(row).longest ? CellInk::warn : CellInk::ink);
+                        pixels && *pixels != suits ? CellInk::warn : CellInk::ink);
     });
     told.edit = [chain](int row, const std::string& typed) {
         return job::program_line(chain(row).pad, typed);

@@ -150,7 +150,7 @@ void OptionsSheet::show_plan(const PlanPtr& plan) {
         said_->setText(plan->trouble ? words(*plan->trouble) : QString());
         return;
     }
-    if (worked_->job == plan->job) return;
+    if (worked_->whole == plan->whole) return;
     // What was worked out is of the job as it was: it stays to be read, not to be built.
     context_.session.asking().stop<plan::WaysToBuild>(this);
     build_->setEnabled(false);
@@ -233,7 +233,7 @@ void OptionsSheet::fill(QVBoxLayout* into) {
             link->setObjectName("reachLink");
             into->addWidget(link);
             connect(link, &QAbstractButton::clicked, this, [this, edit = *r.edit, what = r.text] {
-                if (worked_->job == context_.session.job_ptr())
+                if (worked_->whole == context_.session.job_ptr())
                     context_.session.change(words(what), edit);
             });
         }
@@ -259,7 +259,7 @@ void OptionsSheet::choose(std::size_t choice) {
     chosen_ = choice;
     picture_->redraw();
     const plan::Choice& c = choices_->all[choice];
-    build_->setEnabled(!c.fitted && worked_->job == context_.session.job_ptr());
+    build_->setEnabled(!c.fitted && worked_->whole == context_.session.job_ptr());
     const auto it = std::find(shown_.begin(), shown_.end(), choice);
     if (it == shown_.end()) return;
     if (const int row = static_cast<int>(it - shown_.begin()); row != table_->chosen())

@@ -87,7 +87,7 @@ SparesSheet::SparesSheet(const PageContext& context, QWidget* parent)
 }
 
 void SparesSheet::show_plan(const PlanPtr& plan) {
-    if (plan_ && plan->job != plan_->job) { // those were days of another use
+    if (plan_ && plan->whole != plan_->whole) { // those were days of another use
         context_.session.asking().forget<plan::ManyDays>(this);
         days_are_lived(false);
         days_lived_.reset();

@@ -183,7 +183,7 @@ TEST_F(ByHand, ThreeBladesFromABlankJobAreThePlanThatShips) {
     auto* set = find<Table>("blades");
     retype(set, 3, 0, "PL1");
     retype(set, 3, 6, "plain");
-    retype(set, 3, 2, "30");
+    retype(set, 3, 2, "62");
     retype(set, 3, 1, "plug");
     settled();
     // The day it shall last.

@@ -212,6 +212,20 @@ TEST(Sets, ACountThatSuitsTheLongestIsRightForAll) {
     EXPECT_EQ(job.blades.size(), 5u) << "what is laid aside is still there";
 }
 
+TEST(Sets, APlugOrAnEmptySocketIsNoMistake) {
+    Job job = demo("bittern");
+    const auto sets = job::all_sets(job, 10);
+    ASSERT_EQ(sets.size(), 3u) << "its blade, its plug, nothing";
+    for (const Set& set : sets) {
+        job.mated = set;
+        Plan plan = analyse_figures(std::make_shared<const Job>(job), shared_parts());
+        judge_worst_set(plan, one_by_one);
+        for (const findings::Finding& f : plan.findings)
+            EXPECT_EQ(f.severity, findings::Severity::note)
+                << job::set_text(set) << ": " << f.text.english();
+    }
+}
+
 TEST(Sets, AreEditedCheckedAndReadBack) {
     Job job = with_two_sockets();
     EXPECT_EQ(job::sockets_of(job), (std::vector<std::string>{"P1", "P2"}));

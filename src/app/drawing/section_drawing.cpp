@@ -384,13 +384,19 @@ private:
         }
         if (!blade_) return;
         const job::Blade& b = *ahead_;
-        QString words = Section::tr("blade ø %1, %2 mm").arg(b.outer.value()).arg(b.length.value());
-        if (!b.strips.empty())
+        const bool plug = b.form == job::BladeForm::plug;
+        QString words = (plug ? Section::tr("plug ø %1, %2 mm") : Section::tr("blade ø %1, %2 mm"))
+                            .arg(b.outer.value())
+                            .arg(b.length.value());
+        if (plug && b.strips.empty())
+            words += Section::tr(", plain");
+        else if (!b.strips.empty())
             words += Section::tr(", %1 × %2 px").arg(b.strips.size()).arg(b.strips.front().pixels);
         else if (!b.strings.empty())
             words += Section::tr(", segmented string");
         else
             words += Section::tr(", lit from the hilt");
+        if (b.count == job::PixelCount::assumed) words += Section::tr(", count assumed");
         const QRectF box(QPointF(s_.x(hilt_length(job_.hilt)) + 16, y),
                          QPointF(frame_.right(), y + line_));
         p_.drawText(box, Qt::AlignLeft | Qt::AlignVCenter,

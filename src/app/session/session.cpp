@@ -305,8 +305,8 @@ void Session::analyse() {
             if (whole_too && !stop()) {
                 // Fixes are judged first: somebody may be waiting to take one.
                 auto mended = std::make_shared<plan::Plan>(*figures);
-                plan::judge_worst_set(*mended, side_by_side);
-                if (plan::offer_fixes(*mended, stop, side_by_side)) {
+                if (plan::judge_worst_set(*mended, side_by_side, stop) &&
+                    plan::offer_fixes(*mended, stop, side_by_side)) {
                     promise->addResult(PlanPtr(mended), 1);
                     auto whole = std::make_shared<plan::Plan>(*mended);
                     if (plan::add_options(*whole, stop, side_by_side))

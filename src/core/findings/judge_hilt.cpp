@@ -221,11 +221,12 @@ void judge_hilt(const Facts& f, std::vector<Finding>& out) {
     // One socket takes one blade of a set at a time; side blades stand in sockets of their own.
     bool first = true;
     for (const job::Blade& blade : f.job->blades) {
-        if (!first && blade.stands_at) continue;
+        // What stands across the hilt is in no socket of its axis.
+        if (blade.angle != Degree(0) || (!first && blade.stands_at)) continue;
+        first = false;
         if (blade.form == job::BladeForm::plug)
             continue; // it closes the mouth, on a rim of its own
         if (const auto s = hilt::socket_fit(*f.job, f.fit.bodies, blade)) judge_socket(f, *s, out);
-        first = false;
     }
     judge_sound_space(f, out);
     judge_docking(f, out);

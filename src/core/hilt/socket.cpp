@@ -64,7 +64,9 @@ Hold wanted_for(job::Occasion occasion) {
 }
 
 std::optional<SocketFit> socket_fit(const job::Job& job, const std::vector<PlacedBody>& bodies) {
-    return job.blades.empty() ? std::nullopt : socket_fit(job, bodies, job.blades.front());
+    const auto along = std::find_if(job.blades.begin(), job.blades.end(),
+                                    [](const job::Blade& b) { return b.angle == Degree(0); });
+    return along == job.blades.end() ? std::nullopt : socket_fit(job, bodies, *along);
 }
 
 std::optional<SocketFit> socket_fit(const job::Job& job, const std::vector<PlacedBody>& bodies,

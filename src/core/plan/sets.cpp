@@ -54,10 +54,11 @@ void gather(const std::vector<Finding>& findings,
 } // namespace
 
 Result<Set> worst_set(const job::Job& whole, const catalogue::Catalogue& parts,
-                      const ParallelFor& parallel_for) {
+                      const ParallelFor& parallel_for, const std::function<bool()>& stop) {
     const std::vector<Set> sets = sets_to_judge(whole);
     std::vector<Result<double>> amps(sets.size());
     parallel_for(sets.size(), [&](std::size_t i) {
+        if (stop && stop()) return;
         const auto asked = most_asked_of(job::as_mated(whole, sets[i]), parts, {});
         if (asked)
             amps[i] = (*asked)->cell_amps();
@@ -130,17 +131,19 @@ void suit_all_sets(Plan& plan) {
     }
 }
 
-void judge_worst_set(Plan& plan, const ParallelFor& parallel_for) {
-    if (!job::has_choice(*plan.whole)) return;
-    const auto set = worst_set(*plan.whole, *plan.parts, parallel_for);
-    if (!set) return; // without a look nothing is asked for
+bool judge_worst_set(Plan& plan, const ParallelFor& parallel_for,
+                     const std::function<bool()>& stop) {
+    if (!job::has_choice(*plan.whole)) return true;
+    const auto set = worst_set(*plan.whole, *plan.parts, parallel_for, stop);
+    if (stop && stop()) return false;
+    if (!set) return true; // without a look nothing is asked for
     WorstSet worst;
     worst.set = *set;
     worst.text = job::set_text(*set);
     if (*set == plan.mated) {
         worst.is_mated = true;
         plan.worst_mated = std::move(worst);
-        return;
+        return true;
     }
     job::Job with = *plan.whole;
     with.mated = *set;
@@ -167,6 +170,7 @@ void judge_worst_set(Plan& plan, const ParallelFor& parallel_for) {
         if (const Explained* then = worst.plan->figure(figure.id); then && then->value)
             figure.worst = then->value, figure.worst_set = worst.text;
     plan.worst_mated = std::move(worst);
+    return true;
 }
 
 } // namespace conductus::plan

@@ -4,7 +4,7 @@
 #include <QLabel>
 #include <QMenu>
 #include <QPushButton>
-#include <QTabBar>
+#include <tuple>
 
 #include "app/shell/gauge_bar.h"
 #include "app/shell/section_pane.h"
@@ -16,33 +16,17 @@ namespace {
 
 class BladeSets : public Window {
 protected:
-    void sheet(int to) {
-        auto* bar = find<QTabBar>("lightsSheets");
-        for (int i = 0; i < bar->count() && bar->currentIndex() != to; ++i)
-            keys(bar->currentIndex() < to ? Qt::Key_PageDown : Qt::Key_PageUp, Qt::ControlModifier);
-        ASSERT_EQ(bar->currentIndex(), to);
-        settled();
-    }
     Gauge* peak() { return find<Gauge>("gauge1"); }
 };
 
 TEST_F(BladeSets, ASetIsMadeAndMatedFromANewJobByKeyboard) {
-    keys(Qt::Key_N, Qt::ControlModifier);
-    type("Two for one");
-    keys(Qt::Key_Return);
-    settled();
-    keys(Qt::Key_2, Qt::AltModifier);
-    tab_to("toStartSheet");
-    keys(Qt::Key_Space);
-    tab_to("startMake");
-    keys(Qt::Key_Space);
-    settled();
+    begin_job("Two for one");
     ASSERT_EQ(session().job().blades.size(), 1u);
     const double one = *session().plan()->figure("peak-current")->value;
     EXPECT_TRUE(find<QPushButton>("mated")->isHidden()) << "there is no choice yet";
 
     keys(Qt::Key_3, Qt::AltModifier);
-    sheet(6);
+    turn_to("lightsSheets", 6);
     auto* table = find<Table>("blades");
     ASSERT_TRUE(table);
     retype(table, 1, 0, "LONG");
@@ -56,9 +40,20 @@ TEST_F(BladeSets, ASetIsMadeAndMatedFromANewJobByKeyboard) {
     settled();
     EXPECT_EQ(session().job().blades[1].count, job::PixelCount::assumed);
     EXPECT_TRUE(find<QLabel>("setsSaid")->text().contains("assumed"));
-    retype(table, 1, 5, "Q9");
-    EXPECT_TRUE(table->refusal()->isVisible());
-    retype(table, 1, 5, "");
+    // Nonsense is refused beside the table and kept to be mended, in a cell of each kind.
+    const std::tuple<int, const char*, const char*> nonsense[] = {
+        {1, "stick", "blade"}, {2, "long", "813"},       {4, "Q9", "P1"},
+        {5, "Q9", ""},         {6, "many", "100 + 100"}, {7, "lots", "assumed"}};
+    for (const auto& [column, wrong, right] : nonsense) {
+        const job::Job before = session().job();
+        retype(table, 1, column, wrong);
+        EXPECT_TRUE(table->refusal()->isVisible()) << wrong;
+        EXPECT_EQ(table->text(1, column), wrong);
+        EXPECT_EQ(session().job(), before) << wrong;
+        retype(table, 1, column, right);
+        EXPECT_TRUE(table->refusal()->isHidden()) << right;
+    }
+    EXPECT_EQ(session().job().blades[1].strips[0].pixels, 100);
     retype(table, 2, 0, "CAP");
     settled();
     retype(table, 2, 1, "plug");
@@ -68,6 +63,8 @@ TEST_F(BladeSets, ASetIsMadeAndMatedFromANewJobByKeyboard) {
     auto* button = find<QPushButton>("mated");
     EXPECT_TRUE(button->isVisible());
     auto* sockets = find<Table>("sockets");
+    retype(sockets, 0, 1, "Q9");
+    EXPECT_TRUE(sockets->refusal()->isVisible());
     retype(sockets, 0, 1, "LONG");
     settled();
     EXPECT_EQ(job::set_text(job::mated_set(session().job())), "LONG in P1");

@@ -17,15 +17,6 @@ namespace {
 
 class ByHand : public Window {
 protected:
-    /// To a sheet of the station in hand, by its keys.
-    void turn_to(const QString& tabs, int sheet) {
-        auto* bar = find<QTabBar>(tabs);
-        for (int i = 0; i < bar->count() && bar->currentIndex() != sheet; ++i)
-            keys(bar->currentIndex() < sheet ? Qt::Key_PageDown : Qt::Key_PageUp,
-                 Qt::ControlModifier);
-        ASSERT_EQ(bar->currentIndex(), sheet);
-        settled();
-    }
     /// Copied rows of a spreadsheet into a table, behind its last row.
     void paste(const QString& table, const QString& rows) {
         auto* t = find<Table>(table);

@@ -1,8 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What a cell is held between, when a board sleeps, and when to change the cell: from a new job, by
 // keyboard, with nonsense typed on the way.
-#include <QTabBar>
-
 #include "app/session/words.h"
 #include "app/shell/state_mark.h"
 #include "app/window.h"
@@ -36,27 +34,10 @@ protected:
     }
     const job::Part& part(const char* ref) { return *job::find_ref(session().job().parts, ref); }
     double figure(const char* id) { return session().plan()->figure(id)->value.value_or(-1); }
-    void sheet(const QString& tabs, int to) {
-        auto* bar = find<QTabBar>(tabs);
-        for (int i = 0; i < bar->count() && bar->currentIndex() != to; ++i)
-            keys(bar->currentIndex() < to ? Qt::Key_PageDown : Qt::Key_PageUp, Qt::ControlModifier);
-        ASSERT_EQ(bar->currentIndex(), to);
-        settled();
-    }
 };
 
 TEST_F(InHand, ABayABoardsSleepAndThePercentComeFromANewJobByKeyboard) {
-    keys(Qt::Key_N, Qt::ControlModifier);
-    type("From nothing");
-    keys(Qt::Key_Return);
-    settled();
-    keys(Qt::Key_2, Qt::AltModifier);
-    tab_to("toStartSheet");
-    keys(Qt::Key_Space);
-    tab_to("startMake");
-    keys(Qt::Key_Space);
-    settled();
-    ASSERT_FALSE(session().job().parts.empty());
+    begin_job("From nothing");
     const double peak = figure("peak-current");
 
     page_of("B1");
@@ -80,7 +61,7 @@ TEST_F(InHand, ABayABoardsSleepAndThePercentComeFromANewJobByKeyboard) {
 
     // What follows for the owner, and that it can be agreed.
     keys(Qt::Key_4, Qt::AltModifier);
-    sheet("powerSheets", 7);
+    turn_to("powerSheets", 7);
     const std::string look = session().job().looks.front().name;
     ASSERT_TRUE(QTest::qWaitFor(
         [&] {
@@ -91,7 +72,7 @@ TEST_F(InHand, ABayABoardsSleepAndThePercentComeFromANewJobByKeyboard) {
         10000))
         << find<QLabel>("percentsSaid")->text().toStdString();
     keys(Qt::Key_1, Qt::AltModifier);
-    sheet("briefSheets", 1);
+    turn_to("briefSheets", 1);
     tab_to("addMeasure");
     auto* measures = find<QComboBox>("addMeasure");
     const QString wanted = "change the cell below, with " + words(look);

@@ -8,6 +8,7 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QSlider>
+#include <QTabBar>
 #include <QTest>
 #include <gtest/gtest.h>
 
@@ -127,6 +128,29 @@ protected:
         auto* now = QApplication::focusWidget();
         FAIL() << "Tab does not come to " << name.toStdString() << ", it stays at "
                << (now ? now->objectName().toStdString() : "nothing");
+    }
+    /// To a sheet of the station in hand, by its keys.
+    void turn_to(const QString& tabs, int sheet) {
+        auto* bar = find<QTabBar>(tabs);
+        for (int i = 0; i < bar->count() && bar->currentIndex() != sheet; ++i)
+            keys(bar->currentIndex() < sheet ? Qt::Key_PageDown : Qt::Key_PageUp,
+                 Qt::ControlModifier);
+        ASSERT_EQ(bar->currentIndex(), sheet);
+        settled();
+    }
+    /// A new job, made on the start sheet as it is offered there, by keyboard.
+    void begin_job(const QString& name) {
+        keys(Qt::Key_N, Qt::ControlModifier);
+        type(name);
+        keys(Qt::Key_Return);
+        settled();
+        keys(Qt::Key_2, Qt::AltModifier);
+        tab_to("toStartSheet");
+        keys(Qt::Key_Space);
+        tab_to("startMake");
+        keys(Qt::Key_Space);
+        settled();
+        ASSERT_FALSE(session().job().parts.empty());
     }
     void type(const QString& text) {
         ASSERT_TRUE(QApplication::focusWidget());

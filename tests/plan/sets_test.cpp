@@ -120,10 +120,18 @@ TEST(Sets, TheWorstIsFoundAndNamedWithItsFigures) {
     EXPECT_GT(*peak->worst, *peak->value);
     EXPECT_EQ(peak->worst_set, "BL3 in P1");
     EXPECT_NEAR(*peak->worst, amps_of(by_hand(with_mates(), {{"P1", "BL3"}})), 1e-6);
-    for (const findings::Finding& f : plan.findings)
-        if (!f.mated.empty()) {
-            EXPECT_TRUE(f.detail.english().starts_with("With BL3 in P1: ")) << f.detail.english();
-        }
+    // What only the worst set has is told with its name: clean for long enough, but not with that.
+    Job asked = with_mates();
+    const Explained* clean = plan.figure("first-crackle");
+    ASSERT_TRUE(clean->worst && *clean->worst < *clean->value - 1);
+    asked.use.clean = Minute((*clean->worst + *clean->value) / 2);
+    Plan told = analyse_figures(std::make_shared<const Job>(asked), shared_parts());
+    EXPECT_FALSE(findings::finding_of(told.findings, "sound.crackle-early"));
+    judge_worst_set(told, one_by_one);
+    const auto* early = findings::finding_of(told.findings, "sound.crackle-early");
+    ASSERT_TRUE(early);
+    EXPECT_EQ(early->mated, "BL3 in P1");
+    EXPECT_TRUE(early->detail.english().starts_with("With BL3 in P1: ")) << early->detail.english();
     // With the worst one in, there is nothing more to tell.
     Job job = with_mates();
     ASSERT_TRUE(job::mate("P1", "BL3")(job));

@@ -29,7 +29,8 @@ struct StateChoice {
     MatedChoice mated;
     std::string job;
     std::string look;
-    std::string state; ///< as of power::state_named
+    std::string state; ///< as of plan::state_of
+    std::string preset; ///< that the hilt is set to; empty: the use's
     double charge = 1;
 };
 
@@ -44,6 +45,13 @@ int export_spice(const catalogue::Catalogue& parts, const StateChoice& state, do
 
 /// Looks, effects, chains, LEDs: what they draw and show.
 int lights(const catalogue::Catalogue& parts, const std::string& job, bool json);
+
+/// Every state of the hilt: what it draws, what is lit, how many days full cells last.
+int states(const catalogue::Catalogue& parts, const std::string& job, const MatedChoice& mated,
+           bool json);
+/// Every preset: what it shows, which effects come, what it draws, how long it lasts.
+int presets(const catalogue::Catalogue& parts, const std::string& job, const MatedChoice& mated,
+            bool json);
 
 /// What fits, what passes, in what order it goes together.
 int fit(const catalogue::Catalogue& parts, const std::string& job, bool json);

@@ -90,7 +90,9 @@ void add_state(CLI::App& command, conductus::cli::StateChoice& state) {
     command.add_option("JOB", state.job, "a job file, or NAME@BOOK")->required();
     command.add_option("--look", state.look, "name of a look; the job's first if not given");
     command.add_option("--state", state.state,
-                       "stored, killed, idle, worst, or the name of a look or effect");
+                       "killed, asleep, idle, blade out, charging, worst, or the name of a look, "
+                       "preset or effect");
+    command.add_option("--preset", state.preset, "name of the preset that the hilt is set to");
     command.add_option("--mated", state.mated, mated_help);
     add_number(command, "--soc", state.charge, 0.0, 1.0, "state of charge, 0 to 1");
 }
@@ -246,6 +248,16 @@ int run(int argc, char** argv) {
     lights->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
     lights->add_flag("--json", json, "JSON on standard output");
 
+    auto* states = app.add_subcommand(
+        "states", "every state of the hilt: what it draws, what is lit, how long cells last");
+    auto* presets = app.add_subcommand(
+        "presets", "every preset: what it shows, its effects, what it draws, how long it lasts");
+    for (CLI::App* command : {states, presets}) {
+        command->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
+        command->add_option("--mated", mated, mated_help);
+        command->add_flag("--json", json, "JSON on standard output");
+    }
+
     auto* fit = app.add_subcommand("fit", "what fits, what passes, in what order it goes together");
     fit->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
     fit->add_flag("--json", json, "JSON on standard output");
@@ -383,6 +395,8 @@ int run(int argc, char** argv) {
     if (*accept) return cli::accept(*parts, job, other, about, why_accepted, out);
     if (*solve) return cli::solve(*parts, state, exact, repeat, json);
     if (*lights) return cli::lights(*parts, job, json);
+    if (*states) return cli::states(*parts, job, mated, json);
+    if (*presets) return cli::presets(*parts, job, mated, json);
     if (*fit) return cli::fit(*parts, job, json);
     if (*arrange) return cli::arrange(*parts, job, json);
     if (*runtime) return cli::runtime(*parts, use);

@@ -6,7 +6,7 @@
 #include "core/base/format.h"
 #include "core/circuit/pack.h"
 #include "core/circuit/solver.h"
-#include "core/job/lookup.h"
+#include "core/plan/states.h"
 #include "core/power/state.h"
 #include "files/json_text.h"
 #include "files/spice.h"
@@ -17,17 +17,27 @@ namespace {
 
 using files::Json;
 
-Result<circuit::Network> network_of(const shop::Named& named, const StateChoice& choice) {
-    const job::Job& job = named.job;
+/// A job as it stands in a state, and its network.
+struct Chosen {
+    shop::Named named;
+    circuit::Network network;
+};
+
+Result<Chosen> chosen_of(const catalogue::Catalogue& parts, const StateChoice& choice) {
+    auto named = job_with(parts, choice.job, choice.mated);
+    if (!named) return tl::unexpected(named.error());
+    auto of = plan::state_of(named->job, *named->parts, choice.state, choice.look, choice.preset,
+                             choice.charge);
+    if (!of) return tl::unexpected(of.error());
     // A look beside a state says over which look an effect is shown, and nothing else.
-    if (!choice.state.empty() && !choice.look.empty() && !job::find_name(job.effects, choice.state))
+    if (!choice.state.empty() && !choice.look.empty() && !of->state.effect)
         return problem("--look",
                        say("it says nothing beside the state '{}'", shown(choice.state, 60)),
                        "Leave one of the two out; a look goes with the name of an effect");
-    const auto state =
-        power::state_named(job, *named.parts, choice.state, choice.look, choice.charge);
-    if (!state) return tl::unexpected(state.error());
-    return power::network_of(job, *named.parts, *state);
+    auto network = power::network_of(of->job, *named->parts, of->state);
+    if (!network) return tl::unexpected(network.error());
+    named->job = std::move(of->job);
+    return Chosen{std::move(*named), std::move(*network)};
 }
 
 /// Every node the netlist has, under the same names.
@@ -58,10 +68,9 @@ double cell_volts(const circuit::Network& network, const circuit::OperatingPoint
 
 int solve(const catalogue::Catalogue& parts, const StateChoice& choice, bool exact, int repeat,
           bool json) {
-    const auto named = job_as_it_stands(parts, choice.job, choice.mated);
-    if (!named) return refuse(named.error());
-    const auto network = network_of(*named, choice);
-    if (!network) return refuse(network.error());
+    const auto chosen = chosen_of(parts, choice);
+    if (!chosen) return refuse(chosen.error());
+    const circuit::Network* network = &chosen->network;
     using Clock = std::chrono::steady_clock;
     const auto start = Clock::now();
     auto point = exact ? circuit::solve_exact(*network) : circuit::solve(*network);
@@ -101,10 +110,9 @@ int solve(const catalogue::Catalogue& parts, const StateChoice& choice, bool exa
 
 int export_spice(const catalogue::Catalogue& parts, const StateChoice& choice, double seconds,
                  const std::string& out) {
-    const auto named = job_as_it_stands(parts, choice.job, choice.mated);
-    if (!named) return refuse(named.error());
-    const auto network = network_of(*named, choice);
-    if (!network) return refuse(network.error());
+    const auto chosen = chosen_of(parts, choice);
+    if (!chosen) return refuse(chosen.error());
+    const circuit::Network* network = &chosen->network;
     const std::string title =
         fmt::format("{} {} at charge {}", shown(choice.job),
                     choice.state.empty() ? choice.look : choice.state, choice.charge);
@@ -112,7 +120,7 @@ int export_spice(const catalogue::Catalogue& parts, const StateChoice& choice, d
         const std::string print =
             fmt::format(".print tran v({})\n", network->nodes[network->sources[0].plus]);
         const std::string text = files::spice_transient_text(
-            *network, title, files::spice_cells(named->job, *named->parts, *network, choice.charge),
+            *network, title, files::spice_cells(chosen->named.job, *chosen->named.parts, *network, choice.charge),
             seconds, std::max(seconds / 600, 1e-3), print);
         if (auto ok = files::write_output(out, text, files::Content::text); !ok)
             return refuse(ok.error());

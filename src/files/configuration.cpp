@@ -78,7 +78,29 @@ std::string config_text(const job::Job& job, const harness::DataMap& map) {
     text += fmt::format("\nButtons: {}\n", map.button_mode ? map.button_mode : map.buttons_wired);
     for (const harness::ButtonLine& b : map.buttons)
         text += fmt::format("  {:<8} {:<8} {}\n", b.pad, b.use.empty() ? "–" : b.use,
-                            b.button.empty() ? "no button" : b.button);
+                            b.button.empty() ? "no button" : b.named());
+    if (job.config.blade_out != job::BladeOut::unsensed)
+        text += fmt::format("\nBlade out: {}, felt at {}\n", job::word(job.config.blade_out),
+                            job.config.sense_pad.empty() ? "no pad" : job.config.sense_pad);
+    if (!job.presets.empty()) text += "\nPresets\n";
+    for (std::size_t i = 0; i < job.presets.size(); ++i) {
+        const job::Preset& p = job.presets[i];
+        text += fmt::format("  {:>2}  {:<20} look {:<20} font {}\n", i + 1, p.name, p.look,
+                            p.font.empty() ? "–" : p.font);
+        for (const job::Track& t : p.tracks)
+            text += fmt::format("      track {}\n", t.name);
+        for (const job::Effect& e : p.effects)
+            text += fmt::format("      {} of its own, {}\n", e.name, job::word(e.kind));
+        for (const job::LeftOut& l : p.left_out)
+            text += fmt::format("      without {}\n", l.effect);
+    }
+    for (const job::Resting& r : job.resting) {
+        text += fmt::format("\nLit while {}{}:", job::word(r.when),
+                            r.preset.empty() ? "" : ", in " + r.preset);
+        for (const job::LightOverride& l : r.lights)
+            text += fmt::format(" {}", l.light);
+        text += "\n";
+    }
     text += "\nLooks\n";
     for (const job::Look& l : job.looks)
         text += fmt::format("  {:<20} {:<8} red {:>3.0f}  green {:>3.0f}  blue {:>3.0f}  white "

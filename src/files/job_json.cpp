@@ -207,6 +207,32 @@ bool full_harness(const job::Job& job) {
            !job.built.empty() || std::any_of(job.variants.begin(), job.variants.end(), more);
 }
 
+/// Whether presets, states or blades hold what format 11 can not say.
+bool full_states(const job::Job& job) {
+    const auto two_colours = [](const auto& l) {
+        return l.second != job::Colour{} || l.meets || l.style > job::Style::bands;
+    };
+    const auto more = [&](const auto& build) {
+        return std::any_of(build.looks.begin(), build.looks.end(),
+                           [&](const job::Look& l) {
+                               return two_colours(l) ||
+                                      std::any_of(l.lights.begin(), l.lights.end(), two_colours);
+                           }) ||
+               std::any_of(build.effects.begin(), build.effects.end(),
+                           [](const job::Effect& e) { return !e.lights.empty(); }) ||
+               std::any_of(build.blades.begin(), build.blades.end(),
+                           [](const job::Blade& b) { return b.tube != job::Tube{}; }) ||
+               !build.presets.empty() || !build.resting.empty() || !build.plugs.empty() ||
+               build.config.blade_out != job::BladeOut::unsensed ||
+               !build.config.sense_pad.empty();
+    };
+    return more(job) ||
+           std::any_of(job.variants.begin(), job.variants.end(),
+                       [&](const job::Variant& v) { return more(v) || v.hilt; }) ||
+           std::any_of(job.brief.wishes.begin(), job.brief.wishes.end(),
+                       [](const job::Wish& w) { return w.by == job::Proof::colour; });
+}
+
 } // namespace
 
 Json job_json(const job::Job& job) {
@@ -254,6 +280,7 @@ Json job_json(const job::Job& job) {
     if (!job.answered.empty() || !job.mated.empty() || in_sets(job) ||
         std::any_of(job.variants.begin(), job.variants.end(), in_sets))
         writer.json["version"] = 11;
+    if (full_states(job)) writer.json["version"] = 12;
     return std::move(writer.json);
 }
 

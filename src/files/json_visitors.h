@@ -134,6 +134,13 @@ public:
     void flag(const char* key, bool& value) {
         if (const Json* j = need(key, &Json::is_boolean, "true or false")) value = j->get<bool>();
     }
+    void usual_flag(const char* key, bool& value) {
+        if (has(key)) flag(key, value);
+    }
+    template <class T>
+    void maybe_object(const char* key, std::optional<T>& value) {
+        if (has(key)) object(key, value.emplace());
+    }
     template <class E>
     void word(const char* key, E& value) {
         if (const Json* j = need(key, &Json::is_string, "a word")) {
@@ -335,6 +342,13 @@ public:
     void invalid(const char*, const std::string&, const std::string&) {}
     void integer(const char* key, int value, Range) { put(key, value); }
     void flag(const char* key, bool value) { put(key, value); }
+    void usual_flag(const char* key, bool value) {
+        if (all_ || value) flag(key, value);
+    }
+    template <class T>
+    void maybe_object(const char* key, const std::optional<T>& value) {
+        if (value) object(key, *value);
+    }
     template <class E>
     void word(const char* key, E value) {
         put(key, job::word(value));
@@ -402,7 +416,15 @@ public:
         add(key, range_schema("number", r), false);
     }
     void integer(const char* key, int, Range r) { add(key, range_schema("integer", r), true); }
+    void usual_integer(const char* key, int, Range r) {
+        add(key, range_schema("integer", r), false);
+    }
     void flag(const char* key, bool) { add(key, {{"type", "boolean"}}, true); }
+    void usual_flag(const char* key, bool) { add(key, {{"type", "boolean"}}, false); }
+    template <class T>
+    void maybe_object(const char* key, const std::optional<T>&) {
+        object(key, T{}, false);
+    }
     void usual_text(const char* key, const std::string&) { add(key, string_schema(), false); }
     template <class N>
     void usual_number(const char* key, const N&, Range r) {

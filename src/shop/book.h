@@ -14,6 +14,7 @@
 #include "core/catalogue/catalogue.h"
 #include "core/job/job.h"
 #include "files/job_json.h"
+#include "core/job/habits.h"
 #include "files/own_parts.h"
 
 namespace conductus::shop {
@@ -186,6 +187,9 @@ public:
     [[nodiscard]] Result<std::string> readings_of(const std::string& id);
     /// Keeps them in place of those before; empty: none are kept.
     Result<void> keep_readings(const std::string& id, const std::string& csv);
+    /// What the shop usually does; none kept: no habit. Error: what is kept can not be read.
+    [[nodiscard]] Result<job::Habits> habits();
+    Result<void> keep_habits(const job::Habits& habits);
     /// Names of the jobs whose current state uses a part.
     [[nodiscard]] Result<std::vector<std::string>> jobs_with(const std::string& id);
     /// The same of every part that is used, by its id; own parts and shipped ones.

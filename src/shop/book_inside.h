@@ -146,6 +146,8 @@ struct Book::Inside {
     void add_attachment(const std::string& type, const std::string& bytes);
     /// The readings of a part: what names the attachment, and the table.
     std::pair<std::string, std::string> readings_of(const std::string& id);
+    /// Id of the attachment and its text; both empty: there are none.
+    std::pair<std::string, std::string> kept_habits();
     /// Makes a state current; name, columns and words follow it. Error: its name is taken.
     Result<At> set_current(JobRow& row, std::int64_t seq, const files::Json& document);
     [[nodiscard]] bool has_job(const std::string& name);

@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "files/catalogue_json.h"
+#include "files/habits_json.h"
 #include "shop/book_inside.h"
 
 namespace conductus::shop {
@@ -191,6 +192,45 @@ Result<void> Book::keep_readings(const std::string& id, const std::string& csv) 
         }
         const files::Json json{{"readings_of", id}, {"csv", csv}};
         if (!csv.empty()) inside_->add_attachment("own", files::json_text(json) + "\n");
+        return {};
+    });
+}
+
+namespace {
+
+constexpr const char* habits_key = "habits";
+
+} // namespace
+
+std::pair<std::string, std::string> Book::Inside::kept_habits() {
+    SQLite::Statement q(*db, "SELECT id, bytes FROM attachment WHERE type = 'own'");
+    while (q.executeStep()) {
+        const auto bytes = unpack_attachment(q.getColumn(1).getString());
+        if (!bytes) continue;
+        const auto json = files::parse_json(*bytes, habits_key);
+        if (json && json->is_object() && json->contains(habits_key))
+            return {q.getColumn(0).getString(), text_at(*json, habits_key)};
+    }
+    return {};
+}
+
+Result<job::Habits> Book::habits() {
+    return inside_->reading<job::Habits>([&]() -> Result<job::Habits> {
+        const std::string text = inside_->kept_habits().second;
+        return text.empty() ? job::Habits{} : files::parse_habits(text);
+    });
+}
+
+Result<void> Book::keep_habits(const job::Habits& habits) {
+    return inside_->writing<void>([&]() -> Result<void> {
+        if (const auto before = inside_->kept_habits(); !before.first.empty()) {
+            SQLite::Statement s(*inside_->db, "DELETE FROM attachment WHERE id = ?");
+            s.bind(1, before.first);
+            s.exec();
+        }
+        const files::Json json{{habits_key, files::habits_text(habits)}};
+        if (!(habits == job::Habits{}))
+            inside_->add_attachment("own", files::json_text(json) + "\n");
         return {};
     });
 }

@@ -90,8 +90,9 @@ TEST_F(ByHand, ThreeBladesFromABlankJobAreThePlanThatShips) {
     paste("screws", "M4 at the socket\t260\t90\tM4\t2.5 mm hex\tblade\tmay be loosened\n");
     // Parts, each found by words; what shall lie elsewhere is said on its page.
     turn_to("hiltSheets", 5);
-    for (const char* words : {"speaker.28-4ohm", "cell.21700-power", "slide 10 A", "board.large",
-                              "momentary-12", "7 pins", "resistor.0w25"})
+    for (const char* words :
+         {"speaker.28-4ohm", "cell.21700-power", "slide 10 A", "board.large", "momentary-12",
+          "7 pins", "connector.side-6", "connector.side-6", "resistor.0w25"})
         fit(words);
     fit("protection.12a");
     on_page_of("SP1", {{"starts at", "5"}});
@@ -100,7 +101,9 @@ TEST_F(ByHand, ThreeBladesFromABlankJobAreThePlanThatShips) {
     on_page_of("U1", {{"starts at", "122"}});
     on_page_of("S1", {{"starts at", "184"}, {"up", "9"}});
     on_page_of("P1", {{"starts at", "214"}});
-    on_page_of("R1", {{"starts at", "190"}, {"chosen value", "330"}});
+    on_page_of("P2", {{"starts at", "199"}, {"up", "10"}});
+    on_page_of("P3", {{"starts at", "199"}, {"up", "-10"}});
+    on_page_of("R1", {{"starts at", "176"}, {"chosen value", "330"}});
     // One blade ahead of two strips, two short ones at the sides, the second like the first.
     fit("strip.rgb-144-wide-2oz");
     on_page_of("ST1", {{"lead at the foot", "40"}});
@@ -169,13 +172,39 @@ TEST_F(ByHand, ThreeBladesFromABlankJobAreThePlanThatShips) {
     }
     retype(find<Table>("programmedLines"), 0, 2, "117");
     settled();
-    // The plug for the main socket: a copy of what goes in there, made plain and short.
+    // Either side socket takes either short blade; a plug for each socket, and a longer blade.
     turn_to("lightsSheets", 6);
     auto* set = find<Table>("blades");
-    retype(set, 3, 0, "PL1");
-    retype(set, 3, 6, "plain");
-    retype(set, 3, 2, "62");
-    retype(set, 3, 1, "plug");
+    retype(set, 1, 4, "P2");
+    retype(set, 1, 5, "P3");
+    retype(set, 2, 4, "P3");
+    retype(set, 2, 5, "P2");
+    const struct {
+        const char *ref, *is_a, *length, *outer, *socket, *also, *pixels;
+    } more[] = {{"PL1", "plug", "62", "25.4", "P1", "", "plain"},
+                {"BL4", "blade", "305", "19.1", "P2", "P3", "43 + 43"},
+                {"PL2", "plug", "30", "19.1", "P2", "P3", "plain"},
+                {"PL3", "plug", "30", "19.1", "P3", "P2", "plain"}};
+    int row = 3;
+    for (const auto& m : more) {
+        int column = 0;
+        for (const char* typed : {m.ref, m.is_a, m.length, m.outer, m.socket, m.also, m.pixels}) {
+            if (set->text(row, column) != typed) retype(set, row, column, typed);
+            ++column;
+        }
+        EXPECT_TRUE(set->refusal()->isHidden()) << set->refusal()->text().toStdString();
+        ++row;
+    }
+    settled();
+    // The main blade's tube.
+    auto* tubes = find<Table>("tubes");
+    for (const auto& [column, typed] : {std::pair{1, "21.4"},
+                                        {2, "polycarbonate"},
+                                        {3, "frosted"},
+                                        {4, "film"},
+                                        {5, "0.3"},
+                                        {10, "vented"}})
+        retype(tubes, 0, column, typed);
     settled();
     // The day it shall last.
     keys(Qt::Key_4, Qt::AltModifier);

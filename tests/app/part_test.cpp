@@ -146,10 +146,19 @@ TEST_F(PartSheet, ABladesPadsAndTheirWiresAreThere) {
     auto* terminals = find<Table>("partTerminals");
     ASSERT_EQ(terminals->rows().source_count(), 3);
     EXPECT_EQ(terminals->text(0, 0), "plus");
-    EXPECT_TRUE(terminals->text(0, 1).startsWith("W7 to U1.bat"))
-        << terminals->text(0, 1).toStdString();
+    EXPECT_EQ(terminals->text(0, 1), "on P2");
+    // A blade that is wired to its pads has the wires itself.
+    open_card("Godwit");
     open("BL1");
-    EXPECT_EQ(terminals->text(0, 1), "on P1");
+    terminals = find<Table>("partTerminals");
+    const auto& wires = session().job().wires;
+    const auto plus = std::find_if(wires.begin(), wires.end(), [](const job::Wire& w) {
+        return w.from == "BL1.plus" || w.to == "BL1.plus";
+    });
+    ASSERT_NE(plus, wires.end());
+    EXPECT_EQ(terminals->text(0, 0), "plus");
+    EXPECT_TRUE(terminals->text(0, 1).startsWith(words(plus->ref) + " to "))
+        << terminals->text(0, 1).toStdString();
 }
 
 } // namespace

@@ -61,7 +61,8 @@ int main(int argc, char** argv) {
         "views", views,
         "shelf search new brief agreed received found past owner hilt joints passing "
         "assembly arrange tray part "
-        "lights loads currents time lines variants blades accepted power day spares discharge cold "
+        "lights loads currents time lines variants blades presets states along plugs "
+        "accepted power day spares discharge cold "
         "options "
         "tenths charging wires gauges faces data solder built why changed "
         "moved damaged aside missing importing blank start later settings parts own measure");
@@ -249,9 +250,11 @@ int main(int argc, char** argv) {
             {"briefSheets", {"brief", "agreed", "received", "found", "past", "owner"}},
             {"hiltSheets", {"hilt", "joints", "passing", "assembly", "arrange", "tray", "part"}},
             {"lightsSheets",
-             {"lights", "loads", "currents", "time", "lines", "variants", "blades"}},
+             {"lights", "loads", "currents", "time", "lines", "variants", "blades", "presets",
+              "states", "along"}},
             {"powerSheets",
-             {"power", "day", "spares", "discharge", "cold", "options", "tenths", "charging"}},
+             {"power", "day", "spares", "discharge", "cold", "options", "tenths", "charging",
+              "plugs"}},
             {"harnessSheets", {"wires", "gauges", "faces", "data", "solder", "built"}}};
         std::size_t station = 3;
         for (std::size_t i = 0; i < stations.size(); ++i) {

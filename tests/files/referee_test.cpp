@@ -10,7 +10,10 @@
 #include "core/circuit/solver.h"
 #include "core/job/edits.h"
 #include "core/job/lookup.h"
+#include "core/job/mating.h"
+#include "core/job/presets.h"
 #include "core/job/validate.h"
+#include "core/plan/states.h"
 #include "core/power/runtime.h"
 #include "core/power/state.h"
 #include "files/spice.h"
@@ -82,8 +85,8 @@ TEST_P(Refereed, EveryLookAtEveryCharge) {
 
 TEST_P(Refereed, EveryEffectAndEveryDarkState) {
     for (const job::Job& job : ways()) {
-        std::vector<std::string> names{"stored", "killed", "idle", "worst"};
-        for (const job::Effect& effect : job.effects)
+        std::vector<std::string> names{"asleep", "killed", "idle", "charging", "worst"};
+        for (const job::Effect& effect : job::effects_of_use(job))
             names.push_back(effect.name);
         for (const std::string& name : names) {
             const auto state = power::state_named(job, parts(), name, {}, 1);
@@ -92,6 +95,36 @@ TEST_P(Refereed, EveryEffectAndEveryDarkState) {
             ASSERT_TRUE(n);
             agree(*n, name);
         }
+    }
+}
+
+TEST_P(Refereed, EveryPresetWithItsEffectsAndEverySetInEveryState) {
+    const job::Job whole = demo(GetParam());
+    for (const job::Preset& preset : whole.presets) {
+        std::vector<std::string> names{preset.name};
+        for (const job::Effect& effect : job::effects_of(whole, preset))
+            names.push_back(effect.name);
+        for (const std::string& name : names) {
+            const auto of = plan::state_of(whole, parts(), name, {}, preset.name, 1);
+            ASSERT_TRUE(of) << name << ": " << of.error().text();
+            const auto n = power::network_of(of->job, parts(), of->state);
+            ASSERT_TRUE(n);
+            agree(*n, name + " in " + preset.name);
+        }
+    }
+    if (!job::has_choice(whole)) return;
+    // Every set once, each in the next of the states.
+    const std::vector<std::string> states{"idle", "blade out", "asleep", "worst", whole.looks[0].name};
+    const auto sets = job::all_sets(whole, 1000);
+    for (std::size_t i = 0; i < sets.size(); ++i) {
+        job::Job mated = whole;
+        mated.mated = sets[i];
+        const std::string& name = states[i % states.size()];
+        const auto of = plan::state_of(mated, parts(), name, {}, {}, 1);
+        ASSERT_TRUE(of) << name;
+        const auto n = power::network_of(of->job, parts(), of->state);
+        ASSERT_TRUE(n);
+        agree(*n, job::set_text(sets[i]) + ", " + name);
     }
 }
 

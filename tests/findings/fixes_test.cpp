@@ -3,6 +3,7 @@
 #include <atomic>
 #include <fmt/format.h>
 
+#include "core/job/presets.h"
 #include "core/job/validate.h"
 #include "core/plan/analyse.h"
 #include "core/plan/fixes.h"
@@ -34,6 +35,7 @@ TEST_P(Fixes, NeverMakeTheWorstFindingWorse) {
     std::erase_if(whole.looks,
                   [&](const job::Look& look) { return look.name != used && ++kept > 1; });
     if (whole.effects.size() > 1) whole.effects.resize(1);
+    job::forget_lost_presets(whole);
     whole.brief.wishes.clear();
     const int mutations = test::rounds(2000);
     std::atomic<int> valid = 0, offered = 0;

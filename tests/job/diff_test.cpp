@@ -28,8 +28,9 @@ std::string called(const std::string& list, const Json& e) {
     if (list == "blades") return "";
     if (list == "sections" || list == "looks" || list == "effects" || list == "settings" ||
         list == "joints" || list == "fasteners" || list == "openings" || list == "variants" ||
-        list == "stretches" || list == "uses")
+        list == "stretches" || list == "uses" || list == "presets" || list == "tracks")
         return e["name"];
+    if (list == "left_out") return e["effect"];
     if (list == "rates") return e["kind"];
     if (list == "wishes" || list == "agreements") return e["text"];
     if (list == "inspection") return e["item"];
@@ -37,6 +38,10 @@ std::string called(const std::string& list, const Json& e) {
     if (list == "lights") return e["light"];
     if (list == "pictures") return e["id"];
     if (list == "log") return e["on"];
+    if (list == "resting") {
+        const std::string preset = e.value("preset", "");
+        return e["when"].get<std::string>() + (preset.empty() ? "" : " " + preset);
+    }
     if (list == "wires") return e["from"].get<std::string>() + "–" + e["to"].get<std::string>();
     if (list == "milestones")
         return e["mark"].get<std::string>() + " " + e["on"].get<std::string>();
@@ -114,7 +119,7 @@ bool mutate(const Leaf& leaf, std::mt19937& random) {
         {"kind of effect", {"drag", "melt"}},
         {"kind of carrier", {"fixed", "cell bay"}}};
     // What an element of a list is called by.
-    if (leaf.key == "wire" || leaf.key == "pin" || leaf.path.starts_with("/config/pads/"))
+    if (leaf.key == "wire" || leaf.key == "pin" || leaf.path.find("/config/pads/") != std::string::npos)
         return false;
     std::string key = leaf.key;
     if (key == "kind" && leaf.path.starts_with("/hilt/joints/")) key += " of joint";

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Which pixel hears what: lines read off the data wires, mirrors, counts, lights of their own.
 #include "core/job/lookup.h"
+#include "core/job/mating.h"
 #include "core/job/validate.h"
 #include "core/lights/scene.h"
 #include "support/fixtures.h"
@@ -40,8 +41,9 @@ int green(const job::Job& job, const std::shared_ptr<const Chains>& all, const c
     return lit;
 }
 
-TEST(Chains, BitternsThreeBladesAreOneLine) {
-    const auto all = chains(demo("bittern"));
+TEST(Chains, BitternsMatedBladesAreOneLine) {
+    const job::Job whole = demo("bittern");
+    const auto all = chains(job::as_mated(whole, job::mated_set(whole)));
     ASSERT_EQ(all->chains.size(), 1u);
     const Chain& line = all->chains[0];
     EXPECT_EQ(line.pad, "U1.d1");
@@ -80,7 +82,7 @@ TEST(Chains, ALineOfItsOwnShowsItsOwnMiddle) {
     job::Job bittern = demo("bittern");
     bittern.looks[0] = {"red", {1, 0, 0, 0}, job::Style::steady, 1, {}};
     for (job::Wire& w : bittern.wires)
-        if (w.to == "BL3.data") w.from = "U1.d2";
+        if (w.to == "P3.data") w.from = "U1.d2";
     const auto all = chains(bittern);
     ASSERT_EQ(all->chains.size(), 2u);
     EXPECT_EQ(all->group("ST5")->line, "U1.d2");

@@ -47,10 +47,11 @@ void expect_one(double a, double b, double share, const std::string& what) {
     EXPECT_NEAR(a, b, share * std::max(std::abs(a), std::abs(b)) + 1e-7) << what;
 }
 
-/// Everything that two answers give of a job.
-void compare(const job::Job& job, const std::string& name) {
-    const Plan plan = analyse_figures(std::make_shared<const job::Job>(job), shared_parts());
+/// Everything that two answers give of a job, with what is mated in its sockets.
+void compare(const job::Job& whole, const std::string& name) {
+    const Plan plan = analyse_figures(std::make_shared<const job::Job>(whole), shared_parts());
     if (plan.trouble) return; // told once, by all
+    const job::Job& job = *plan.job;
     const std::string in = " in " + name;
 
     // The worst of the job: figure, solve, findings, harness.
@@ -167,7 +168,7 @@ void compare(const job::Job& job, const std::string& name) {
     ASSERT_TRUE(storage && plan.storage);
     EXPECT_EQ(storage->asleep_days, plan.storage->asleep_days);
     ASSERT_FALSE(plan.percents.empty());
-    const power::Percent percent = power::percent_of(look->name, power::run_down(use, job));
+    const power::Percent percent = power::percent_of(look->name, power::run_down(use));
     EXPECT_EQ(percent.crackle, plan.percents.front().crackle) << name;
     if (percent.crackle) {
         EXPECT_EQ(*percent.crackle, run.clean_charge) << name;

@@ -9,6 +9,7 @@
 #include "core/findings/held.h"
 #include "core/job/edits.h"
 #include "core/job/lookup.h"
+#include "core/job/presets.h"
 #include "core/power/bands.h"
 #include "core/power/day_run.h"
 #include "core/power/film.h"
@@ -439,12 +440,17 @@ TEST(Worst, IsTheMostThatAnythingInTheJobCanAsk) {
         const auto told = most_of_all(job, parts(), 1);
         ASSERT_TRUE(told) << told.error().text();
         double most = 0;
-        for (const job::Look& look : job.looks)
-            for (std::size_t e = 0; e <= job.effects.size(); ++e) {
-                State state{look, {}, Brightness::brightest, Loudness::peak, 1};
-                if (e > 0) state.effect = job.effects[e - 1];
+        for (const job::Look& look : job.looks) {
+            State state{look, {}, Brightness::brightest, Loudness::peak, 1};
+            most = std::max(most, solved(job, state).amps());
+            // Each preset of the look has effects of its own.
+            for (const job::Effect& effect : job::effects_over(job, look.name)) {
+                state.effect = effect;
                 most = std::max(most, solved(job, state).amps());
             }
+        }
+        for (const auto when : {job::Rest::idle, job::Rest::blade_out, job::Rest::asleep})
+            most = std::max(most, solved(job, rest_state(job, when, 1)).amps());
         EXPECT_NEAR(solved(job, *told).amps(), most, 1e-6 * most + 1e-9);
     }
 }

@@ -194,6 +194,61 @@ void random_survey(job::Hilt& hilt, std::mt19937& random) {
         }
 }
 
+/// Presets, lights at rest, plugs, tubes and looks of two colours.
+void random_states(job::Job& job, std::mt19937& random) {
+    auto uniform = [&](double a, double b) {
+        return std::uniform_real_distribution<>(a, b)(random);
+    };
+    auto whole = [&](int a, int b) { return std::uniform_int_distribution<>(a, b)(random); };
+    for (job::Look& look : job.looks) {
+        look.style = static_cast<job::Style>(whole(0, 8));
+        if (look.style > job::Style::bands) look.second = {uniform(0, 1), 0, uniform(0, 1), 0};
+        if (whole(0, 3) == 0) look.meets = uniform(0, 1);
+    }
+    const std::string blade = job.blades.front().ref;
+    for (job::Effect& effect : job.effects)
+        if (whole(0, 2) == 0)
+            effect.lights = {{blade, static_cast<job::Follows>(whole(0, 3)),
+                              {uniform(0, 1), 0, 0, 0}, uniform(0, 1),
+                              static_cast<job::Segments>(whole(0, 2)),
+                              static_cast<job::FlashRow>(whole(0, 2))}};
+    job.presets.clear(), job.resting.clear(), job.plugs.clear();
+    for (int i = whole(0, 3); i > 0 && !job.looks.empty(); --i) {
+        job::Preset p{"preset " + std::to_string(i), whole(0, 1) ? "tide" : "", job.looks[0].name,
+                      {}, {}, {}};
+        for (int k = whole(0, 2); k > 0; --k)
+            p.tracks.push_back({"track " + std::to_string(k) + ".wav"});
+        if (!job.effects.empty() && whole(0, 1)) p.effects = {job.effects.back()};
+        else if (!job.effects.empty() && whole(0, 1)) p.left_out = {{job.effects.back().name}};
+        job.presets.push_back(std::move(p));
+    }
+    if (whole(0, 1))
+        job.resting.push_back({static_cast<job::Rest>(whole(0, 3)),
+                               job.presets.empty() ? "" : job.presets[0].name,
+                               {{blade, {uniform(0, 1), 0, 0, 0}, job::Style::pulse, 0.5}}});
+    if (whole(0, 1)) {
+        job::Plug plug{"PG1", static_cast<job::PlugUse>(whole(0, 3)), "", Millimetre(uniform(0, 9)),
+                       Millimetre(uniform(0, 20)), whole(0, 1) ? "red" : ""};
+        if (whole(0, 1)) plug.proved_on = "2027-01-02", plug.volts_in = Volt(0.1);
+        job.plugs.push_back(plug);
+    }
+    if (whole(0, 1)) {
+        job.config.blade_out = static_cast<job::BladeOut>(whole(0, 2));
+        job.config.sense_pad = whole(0, 1) ? "U1.s2" : "";
+    }
+    job::Tube& tube = job.blades.front().tube;
+    if (whole(0, 1)) {
+        tube.bore = Millimetre(uniform(0, 22));
+        tube.material = static_cast<job::TubeMaterial>(whole(0, 3));
+        tube.tint = static_cast<job::Tint>(whole(0, 3));
+        tube.diffuser = static_cast<job::Diffuser>(whole(0, 2));
+        if (whole(0, 1)) tube.passes = uniform(0, 1);
+        tube.tip_pixels = whole(0, 3);
+        tube.closing = static_cast<job::Closing>(whole(0, 2));
+        tube.foot = Millimetre(uniform(0, 25));
+    }
+}
+
 /// Brief, inspection, snapshot, log and milestones with random figures and words.
 void random_papers(job::Job& job, std::mt19937& random) {
     auto uniform = [&](double a, double b) {
@@ -310,6 +365,7 @@ job::Job random_job(std::mt19937& random) {
             if (whole(0, 3) == 0) s.feeds.push_back({uniform(0.1, 1), Ohm(uniform(0.01, 0.2))});
         }
     if (whole(0, 2) == 0) job.lines.push_back({"U1.d1", whole(1, 500)});
+    random_states(job, random);
     if (whole(0, 2) == 0) job.stretches.push_back({"stretch", job.blades[0].strips[0].ref, 1, 1});
     for (auto& p : job.parts)
         if (const auto* cell = parts().find_as<catalogue::Cell>(p.type); cell && whole(0, 1))

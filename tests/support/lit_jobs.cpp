@@ -5,6 +5,9 @@
 #include <fmt/format.h>
 #include <iterator>
 
+#include "core/catalogue/kinds.h"
+#include "core/job/lookup.h"
+#include "core/job/presets.h"
 #include "support/fixtures.h"
 
 namespace conductus::test {
@@ -278,7 +281,9 @@ private:
             job::Look look;
             look.name = fmt::format("look {}", i);
             look.colour = colour();
-            look.style = static_cast<job::Style>(whole(0, 4));
+            look.style = static_cast<job::Style>(whole(0, 8));
+            if (look.style > job::Style::bands) look.second = colour();
+            if (look.style == job::Style::two && chance(0.5)) look.meets = uniform(0, 1);
             look.cap = uniform(0.1, 1);
             if (chance(0.4) && !job_.blades.empty())
                 look.lights.push_back(
@@ -291,8 +296,44 @@ private:
                                     uniform(from + 0.05, 1), Second(uniform(0.1, 3)),
                                     static_cast<job::EffectKind>(kind)});
         }
+        presets(colour);
         job_.use.volume = uniform(0, 1);
         job_.use.temperature = Celsius(uniform(-10, 40));
+    }
+
+    /// Two presets, the second with an effect of its own and one less; what lights do with effects
+    /// and at rest.
+    template <class Colour>
+    void presets(Colour colour) {
+        std::vector<std::string> lights;
+        for (const job::Part& p : job_.parts) {
+            const auto& figures = parts().find(p.type)->figures;
+            if (catalogue::led_in(figures) || catalogue::pixels_in(figures))
+                lights.push_back(p.ref);
+        }
+        for (const job::Blade& b : job_.blades)
+            lights.push_back(b.ref);
+        for (const std::string& light : lights) {
+            if (chance(0.4))
+                job_.effects[static_cast<std::size_t>(whole(0, 6))].lights.push_back(
+                    {light, static_cast<job::Follows>(whole(0, 3)), colour(), uniform(0.1, 1),
+                     static_cast<job::Segments>(whole(0, 2)),
+                     static_cast<job::FlashRow>(whole(0, 2))});
+            for (const auto when : {job::Rest::asleep, job::Rest::idle, job::Rest::charging}) {
+                if (!chance(0.3)) continue;
+                job::LightOverride l{light, colour(), static_cast<job::Style>(whole(0, 8)),
+                                     uniform(0.1, 1)};
+                (void)job::let_rest(when, {}, l)(job_);
+            }
+        }
+        for (int i = 1; i <= 2; ++i)
+            job_.presets.push_back(
+                {fmt::format("preset {}", i), "font", fmt::format("look {}", i), {}, {}, {}});
+        job::Effect own = job_.effects[static_cast<std::size_t>(whole(0, 6))];
+        own.colour = colour();
+        own.lights.clear();
+        job_.presets[1].effects = {own};
+        job_.presets[1].left_out = {{own.name == "effect 0" ? "effect 1" : "effect 0"}};
     }
 
     std::mt19937& random_;
@@ -312,12 +353,21 @@ power::State random_state(const job::Job& job, std::mt19937& random) {
     };
     const double charge = std::uniform_real_distribution<>(0, 1)(random);
     const std::size_t kind = below(8);
-    if (kind == 0) return power::dark_state(circuit::BoardMode::idle, false, charge);
-    if (kind == 1) return power::dark_state(circuit::BoardMode::asleep, below(2) == 0, charge);
+    if (kind == 0)
+        return power::rest_state(job, below(2) == 0 ? job::Rest::idle : job::Rest::charging,
+                                 charge);
+    if (kind == 1 && below(2) == 0)
+        return power::dark_state(circuit::BoardMode::asleep, true, charge);
+    if (kind == 1) return power::rest_state(job, job::Rest::asleep, charge);
     power::State state;
     state.look = job.looks[below(job.looks.size())];
     state.charge = charge;
-    if (kind < 5) state.effect = job.effects[below(job.effects.size())];
+    const job::Preset& preset = job.presets[below(job.presets.size())];
+    if (kind < 5) {
+        const auto effects = job::effects_of(job, preset);
+        state.look = *job::find_name(job.looks, preset.look);
+        state.effect = effects[below(effects.size())];
+    }
     state.loudness = below(2) == 0 ? power::Loudness::hum : power::Loudness::peak;
     if (kind % 2) {
         state.brightness = power::Brightness::instant;

@@ -16,6 +16,7 @@
 #include "app/session/words.h"
 #include "app/shelf/new_job_panel.h"
 #include "app/shell/fields.h"
+#include "core/job/habits.h"
 #include "core/job/edits.h"
 #include "core/job/validate.h"
 #include "core/job/words.h"
@@ -453,6 +454,7 @@ void ShelfPage::focus_search() {
 void ShelfPage::make_job(const QString& name, job::Kind kind, shop::JobId like) {
     if (!book_) return;
     job::Job job = job::blank(name.toStdString(), kind);
+    if (const auto habits = book_->habits()) job::begin_with(job, *habits);
     QString label = tr("New job");
     if (like != 0) {
         auto old = book_->load(like, *parts_);

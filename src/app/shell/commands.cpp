@@ -77,6 +77,8 @@ void MainWindow::make_commands() {
             if (!job_view_) shelf_->show_parts(true);
         },
         false);
+    on(
+        "doHabits", tr("The shop's habits"), {}, [this] { show_habits(); }, false);
     on("doExport", tr("Export the job"), {Qt::CTRL | Qt::Key_S}, [this] { export_by_dialog(); });
     begin(tr("Edit"));
     on(

@@ -221,6 +221,8 @@ void JobView::close_part() {
     stack_->currentWidget()->setFocus(Qt::OtherFocusReason);
 }
 
+void JobView::begin_with(const job::Habits& habits) { start_->begin_with(habits); }
+
 void JobView::follow_blank() {
     const bool blank = plan::is_blank(session_->job());
     rail_->offer_start(blank);

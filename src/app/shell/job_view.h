@@ -11,6 +11,7 @@
 
 class QSplitter;
 class QStackedWidget;
+#include "core/job/habits.h"
 
 namespace conductus::app {
 
@@ -31,6 +32,8 @@ public:
     ~JobView() override;
     [[nodiscard]] Session& session() { return *session_; }
     [[nodiscard]] Selection& selection() { return selection_; }
+    /// The shop's habits, which a job that is made here begins with.
+    void begin_with(const job::Habits& habits);
     void go_to(std::size_t station);
     /// The sheet that a blank job is begun on.
     void go_to_start();

@@ -15,12 +15,14 @@
 #include "app/session/words.h"
 #include "app/shelf/shelf_page.h"
 #include "app/shell/fields.h"
+#include "app/shell/habits_panel.h"
 #include "app/shell/job_view.h"
 #include "app/shell/notice_bar.h"
 #include "app/shell/settings_panel.h"
 #include "app/shell/theme.h"
 #include "core/job/words.h"
 #include "files/json_text.h"
+#include "core/plan/start.h"
 #include "shop/backup.h"
 #include "shop/rescue.h"
 #include "shop/transfer.h"
@@ -172,6 +174,32 @@ void MainWindow::export_by_dialog() {
     if (!path.isEmpty()) export_job(path, chosen != bare);
 }
 
+job::Habits MainWindow::habits() const {
+    auto opened = shop::Book::open(book_, shop::Access::read_only);
+    return opened ? opened->habits().value_or(job::Habits{}) : job::Habits{};
+}
+
+void MainWindow::show_habits() {
+    auto* panel = new HabitsPanel(book_, parts_, job_view_ ? &job_view_->session().job() : nullptr,
+                                  this);
+    connect(panel, &HabitsPanel::kept, this, [this](const job::Habits& kept) {
+        if (job_view_) job_view_->begin_with(kept);
+    });
+    panel->open();
+}
+
+void MainWindow::tell_habits() {
+    const job::Job& job = job_view_->session().job();
+    const job::Habits usual = habits();
+    job_view_->begin_with(usual);
+    if (plan::is_blank(job) || !habits_told_.insert(job.name).second) return;
+    QStringList lines;
+    for (const Message& line : job::differs_from(job, job_view_->session().parts(), usual))
+        lines << words(line);
+    if (!lines.isEmpty())
+        notice_->tell(tr("Not as the shop usually does it: %1.").arg(lines.join("; ")));
+}
+
 void MainWindow::show_settings() { (new SettingsPanel(settings_, this))->open(); }
 
 void MainWindow::open_book() {
@@ -231,6 +259,7 @@ void MainWindow::open_job(shop::JobId id) {
             Qt::QueuedConnection);
     follow_job();
     job_view_->focus_rail();
+    tell_habits();
 }
 
 void MainWindow::take_typing() {

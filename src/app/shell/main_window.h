@@ -3,6 +3,7 @@
 
 #include <QMainWindow>
 #include <filesystem>
+#include <set>
 
 #include "app/session/appearance.h"
 #include "app/session/book_care.h"
@@ -14,6 +15,7 @@ class QLabel;
 class QMenu;
 class QStackedWidget;
 class QToolButton;
+#include "core/job/habits.h"
 
 namespace conductus::app {
 
@@ -39,6 +41,7 @@ public:
     Appearance& appearance() { return appearance_; }
     Settings& settings() { return settings_; }
     void show_settings();
+    void show_habits();
 
     /// Says what was found wrong before the window was there.
     void say_first(const std::vector<Problem>& problems);
@@ -76,6 +79,11 @@ private:
     void take_typing();
 
     CataloguePtr parts_;
+    /// What the shop usually does; none: it has not said, or the book can not be read.
+    [[nodiscard]] job::Habits habits() const;
+    /// Says once in what the open job differs from that.
+    void tell_habits();
+    std::set<std::string> habits_told_; ///< names of jobs
     std::filesystem::path book_;
     Appearance appearance_;
     Settings settings_;

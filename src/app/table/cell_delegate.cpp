@@ -37,6 +37,8 @@ QWidget* CellDelegate::createEditor(QWidget* parent, const QStyleOptionViewItem&
 
 void CellDelegate::setEditorData(QWidget* editor, const QModelIndex& index) const {
     auto* line = static_cast<QLineEdit*>(editor);
+    // An answer that comes while a person types shows other cells afresh, not this one.
+    if (line->isModified()) return;
     line->setText(index.data(Qt::EditRole).toString());
     line->selectAll();
 }

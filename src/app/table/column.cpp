@@ -24,13 +24,22 @@ Column figures(const QString& title, std::function<CellText(int row)> show) {
 
 Column value_column(const Session& session, const QString& title, const std::string& list,
                     const std::string& key, const QString& unit) {
-    const auto at = [list, key](int row) { return fmt::format("{}/{}/{}", list, row, key); };
+    Column c = placed_column(
+        session, title, key,
+        [list, key](int row) { return fmt::format("{}/{}/{}", list, row, key); }, unit);
+    c.fixed = {};
+    return c;
+}
+
+Column placed_column(const Session& session, const QString& title, const std::string& key,
+                     std::function<std::string(int row)> at, const QString& unit) {
     const std::string typed_unit = unit.toStdString();
     Column c;
     c.title = title;
     c.unit = unit == "px" ? QString() : unit; // pixels are counted, and said in the title
     const bool number = !unit.isEmpty() || key.ends_with("_mm") || key.ends_with("_deg") ||
-                        key.ends_with("_awg") || key.ends_with("_min") || key.ends_with("_s");
+                        key.ends_with("_awg") || key.ends_with("_min") || key.ends_with("_s") ||
+                        key.ends_with("_V");
     c.figures = number;
     c.show = [&session, at, typed_unit, angle = key.ends_with("_deg")](int row) {
         const auto text = job::typed_at(session.job(), at(row), typed_unit);
@@ -44,6 +53,7 @@ Column value_column(const Session& session, const QString& title, const std::str
     c.edit = [at, typed_unit](int row, const std::string& typed) {
         return job::write_at(at(row), typed, typed_unit);
     };
+    c.fixed = [at](int row) { return at(row).empty(); };
     if (!number)
         c.choices = [&session, at](int row) {
             QStringList all;

@@ -69,6 +69,11 @@ Column figures(const QString& title, std::function<CellText(int row)> show);
 Column value_column(const Session& session, const QString& title, const std::string& list,
                     const std::string& key, const QString& unit = {});
 
+/// The same over a value that stands elsewhere for every row; an empty place: there is none, and
+/// the cell is only read. `key`: its name, which tells how it is typed.
+Column placed_column(const Session& session, const QString& title, const std::string& key,
+                     std::function<std::string(int row)> at, const QString& unit = {});
+
 /// The rows of a list of the job; `key` is the field that names them, empty: they have none.
 TableRows list_rows(const Session& session, const std::string& list, const std::string& key);
 

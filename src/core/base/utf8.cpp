@@ -34,4 +34,11 @@ std::size_t first_not_utf8(std::string_view text) {
     return std::string_view::npos;
 }
 
+std::size_t utf8_letters(std::string_view text) {
+    std::size_t letters = 0;
+    for (const char c : text)
+        letters += (static_cast<unsigned char>(c) & 0xc0) != 0x80; // a continuation begins none
+    return letters;
+}
+
 } // namespace conductus

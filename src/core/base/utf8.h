@@ -10,6 +10,9 @@ namespace conductus {
 /// surrogates); 0 where there is none.
 std::size_t utf8_length(std::string_view text);
 
+/// How many characters a text in UTF-8 has.
+std::size_t utf8_letters(std::string_view text);
+
 /// Where `text` stops being UTF-8; npos where all of it is.
 std::size_t first_not_utf8(std::string_view text);
 

@@ -40,6 +40,10 @@ struct Plain {
     static std::optional<Ampere> rating(const T&) {
         return std::nullopt;
     }
+    template <class T>
+    static std::optional<PlugHole> plug(const T&) {
+        return std::nullopt;
+    }
 };
 
 /// In to out, or a to b, from one end of the body to the other.
@@ -106,6 +110,10 @@ struct Facts<Kill> : InARow {
         return {{"in", "out", Carries::supply, How::switched}};
     }
     static std::optional<Ampere> rating(const Kill& k) { return k.rating; }
+    static std::optional<PlugHole> plug(const Kill& k) {
+        if (k.method != Kill::Method::plug) return std::nullopt;
+        return PlugHole{k.plug, k.opens, true};
+    }
 };
 template <>
 struct Facts<Button> : Plain {
@@ -120,6 +128,7 @@ struct Facts<Connector> : Plain {
     static constexpr Kind kind{"connector", "P",          "connector",     "connectors",
                                "pins",      Stands::bore, Fill::connector, false};
     static Takes takes(const Connector&, std::string_view t) {
+        if (t == "sense") return {false, true, false, true};
         return t == "data" ? data_wire : supply_or_back;
     }
     static TerminalPlace place(const Connector&, std::string_view) { return TerminalPlace::start; }
@@ -205,6 +214,9 @@ struct Facts<Port> : Plain {
                                "recharge ports", "port", Stands::wall};
     static const Led* led(const Port& p) { return p.light.dies.empty() ? nullptr : &p.light; }
     static std::optional<Ampere> rating(const Port& p) { return p.rating; }
+    static std::optional<PlugHole> plug(const Port& p) {
+        return PlugHole{p.plug, {}, false, !p.configures, p.configures};
+    }
 };
 template <>
 struct Facts<Adapter> : Plain {
@@ -229,6 +241,9 @@ struct Facts<Jack> : Plain {
     }
     static Takes takes(const Jack&, std::string_view) { return supply_or_back; }
     static std::optional<Ampere> rating(const Jack& j) { return j.rating; }
+    static std::optional<PlugHole> plug(const Jack& j) {
+        return PlugHole{j.plug, j.opens, true, true};
+    }
 };
 
 template <std::size_t... I>
@@ -282,6 +297,10 @@ std::optional<PixelsIn> pixels_in(const Figures& figures) {
 
 std::optional<Ampere> rating_of(const Figures& figures) {
     return ask(figures, [](auto facts, const auto& f) { return facts.rating(f); });
+}
+
+std::optional<PlugHole> plug_hole(const Figures& figures) {
+    return ask(figures, [](auto facts, const auto& f) { return facts.plug(f); });
 }
 
 std::vector<std::string> letterings(const PartType& type) {

@@ -84,6 +84,14 @@ const Led* led_in(const Figures& figures);
 std::optional<PixelsIn> pixels_in(const Figures& figures);
 /// The current it is made to carry; nothing: it carries none, or as much as its copper.
 std::optional<Ampere> rating_of(const Figures& figures);
+/// A hole that a plug goes into.
+struct PlugHole {
+    Millimetre takes; ///< diameter; 0: not known
+    Millimetre opens; ///< how far in a plug opens its contact; 0: not known
+    bool kills = false, charges = false, configures = false;
+};
+/// The hole for a plug that it has; nothing: it takes none.
+std::optional<PlugHole> plug_hole(const Figures& figures);
 /// What it may be called in drawings, the longest first.
 std::vector<std::string> letterings(const PartType& type);
 

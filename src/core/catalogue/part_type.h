@@ -56,6 +56,9 @@ struct Cell {
     Ohm resistance; ///< R0 at 25 °C, above 30 % charge, without protection; of a pack the whole
     int series = 1; ///< cells one behind the other in a pack that is one part
     Ampere charge;  ///< most it may be charged with; 0: half its capacity in an hour
+    /// How cells one behind the other are kept alike.
+    enum class Balancing { unsaid, none, lead, inside };
+    Balancing balancing = Balancing::unsaid; ///< of a pack of several
     std::vector<ByCharge> by_charge; ///< by rising charge; empty: as cells usually are
     Lag lag;
     bool operator==(const Cell&) const = default;
@@ -98,6 +101,15 @@ struct Charger {
     bool operator==(const Charger&) const = default;
 };
 
+/// Which colour a pixel takes from its data first.
+enum class ColourOrder { green_first, red_first, blue_first };
+
+/// A colour order that a board drives.
+struct OrderDriven {
+    ColourOrder order = ColourOrder::green_first;
+    bool operator==(const OrderDriven&) const = default;
+};
+
 struct Board {
     /// Where something of it is reached: an end of its body, a long side, or its face.
     enum class Edge { none, start, end, side, face };
@@ -120,6 +132,12 @@ struct Board {
     int max_lights = 0;      ///< lights of their own it can drive; 0: not known
     Farad capacitor;         ///< across its supply
     Second sleep_after{300}; ///< idle for so long, it falls asleep; 0: it never does
+    int channels = 4;                ///< of a pixel that it drives
+    std::vector<OrderDriven> orders; ///< colour orders that it drives; empty: every one
+    int most_buttons = 0;            ///< that it tells apart; 0: as many as it has pads
+    int most_presets = 0;            ///< 0: not known
+    int name_length = 0;             ///< of names on its card, letters; 0: not known
+    bool senses_blade = false;       ///< tells whether a blade is in, by a pad
     Edge card = Edge::none;  ///< where its memory card is drawn
     Edge port = Edge::none;  ///< where its data port is plugged
     bool operator==(const Board&) const = default;
@@ -165,6 +183,8 @@ struct Kill {
     Method method = Method::slide_switch;
     Ohm contact;
     Ampere rating;
+    Millimetre plug;  ///< diameter that it takes, of a plug; 0: not known
+    Millimetre opens; ///< how far in a plug opens it; 0: not known
     bool operator==(const Kill&) const = default;
 };
 
@@ -180,6 +200,10 @@ struct Connector {
     int plus_pins = 1;
     int minus_pins = 1;
     int data_pins = 1;
+    int segments = 0;       ///< contacts seg1 to segN of a string's segments
+    bool flash_pin = false; ///< a contact of a string's flash row
+    bool keyed = false;     ///< goes in one way round, and must not be turned in its socket
+    std::string insertion;  ///< how it is put in, for the owner's page
     Ohm pin_resistance;
     Ampere pin_rating;
     Millimetre travel; ///< of its springs; 0: not known
@@ -199,8 +223,7 @@ struct Channel {
 };
 
 struct Pixel {
-    /// Which colour a pixel takes from its data first.
-    enum class Order { green_first, red_first, blue_first };
+    using Order = ColourOrder;
     std::vector<Channel> channels; ///< 3 or 4, in the order R G B W
     Volt knee;
     Ampere quiet;
@@ -297,6 +320,8 @@ struct Shifter {
 /// A jack or port to recharge through, and the light in it.
 struct Port {
     Ampere rating;
+    bool configures = false; ///< it is for the board's configuration, not for charging
+    Millimetre plug;         ///< diameter that it takes; 0: not known
     Led light; ///< between led_plus and led_minus; no dies: it is not lit
     bool operator==(const Port&) const = default;
 };
@@ -305,7 +330,9 @@ struct Port {
 /// board returns through it, so that a plug takes the board off and leaves the cell to the charger.
 struct Jack {
     Ampere rating;
-    Ohm contact; ///< between minus and out
+    Ohm contact;      ///< between minus and out
+    Millimetre plug;  ///< diameter that it takes; 0: not known
+    Millimetre opens; ///< how far in a plug opens the contact; 0: not known
     bool operator==(const Jack&) const = default;
 };
 

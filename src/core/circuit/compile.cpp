@@ -57,6 +57,7 @@ public:
         const auto cell = job::first_of<catalogue::Cell>(job_, parts_);
         if (!cell) return problem("/parts", "there is no cell", "Fit a cell");
         nodes_[cell.part->ref + ".minus"] = 0;
+        find_pads_that_are_on();
         std::size_t cells = 0;
         for (const job::Part& part : job_.parts) {
             const catalogue::PartType* type = parts_.find(part.type);
@@ -89,6 +90,46 @@ private:
         return is_wired(ref + a) && is_wired(ref + b);
     }
     [[nodiscard]] bool lit() const { return moment_.board == BoardMode::active; }
+    /// Whether anything can be shown: a blade is lit, or lights are on at rest.
+    [[nodiscard]] bool shows() const { return lit() || !pads_on_.empty() || shows_at_rest_; }
+    /// At rest a pad conducts where it leads to a light that shows something.
+    [[nodiscard]] bool is_on(const std::string& pad) const {
+        return lit() || std::find(pads_on_.begin(), pads_on_.end(), pad) != pads_on_.end();
+    }
+    void find_pads_that_are_on() {
+        if (lit()) return;
+        const auto leads_to = [&](const std::string& minus) {
+            shows_at_rest_ = true;
+            if (std::string pad = pad_of(job_, parts_, *moment_.wiring, minus); !pad.empty())
+                pads_on_.push_back(std::move(pad));
+        };
+        for (const lights::Group& group : moment_.chains->groups) {
+            if (!moment_.scene.lights_up(group.ref, group.owner)) continue;
+            const job::Blade* blade = job::find_ref(job_.blades, group.owner);
+            leads_to((blade && !blade->connector.empty() ? blade->connector : group.owner) +
+                     ".minus");
+        }
+        for (const job::Part& part : job_.parts) {
+            const catalogue::PartType* type = parts_.find(part.type);
+            const catalogue::Led* led = type ? catalogue::led_in(type->figures) : nullptr;
+            if (!led || !moment_.scene.lights_up(part.ref, {})) continue;
+            const bool inside = !std::holds_alternative<catalogue::Led>(type->figures);
+            const std::string minus = part.ref + (inside ? ".led_minus" : ".minus");
+            for (std::size_t i = 0; i < led->dies.size(); ++i) {
+                const std::string end = led->dies.size() == 1 ? minus
+                                                              : fmt::format("{}{}", minus, i + 1);
+                if (is_wired(end)) leads_to(end);
+            }
+        }
+        for (const job::Blade& blade : job_.blades)
+            for (const job::LedString& string : blade.strings) {
+                if (!moment_.scene.lights_up(string.ref, blade.ref)) continue;
+                const std::string at = blade.connector.empty() ? blade.ref : blade.connector;
+                const auto* type = parts_.find_as<catalogue::SegmentedString>(string.type);
+                for (int i = 1; i <= type->segments; ++i)
+                    leads_to(fmt::format("{}.seg{}", at, i));
+            }
+    }
     /// Of that much at 20 °C. What a job says in ohms was measured, and is taken as it is.
     [[nodiscard]] double copper(double ohms) const { return ohms * copper_at(moment_.air); }
 
@@ -212,7 +253,7 @@ private:
                 [&](const Charger& f) { nothing(f); },
                 [&](const Jack& f) {
                     in_a_row("_contact", Part::kill, ".minus", ".out",
-                             moment_.killed ? leak_ohms
+                             moment_.killed || moment_.plugged ? leak_ohms
                                             : part.measured.resistance.value_or(f.contact).value());
                 }},
             type.figures);
@@ -230,7 +271,8 @@ private:
         // Only pads that something is soldered to: a bare pad is a node without a path.
         for (const std::string& terminal : terminals)
             if (terminal[0] == 'l' && is_wired(ref + "." + terminal))
-                pad(ref, terminal, lit() ? board.pad_resistance.value() : leak_ohms);
+                pad(ref, terminal,
+                    is_on(ref + "." + terminal) ? board.pad_resistance.value() : leak_ohms);
     }
 
     void pad(const std::string& ref, const std::string& terminal, double ohms) {
@@ -243,7 +285,10 @@ private:
             if (const auto* c = parts_.find_as<catalogue::Connector>(part->type);
                 c && !(blade.strips.empty() && blade.strings.empty())) {
                 add_pins(*part, blade.ref, "plus", *c, c->plus_pins);
-                add_pins(*part, blade.ref, "minus", *c, c->minus_pins);
+                // A string returns by its segments: a minus that leads nowhere is none.
+                if (!blade.strips.empty() || is_wired(part->ref + ".minus"))
+                    add_pins(*part, blade.ref, "minus", *c, c->minus_pins);
+                add_segment_pins(*part, blade, *c);
             }
         }
         for (const job::Strip& strip : blade.strips) {
@@ -278,6 +323,22 @@ private:
         }
     }
 
+    /// A contact for each segment of a string and for its flash row, where the connector has them.
+    void add_segment_pins(const job::Part& part, const job::Blade& blade,
+                          const catalogue::Connector& c) {
+        for (const job::LedString& string : blade.strings) {
+            const auto* type = parts_.find_as<catalogue::SegmentedString>(string.type);
+            const auto lead = [&](const std::string& pin) {
+                if (!is_wired(part.ref + "." + pin)) return;
+                contact(part.ref, pin, blade.ref, blade.ref + "." + pin, part.ref + "." + pin,
+                        contact_of(part, pin, contact_of(part, c)).value());
+            };
+            for (int i = 1; i <= std::min(c.segments, type->segments); ++i)
+                lead(fmt::format("seg{}", i));
+            if (c.flash_pin && type->has_flash) lead("flash");
+        }
+    }
+
     void add_pixels(const std::string& ref, double lead, double segment, std::vector<Feed> feeds) {
         const lights::Group& group = *moment_.chains->group(ref);
         Strip strip;
@@ -290,8 +351,8 @@ private:
         strip.pixels = group.pixels;
         strip.pixel = pixel_model(*parts_.find_as<catalogue::Pixel>(group.pixel));
         strip.feeds = std::move(feeds);
-        strip.spans = lit() ? spans_of(group, strip.pixel.channels)
-                            : std::vector<Span>{{0, group.pixels, {}}};
+        strip.spans = shows() ? spans_of(group, strip.pixel.channels)
+                              : std::vector<Span>{{0, group.pixels, {}}};
         network_.strips.push_back(std::move(strip));
         shown_.push_back(&group);
     }
@@ -333,12 +394,19 @@ private:
             const std::string end = minus + junction.suffix();
             if (!is_wired(end)) continue;
             const bool switched = !pad_of(job_, parts_, *moment_.wiring, end).empty();
-            const double duty = !switched ? 1
-                                : lit() ? moment_.scene.die(ref, led.dies[i].colour, colours, blade)
-                                        : 0;
+            const double duty =
+                !switched ? 1
+                : shows() ? moment_.scene.die(ref, led.dies[i].colour, colours, blade)
+                          : 0;
             add_junction(junction, ref, die_model(led.dies[i], led.built_in.value()), plus, end,
                          duty);
         }
+    }
+
+    /// Whether that terminal of a blade is soldered to something, or mates with a contact that is.
+    [[nodiscard]] bool leads_on(const job::Blade& blade, const std::string& terminal) const {
+        return is_wired(blade.ref + "." + terminal) ||
+               (!blade.connector.empty() && is_wired(blade.connector + "." + terminal));
     }
 
     void add_string(const job::Blade& blade, const job::LedString& string) {
@@ -347,18 +415,18 @@ private:
         for (int i = 0; i < type->segments; ++i) {
             const Junction segment{Junction::Of::segment, i + 1};
             const std::string minus = blade.ref + "." + segment.name();
-            if (!is_wired(minus)) continue;
+            if (!leads_on(blade, segment.name())) continue;
             const double place = (i + 0.5) / type->segments;
             add_junction(segment, string.ref,
                          die_model(type->die, type->resistor.value(), type->series, type->parallel),
                          plus, minus,
-                         lit() ? moment_.scene.segment(string.ref, blade.ref, place) : 0);
+                         shows() ? moment_.scene.segment(string.ref, blade.ref, place) : 0);
         }
-        if (type->has_flash && is_wired(blade.ref + ".flash"))
+        if (type->has_flash && leads_on(blade, "flash"))
             add_junction({Junction::Of::flash, 0}, string.ref,
                          die_model(type->flash, type->flash_resistor.value(), type->flash_series,
                                    type->flash_parallel),
-                         plus, blade.ref + ".flash", lit() ? moment_.scene.flash() : 0);
+                         plus, blade.ref + ".flash", shows() ? moment_.scene.flash(string.ref, blade.ref) : 0);
     }
 
     void add_driver(const job::Part& part, const catalogue::Driver& driver) {
@@ -374,9 +442,9 @@ private:
         if (!is_wired(ref + ".gnd")) return;
         Converter c = converter(ref);
         c.steps_up = driver.method == catalogue::Driver::Method::step_up;
-        c.amps = lit() ? amps : 0;
+        c.amps = shows() ? amps : 0;
         // Switched off, one that steps up cuts its LED from the supply as well.
-        c.pass = lit() || !c.steps_up ? driver.pass.value() : 0;
+        c.pass = shows() || !c.steps_up ? driver.pass.value() : 0;
         c.limit = 2 * driver.most.value();
         c.efficiency = driver.efficiency;
         c.least = driver.least.value();
@@ -446,6 +514,8 @@ private:
     std::map<std::string, Node> nodes_;
     std::vector<Pulsed> pulsed_;
     std::vector<Node> dark_;
+    std::vector<std::string> pads_on_; ///< at rest
+    bool shows_at_rest_ = false;
 };
 
 } // namespace

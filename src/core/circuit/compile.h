@@ -34,6 +34,7 @@ struct Moment {
     Amplifier sound;                              ///< of the board; none: it is silent
     BoardMode board = BoardMode::active;
     bool killed = false;              ///< kills are open
+    bool plugged = false;             ///< jacks are open, with a plug in them
     Celsius air{20};                  ///< as warm as it copper is
     Pulses pulses = Pulses::averaged; ///< of lights on pads
 };

@@ -13,6 +13,7 @@
 #include "core/harness/levels.h"
 #include "core/hilt/report.h"
 #include "core/job/job.h"
+#include "core/lights/colour_names.h"
 #include "core/lights/scene.h"
 #include "core/power/data_level.h"
 #include "core/power/draws.h"
@@ -50,6 +51,15 @@ struct Tip {
     double ratio = 1;
 };
 
+/// A look as the first blade shows it.
+struct SeenLook {
+    std::string look;
+    job::Style style = job::Style::steady;
+    std::optional<lights::Uv> foot, tip;         ///< at full charge
+    std::optional<lights::Uv> low_foot, low_tip; ///< nearly empty
+    std::optional<lights::Family> family;        ///< of its foot at full charge
+};
+
 /// A job and what was computed of it, before anything is said of that. A Plan is these facts, with
 /// figures and findings.
 struct Facts {
@@ -68,6 +78,7 @@ struct Facts {
     SolvedPtr most_asked;             ///< what draws most of anything in the job; null: not solved
     std::vector<SolvedPtr> sustained; ///< looks at full charge, mean frame
     std::optional<Tip> tip;
+    std::vector<SeenLook> seen; ///< looks that a blade shows, in the job's order
     std::optional<power::Discharge> run;
     /// Parts that would be alternatives, so that a fix is one that fits.
     std::vector<hilt::CellTrial> cell_trials;
@@ -110,6 +121,10 @@ void judge_harness(const Facts& facts, std::vector<Finding>& out);
 void judge_safety(const Facts& facts, std::vector<Finding>& out);
 void judge_brief(const Facts& facts, std::vector<Finding>& out);
 void judge_parts(const Facts& facts, std::vector<Finding>& out);
+void judge_colours(const Facts& facts, std::vector<Finding>& out);
+void judge_plugs(const Facts& facts, std::vector<Finding>& out);
+void judge_board(const Facts& facts, std::vector<Finding>& out);
+void judge_tubes(const Facts& facts, std::vector<Finding>& out);
 
 /// The order findings are read in: severity, then station.
 void in_order(std::vector<Finding>& findings);

@@ -132,6 +132,7 @@ constexpr Cause causes[] = {
     {"config.use-twice", "config.button-mode"},
     {"charge.cells", "charge."},
     {"charge.no-port", "charge."},
+    {"charge.no-balance", "pack.lead-unused"},
     {"fit.body-in-body", "fit.body-does-not-fit", true},
     {"fit.body-in-body", "assembly.no-order"},
     {"fit.body-does-not-fit", "fit.carrier-binds"},
@@ -160,6 +161,15 @@ constexpr Cause causes[] = {
     {"sound.crackle-early", "agreement.broken"},
     {"sound.crackle-early", "blade.dims-early"},
     {"blade.tip-dim", "blade.dims-early"},
+    // What starves shows another colour than it was mixed for.
+    {"regulator.overloaded", "look.too-near"},
+    {"regulator.overloaded", "look.name-misleads"},
+    {"sound.crackle-early", "look.name-misleads"},
+    {"sound.crackle-early", "look.too-near"},
+    {"blade.tip-dim", "look.too-near"},
+    {"blade.tip-dim", "look.name-misleads"},
+    {"cell.protection-trips", "look.name-misleads"},
+    {"cell.protection-trips", "look.too-near"},
 };
 
 bool in_family(std::string_view id, std::string_view family) {

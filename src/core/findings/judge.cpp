@@ -50,6 +50,10 @@ std::vector<Finding> judge(const Facts& facts) {
     judge_cells(facts, found);
     judge_brief(facts, found);
     judge_parts(facts, found);
+    judge_colours(facts, found);
+    judge_plugs(facts, found);
+    judge_board(facts, found);
+    judge_tubes(facts, found);
     in_order(found);
     return found;
 }

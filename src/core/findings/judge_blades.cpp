@@ -19,7 +19,9 @@ constexpr Millimetre both_walls(3);
 
 void made_of(const Facts& f, std::vector<Finding>& out) {
     for (const job::Blade& blade : f.job->blades) {
-        const Millimetre inside = blade.outer - both_walls;
+        const Millimetre inside = blade.tube.bore > Millimetre(0)
+                                      ? blade.tube.bore - blade.tube.diffuser_thick * 2
+                                      : blade.outer - both_walls;
         std::vector<std::string> wide;
         Millimetre widest;
         for (const job::Strip& strip : blade.strips) {

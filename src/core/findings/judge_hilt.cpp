@@ -2,6 +2,7 @@
 // Rules of the hilt: ways in, screws and threads, socket, sound, contacts.
 #include <cmath>
 #include <fmt/format.h>
+#include <iterator>
 
 #include "core/base/format.h"
 #include "core/findings/facts.h"
@@ -213,6 +214,20 @@ void judge_docking(const Facts& f, std::vector<Finding>& out) {
                 {{"aside", l.aside.value(), "mm"}, {"pitch", l.pitch.value(), "mm"}}));
 }
 
+/// Whether a blade may go into the socket at the mouth of the hilt: one whose own blade stands along
+/// its axis.
+bool goes_into_the_mouth(const job::Job& job, const job::Blade& blade) {
+    const auto is_mouth = [&](const std::string& socket) {
+        const auto home = std::find_if(job.blades.begin(), job.blades.end(),
+                                       [&](const job::Blade& b) { return b.connector == socket; });
+        return !socket.empty() && home != job.blades.end() && home->angle == Degree(0) &&
+               !home->stands_at;
+    };
+    return is_mouth(blade.connector) ||
+           std::any_of(blade.goes_into.begin(), blade.goes_into.end(),
+                       [&](const job::GoesInto& g) { return is_mouth(g.socket); });
+}
+
 } // namespace
 
 void judge_hilt(const Facts& f, std::vector<Finding>& out) {
@@ -227,6 +242,16 @@ void judge_hilt(const Facts& f, std::vector<Finding>& out) {
         if (blade.form == job::BladeForm::plug)
             continue; // it closes the mouth, on a rim of its own
         if (const auto s = hilt::socket_fit(*f.job, f.fit.bodies, blade)) judge_socket(f, *s, out);
+    }
+    // What is laid aside and may go into the same socket is judged as it would stand there.
+    for (const job::Blade& other : f.whole->blades) {
+        if (job::find_ref(f.job->blades, other.ref) || other.form == job::BladeForm::plug) continue;
+        if (!goes_into_the_mouth(*f.whole, other)) continue;
+        std::vector<Finding> told;
+        if (const auto s = hilt::socket_fit(*f.job, f.fit.bodies, other))
+            judge_socket(f, *s, told);
+        out.insert(out.end(), std::make_move_iterator(told.begin()),
+                   std::make_move_iterator(told.end()));
     }
     judge_sound_space(f, out);
     judge_docking(f, out);

@@ -11,6 +11,7 @@
 #include "core/findings/rule_tools.h"
 #include "core/harness/rewire.h"
 #include "core/job/lookup.h"
+#include "core/job/presets.h"
 #include "core/power/cell_model.h"
 
 namespace conductus::findings {
@@ -58,6 +59,21 @@ void propose_kill(const Facts& f, const std::string& cell, Finding& finding) {
     }
 }
 
+/// The dock that every way from a cell to the board goes through: drawn apart, it is a kill. Empty:
+/// there is none.
+std::string docks_between(const Facts& f, const Levels& open, const Poles& board) {
+    for (const harness::PinLoad& pin : f.harness.pins) {
+        if (pin.wire.empty()) continue;
+        for (const job::Part* cell : parts_of<catalogue::Cell>(f))
+            for (const auto& [from, to] : {std::pair{cell->ref + ".plus", board.plus},
+                                           std::pair{cell->ref + ".minus", board.minus}}) {
+                const auto way = open.way(from, to);
+                if (std::find(way.begin(), way.end(), pin.wire) != way.end()) return pin.ref;
+            }
+    }
+    return {};
+}
+
 void no_kill(const Facts& f, const Levels& open, std::vector<Finding>& out) {
     const auto cell = job::first_of<catalogue::Cell>(*f.job, *f.parts);
     const auto board = job::first_of<catalogue::Board>(*f.job, *f.parts);
@@ -74,9 +90,10 @@ void no_kill(const Facts& f, const Levels& open, std::vector<Finding>& out) {
         return f.parts->template find_as<catalogue::Kill>(part.type) != nullptr;
     });
     const bool easy = !fitted && cell_comes_out(f) == CellComesOut::easily;
+    const std::string dock = kills.empty() ? docks_between(f, open, poles) : std::string();
     Finding finding{
         .id = "supply.no-kill",
-        .severity = kills.empty() && easy ? Severity::note : Severity::warn,
+        .severity = kills.empty() && (easy || !dock.empty()) ? Severity::note : Severity::warn,
         .station = Station::power,
         .where = {cell.part->ref, board.part->ref},
         .text = kills.empty() ? say("No kill between {} and {}", cell.part->ref, board.part->ref)
@@ -91,6 +108,12 @@ void no_kill(const Facts& f, const Levels& open, std::vector<Finding>& out) {
         finding.detail = say("The cell is pulled out instead, which is easy here. Left in, deep "
                              "sleep draws {}: a full cell is flat after {} days.",
                              with_unit(sleep * 1e6, "µA"), decimals(days, 0));
+    if (!dock.empty()) {
+        finding.where.push_back(dock);
+        finding.detail = say("Drawing the chassis out opens {}, and takes the board off its cell. "
+                             "Docked, deep sleep draws {}: a full cell is flat after {} days.",
+                             dock, with_unit(sleep * 1e6, "µA"), decimals(days, 0));
+    }
     for (const std::string& kill : kills)
         finding.where.push_back(kill);
     // The way that stays closed.
@@ -264,12 +287,22 @@ void unprotected(const Facts& f, std::vector<Finding>& out) {
     }
 }
 
+/// The blade of a strip or string; empty: it is neither.
+std::string owner_of(const Facts& f, const std::string& ref) {
+    for (const job::Blade& blade : f.job->blades)
+        if (job::find_ref(blade.strips, ref) || job::find_ref(blade.strings, ref)) return blade.ref;
+    return {};
+}
+
 /// What is lit, or draws without showing it, while the board sleeps.
 void asleep(const Facts& f, const Levels& open, std::vector<Finding>& out) {
     if (!f.storage) return;
     constexpr double lasts = 60;    // days; more, and it is charged before it is flat
     constexpr double forgotten = 3; // days: a kill that is forgotten once empties it
     const auto kills = kills_of(f);
+    const job::Preset* preset = job::preset_of_use(*f.job);
+    const auto set_asleep = job::lights_at_rest(*f.job, job::Rest::asleep,
+                                                preset ? preset->name : std::string());
     const auto behind = [&](const std::string& ref) {
         if (kills.empty()) return false;
         for (const Poles& p : poles_of(*f.job, *f.parts))
@@ -292,22 +325,28 @@ void asleep(const Facts& f, const Levels& open, std::vector<Finding>& out) {
         // Without a board the kill is the light's own switch.
         if (!board && behind(d.ref)) continue;
         const double days = f.storage->asleep_days;
+        // What was set to be lit asleep is meant so, as long as it does not empty the cell at once.
+        const bool meant =
+            std::any_of(set_asleep.begin(), set_asleep.end(), [&](const job::LightOverride& l) {
+                return l.light == d.ref || owner_of(f, d.ref) == l.light;
+            });
         Finding finding{
             .id = "light.always-on",
-            .severity = Severity::warn,
+            .severity = meant && days > forgotten ? Severity::note : Severity::warn,
             .station = Station::lights,
             .where = {d.ref},
             .text = say("{} is lit while the board sleeps: flat after {} days", d.ref,
                         decimals(days, days < 10 ? 1 : 0)),
-            .detail = say("It draws {}. {}Move its return to a pad that the board switches.",
-                          text(d.amps),
+            .detail = say("It draws {}. {}{}", text(d.amps),
                           behind(d.ref) ? say("{} opens it, if it is thought of. ",
                                               conductus::joined(kills, " and "))
-                                        : Message()),
+                                        : Message(),
+                          meant ? "It is set to be lit asleep."
+                                : "Move its return to a pad that the board switches."),
             .evidence = {{"draws", d.amps.value() * 1e3, "mA"}, {"flat after", days, "days"}},
             .fix = {}};
         for (const Poles& p : poles_of(*f.job, *f.parts)) {
-            if (p.ref != d.ref) continue;
+            if (p.ref != d.ref || meant) continue;
             const auto free = harness::free_pads(*f.job, *f.parts, *f.wiring, 'l');
             for (const job::Wire& w : f.job->wires)
                 if (!free.empty() && (w.from == p.minus || w.to == p.minus))

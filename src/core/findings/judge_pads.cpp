@@ -24,11 +24,12 @@ void strings(const Facts& f, std::vector<Finding>& out) {
     for (const job::Blade& blade : f.job->blades)
         for (const job::LedString& string : blade.strings) {
             const auto* type = f.parts->find_as<catalogue::SegmentedString>(string.type);
+            const std::string& end_of = job::string_end(*f.job, *f.parts, blade);
             std::vector<std::string> pads;
             for (int i = 1; i <= type->segments; ++i)
-                pads.push_back(pad_of(f, fmt::format("{}.seg{}", blade.ref, i)));
+                pads.push_back(pad_of(f, fmt::format("{}.seg{}", end_of, i)));
             if (type->has_flash) {
-                const std::string flash = pad_of(f, blade.ref + ".flash");
+                const std::string flash = pad_of(f, end_of + ".flash");
                 const auto same = std::find(pads.begin(), pads.end(), flash);
                 if (!flash.empty() && same != pads.end()) {
                     Finding finding{
@@ -45,7 +46,7 @@ void strings(const Facts& f, std::vector<Finding>& out) {
                     const auto free = harness::free_pads(*f.job, *f.parts, *f.wiring, 'l');
                     for (const job::Wire& w : f.job->wires)
                         if (!free.empty() &&
-                            (w.from == blade.ref + ".flash" || w.to == blade.ref + ".flash"))
+                            (w.from == end_of + ".flash" || w.to == end_of + ".flash"))
                             propose(finding,
                                     {harness::move_end(w.ref, w.from == flash ? w.from : w.to,
                                                        free.front())});
@@ -77,7 +78,7 @@ void strings(const Facts& f, std::vector<Finding>& out) {
                             .evidence = {{"out of turn", static_cast<double>(swapped.size()), ""}},
                             .fix = {}};
             finding.proposed.push_back({"solder them in the order of their pads",
-                                        [blade = blade.ref, wired, sorted](job::Job& job) {
+                                        [blade = end_of, wired, sorted](job::Job& job) {
                                             for (job::Wire& w : job.wires)
                                                 for (std::size_t i = 0; i < wired.size(); ++i) {
                                                     const std::string end =

@@ -189,7 +189,8 @@ void pins_over_current(const Facts& f, std::vector<Finding>& out) {
         if (most) finding.where.push_back(most->wire);
         for (const catalogue::PartType* type : f.parts->all<catalogue::Connector>()) {
             const auto& o = std::get<catalogue::Connector>(type->figures);
-            const bool like = (o.pixels > 0) == (c->pixels > 0);
+            const bool like =
+                (o.pixels > 0) == (c->pixels > 0) && o.segments == c->segments;
             if (!most && like && std::min(o.plus_pins, o.minus_pins) > fewest)
                 finding.proposed.push_back(
                     {say("fit a {}", type->name), fit_connector(f, part.ref, *type)});

@@ -43,8 +43,10 @@ void of_part(const job::Part& part, const catalogue::PartType& type, std::vector
                         [&](const Display&) { add(".plus", ".minus", word); },
                         [&](const Shifter&) { add(".plus", ".minus", word); },
                         [&](const Port& f) {
-                            add(".plus", ".minus", word);
-                            all.back().charges = true;
+                            if (!f.configures) {
+                                add(".plus", ".minus", word);
+                                all.back().charges = true;
+                            }
                             light(f.light);
                         },
                         [&](const Jack&) {

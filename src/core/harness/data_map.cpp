@@ -93,9 +93,13 @@ private:
             line.pad = pad;
             const auto on = wiring_.reached({pad}, {job::Role::button}, Through::nothing);
             for (const job::Part& part : job_.parts)
-                if (parts_.find_as<catalogue::Button>(part.type) && line.button.empty() &&
-                    (on.contains(part.ref + ".a") || on.contains(part.ref + ".b")))
-                    line.button = part.ref;
+                if (parts_.find_as<catalogue::Button>(part.type) &&
+                    (on.contains(part.ref + ".a") || on.contains(part.ref + ".b"))) {
+                    if (line.button.empty())
+                        line.button = part.ref;
+                    else
+                        line.beside.push_back(part.ref);
+                }
             for (const job::ButtonUse& use : job_.config.pads)
                 if (use.pad == pad) line.use = use.use;
             map_.buttons_wired += !line.button.empty();
@@ -254,7 +258,11 @@ private:
             for (const job::Part& part : job_.parts)
                 if (parts_.find_as<catalogue::Button>(part.type) &&
                     std::none_of(map_.buttons.begin(), map_.buttons.end(),
-                                 [&](const ButtonLine& l) { return l.button == part.ref; }))
+                                 [&](const ButtonLine& l) {
+                                     return l.button == part.ref ||
+                                            std::find(l.beside.begin(), l.beside.end(),
+                                                      part.ref) != l.beside.end();
+                                 }))
                     loose.push_back(part.ref);
             if (map_.button_mode < map_.buttons_wired) {
                 std::string last;
@@ -285,6 +293,13 @@ private:
 };
 
 } // namespace
+
+std::string ButtonLine::named() const {
+    if (beside.empty()) return button;
+    std::vector<std::string> all{button};
+    all.insert(all.end(), beside.begin(), beside.end());
+    return conductus::joined(all, " and ") + " in parallel";
+}
 
 DataMap data_map(const Job& job, const Catalogue& parts, const job::Wiring& wiring,
                  const lights::Chains& chains) {

@@ -35,6 +35,9 @@ struct DataLine {
 struct ButtonLine {
     std::string pad, button; ///< button: ref; empty: none
     std::string use;         ///< as configured; empty: not set
+    std::vector<std::string> beside; ///< others that are soldered to the same pad
+    /// "S1", or "S1 and S2 in parallel".
+    [[nodiscard]] std::string named() const;
 };
 
 /// Wiring and configuration say two things. Either can be made to agree with the other.

@@ -7,6 +7,7 @@
 #include <map>
 #include <set>
 
+#include "core/catalogue/kinds.h"
 #include "core/circuit/copper.h"
 #include "core/harness/levels.h"
 #include "core/harness/nets.h"
@@ -265,9 +266,18 @@ private:
         } else if (std::holds_alternative<catalogue::Pixel>(f)) {
             between(r + ".plus", r + ".minus", false, Ampere(0.06), r, Feed::pixels);
         } else if (const auto* led = std::get_if<catalogue::Led>(&f)) {
+            const auto end = [&](std::size_t i) {
+                return led->dies.size() == 1 ? r + ".minus" : fmt::format("{}.minus{}", r, i + 1);
+            };
+            // Of dies that are alike one may be left out: it is used, the other is spare.
+            const auto is_spare = [&](std::size_t i) {
+                for (std::size_t k = 0; k < led->dies.size(); ++k)
+                    if (k != i && led->dies[k] == led->dies[i] && wiring_.is_wired(end(k)))
+                        return !wiring_.is_wired(end(i));
+                return false;
+            };
             for (std::size_t i = 0; i < led->dies.size(); ++i)
-                die(r, led->dies.size() == 1 ? r + ".minus" : fmt::format("{}.minus{}", r, i + 1),
-                    led->dies[i], led->built_in > Ohm(0));
+                if (!is_spare(i)) die(r, end(i), led->dies[i], led->built_in > Ohm(0));
         } else if (const auto* button = std::get_if<catalogue::Button>(&f);
                    button && !button->light.dies.empty()) {
             between(r + ".led_plus", r + ".led_minus", true, Ampere(0.02), "the light in " + r,
@@ -278,8 +288,10 @@ private:
             between(r + ".plus", r + ".minus", false, Ampere(0.05), r, Feed::pixels);
         } else if (std::holds_alternative<catalogue::Regulator>(f)) {
             between(r + ".in", r + ".gnd", false, Ampere(1), r, Feed::board);
-        } else if (std::holds_alternative<catalogue::Port>(f) ||
-                   std::holds_alternative<catalogue::Jack>(f)) {
+        } else if (const auto hole = catalogue::plug_hole(f);
+                   hole && hole->charges &&
+                   (std::holds_alternative<catalogue::Port>(f) ||
+                    std::holds_alternative<catalogue::Jack>(f))) {
             // Right at the cells: a kill that is open must not keep them from being charged.
             const int gauge = std::max(22, gauge_for(catalogue::rating_of(f).value_or(Ampere(1))));
             if (!supply_net().contains(r + ".plus"))
@@ -358,10 +370,11 @@ private:
                  gauge_for(Ampere(amps)), at + " has no supply");
         if (string) {
             const auto* t = parts_.find_as<catalogue::SegmentedString>(blade.strings.front().type);
+            const std::string& end_of = job::string_end(job_, parts_, blade);
             std::vector<std::string> ends;
             for (int i = 1; i <= t->segments; ++i)
-                ends.push_back(fmt::format("{}.seg{}", blade.ref, i));
-            if (t->has_flash) ends.push_back(blade.ref + ".flash");
+                ends.push_back(fmt::format("{}.seg{}", end_of, i));
+            if (t->has_flash) ends.push_back(end_of + ".flash");
             for (const std::string& end : ends) {
                 if (return_net().contains(end)) continue;
                 const auto free = free_pads(job_, parts_, wiring_, 'l');

@@ -21,6 +21,8 @@ std::optional<Carried> carried(std::string_view pin, const Carries& carries) {
         return it == carries.end() ? std::nullopt : std::optional(it->second);
     }
     const auto pole = pin.substr(0, pin.find_first_of("0123456789"));
+    if (pole == "seg" || pole == "flash")
+        return Carried{std::string(pin), job::Role::return_path};
     return Carried{std::string(pole), pole == "plus"    ? job::Role::supply
                                       : pole == "minus" ? job::Role::return_path
                                                         : job::Role::data};
@@ -31,7 +33,10 @@ std::optional<Carried> carried(std::string_view pin, const Carries& carries) {
 Face face_of(const catalogue::PartType& type) {
     Face face;
     const auto& c = std::get<catalogue::Connector>(type.figures);
-    face.radius = type.body.diameter.value() / 2;
+    // A connector across the hilt stands in a box: its face is round within that.
+    face.radius = type.body.shape == catalogue::Body::Shape::cylinder
+                      ? type.body.diameter.value() / 2
+                      : std::min(type.body.length, type.body.width).value() / 2;
     const double pitch = c.pitch.value() > 0 ? c.pitch.value() : 4;
     auto add = [&](const char* name, int n, double x, double y) {
         face.contacts.push_back({fmt::format("{}{}", name, n), x, y});
@@ -55,8 +60,24 @@ Face face_of(const catalogue::PartType& type) {
             add(name, i + 1, radius * std::sin(angle), radius * std::cos(angle));
         }
     };
-    ring("plus", c.plus_pins, pitch, 0);
-    ring("minus", c.minus_pins, std::min(2 * pitch, face.radius - 1), std::numbers::pi);
+    if (c.segments > 0) {
+        // The supply stands in a row in the middle, the segments round it.
+        const int middle = c.plus_pins + c.minus_pins;
+        for (int i = 0; i < middle; ++i)
+            add(i < c.plus_pins ? "plus" : "minus", i < c.plus_pins ? i + 1 : i - c.plus_pins + 1,
+                (i - (middle - 1) / 2.0) * std::min(pitch, 3.0), 0);
+    } else {
+        ring("plus", c.plus_pins, pitch, 0);
+        ring("minus", c.minus_pins, std::min(2 * pitch, face.radius - 1), std::numbers::pi);
+    }
+    // Segments stand round the rim, the flash row's contact behind the last.
+    const int rim = c.segments + (c.flash_pin ? 1 : 0);
+    for (int i = 0; i < rim; ++i) {
+        const double angle = 2 * std::numbers::pi * (i + 0.5) / rim;
+        const double r = std::min(3 * pitch, face.radius - 1);
+        face.contacts.push_back({i < c.segments ? fmt::format("seg{}", i + 1) : "flash",
+                                 r * std::sin(angle), r * std::cos(angle)});
+    }
     return face;
 }
 

@@ -7,6 +7,7 @@
 #include <numbers>
 
 #include "core/base/format.h"
+#include "core/catalogue/kinds.h"
 #include "core/circuit/copper.h"
 #include "core/circuit/pack.h"
 #include "core/harness/gauge.h"
@@ -136,9 +137,8 @@ private:
                 const job::Part* part = job::find_ref(job_.parts, ref);
                 if (!part || (name != "plus" && name != "minus")) continue;
                 const auto& figures = parts_.find(part->type)->figures;
-                const bool inlet = std::holds_alternative<catalogue::Port>(figures) ||
-                                   std::holds_alternative<catalogue::Jack>(figures);
-                if (!inlet || charger->current <= w.amps) continue;
+                const auto hole = catalogue::plug_hole(figures);
+                if (!hole || !hole->charges || charger->current <= w.amps) continue;
                 using circuit::operator*;
                 w.amps = charger->current;
                 w.drop = w.amps * (circuit::wire_resistance(w.gauge) * w.length);
@@ -285,6 +285,11 @@ private:
                 }
             };
             pin("plus", c->plus_pins), pin("minus", c->minus_pins), pin("data", c->data_pins);
+            pin("seg", c->segments);
+            if (c->flash_pin) {
+                loads["flash"] = {part.ref, "flash", Ampere(0), c->pin_rating, {}, {}};
+                order.emplace_back("flash");
+            }
             for (const SolvedState& s : states_) {
                 std::map<std::string, double> now; // blades on one connector add up
                 for (std::size_t i = 0; i < s.network->resistors.size(); ++i) {

@@ -2,6 +2,7 @@
 #include "core/harness/levels.h"
 
 #include <algorithm>
+#include <fmt/format.h>
 #include <cctype>
 #include <deque>
 
@@ -70,6 +71,12 @@ Levels::Levels(const job::Job& job, const catalogue::Catalogue& parts, const Clo
         if (!part || !parts.find_as<catalogue::Connector>(part->type)) continue;
         for (const char* pole : {".plus", ".minus"})
             join(part->ref + pole, blade.ref + pole, Kind::joint, part->ref);
+        const auto* c = parts.find_as<catalogue::Connector>(part->type);
+        for (int i = 1; i <= c->segments; ++i)
+            join(fmt::format("{}.seg{}", part->ref, i), fmt::format("{}.seg{}", blade.ref, i),
+                 Kind::joint, part->ref);
+        if (c->flash_pin && c->segments > 0)
+            join(part->ref + ".flash", blade.ref + ".flash", Kind::joint, part->ref);
     }
     levels_.resize(names_.size());
     find_shorts(cells, rows);

@@ -55,6 +55,20 @@ struct Blocks {
     bool clear = true;                            ///< what stays fits where it is
 };
 
+/// Whether a block stands beside the one that takes that stretch, neither in the other.
+bool beside(const Block& block, const std::vector<Block>& staying, double from, double to) {
+    for (const Block& other : staying) {
+        if (other.start != from || other.start + other.length != to) continue;
+        for (const PlacedBody* a : block.bodies)
+            for (const PlacedBody* b : other.bodies)
+                for (const Solid& s : a->solids)
+                    for (const Solid& t : b->solids)
+                        if (outlines_overlap(s, t)) return false;
+        return true;
+    }
+    return false;
+}
+
 Blocks blocks_of(const job::Job& job, const std::vector<PlacedBody>& bodies, const Groups& groups,
                  const catalogue::Catalogue& parts) {
     const auto stays = [&](const std::string& ref) {
@@ -63,10 +77,13 @@ Blocks blocks_of(const job::Job& job, const std::vector<PlacedBody>& bodies, con
                            [&](auto& o) { return o.part == ref; });
     };
     Blocks blocks;
+    std::vector<Block> staying;
     const double end_of_hilt = job.hilt.sections.back().to.value();
     // The blade stands on its connector.
     for (const job::Blade& blade : job.blades)
-        if (const PlacedBody* c = job::find_ref(bodies, blade.connector))
+        if (blade.stands_at || blade.angle != Degree(0))
+            continue; // across the hilt: it takes nothing of its axis
+        else if (const PlacedBody* c = job::find_ref(bodies, blade.connector))
             if (c->to.value() < end_of_hilt) blocks.taken.emplace_back(c->to.value(), end_of_hilt);
     for (const auto& group : groups) {
         Block block;
@@ -90,10 +107,13 @@ Blocks blocks_of(const job::Job& job, const std::vector<PlacedBody>& bodies, con
         block.length = end - block.start;
         describe(block);
         if (block.stays || blocks.moving.size() == most_blocks) {
-            for (const auto& [from, to] : blocks.taken)
-                blocks.clear =
-                    blocks.clear && (end <= from + least_gap || block.start >= to - least_gap);
+            for (const auto& [from, to] : blocks.taken) {
+                const bool apart = end <= from + least_gap || block.start >= to - least_gap;
+                // What stays beside something else that stays is no matter, if it is beside it.
+                blocks.clear = blocks.clear && (apart || beside(block, staying, from, to));
+            }
             blocks.taken.emplace_back(block.start, end);
+            staying.push_back(block);
             blocks.clear = blocks.clear && StartPlaces(job.hilt, block, {}).may_start(block.start);
         } else {
             blocks.moving.push_back(block);

@@ -79,7 +79,9 @@ Masses masses(const job::Job& job, const catalogue::Catalogue& parts, const Fit&
     const double mouth = job.hilt.sections.empty() ? 0 : job.hilt.sections.back().to.value();
     for (const job::Blade& blade : job.blades) {
         const double foot = mouth - blade_seats.value(), length = blade.length.value();
-        const double r = blade.outer.value() / 2, in = std::max(r - 2, 0.0);
+        const double r = blade.outer.value() / 2;
+        const double in = blade.tube.bore > Millimetre(0) ? std::min(r, blade.tube.bore.value() / 2)
+                                                          : std::max(r - 2, 0.0);
         blades.add(plastic * std::numbers::pi * (r * r - in * in) * length, foot + length / 2);
         for (const job::Strip& strip : blade.strips)
             if (const auto* type = parts.find(strip.type))

@@ -337,15 +337,24 @@ Replacement replace_part(const Job& job, const std::string& ref, const std::stri
     if (was.adapter && !keeps_adapter)
         r.lost.push_back(say("the adapter takes no {}", cell ? cell->size : now.name));
     if (was.protection && !cell) r.lost.push_back(say("the protection of {}", ref));
-    // A blade with lights of its own sits on a connector, one without on the LED that lights it.
-    const bool blade_loses_it =
-        std::any_of(job.blades.begin(), job.blades.end(), [&](const job::Blade& b) {
-            const bool lit = !b.strips.empty() || !b.strings.empty();
-            return b.connector == ref &&
-                   !(lit ? std::holds_alternative<catalogue::Connector>(now.figures)
-                         : std::holds_alternative<catalogue::Led>(now.figures));
-        });
-    if (blade_loses_it) r.lost.push_back(say("the blade sat on {}", ref));
+    // A blade with lights of its own sits on a connector, one without on the LED that lights it; a
+    // plug of any kind stays in a socket that stays one.
+    const bool was_connector = parts.find_as<catalogue::Connector>(was.type),
+               is_connector = std::holds_alternative<catalogue::Connector>(now.figures),
+               is_led = std::holds_alternative<catalogue::Led>(now.figures);
+    const auto loses = [ref, was_connector, is_connector, is_led](const job::Blade& b) {
+        const bool lit = !b.strips.empty() || !b.strings.empty();
+        const bool goes =
+            b.connector == ref || std::any_of(b.goes_into.begin(), b.goes_into.end(),
+                                              [&](const auto& g) { return g.socket == ref; });
+        return goes && !(lit || was_connector ? is_connector : is_led);
+    };
+    const bool takes_plugs = catalogue::plug_hole(now.figures).has_value();
+    for (const job::Plug& plug : job.plugs)
+        if (plug.jack == ref && !takes_plugs)
+            r.lost.push_back(say("the plug {} was of {}", plug.ref, ref));
+    for (const job::Blade& blade : job.blades)
+        if (loses(blade)) r.lost.push_back(say("{} sat on {}", blade.ref, ref));
     std::vector<std::string> lines; // pads that the new part does not have
     for (const job::Line& line : job.lines) {
         const auto [part, terminal] = job::split_terminal(line.pad);
@@ -365,7 +374,7 @@ Replacement replace_part(const Job& job, const std::string& ref, const std::stri
     const Millimetre at = catalogue::kind_of(now.figures).stands == catalogue::Stands::bore
                               ? try_type(job, parts, ref, type).at
                               : was.at;
-    r.edit = [ref, type, loose, lines, stretches, at, same_kind, keeps_adapter, blade_loses_it,
+    r.edit = [ref, type, loose, lines, stretches, at, same_kind, keeps_adapter, loses, takes_plugs,
               keeps_protection = cell != nullptr](Job& with) {
         std::erase_if(with.wires, [&](const job::Wire& w) {
             return std::find(loose.begin(), loose.end(), w.ref) != loose.end();
@@ -387,9 +396,14 @@ Replacement replace_part(const Job& job, const std::string& ref, const std::stri
                 part->protection.reset(), part->bay.reset(), part->bay_measured.reset();
             if (!same_kind) part->chosen = {};
         }
-        if (!blade_loses_it) return;
-        for (job::Blade& blade : with.blades)
+        for (job::Blade& blade : with.blades) {
+            if (!loses(blade)) continue;
             if (blade.connector == ref) blade.connector.clear();
+            std::erase_if(blade.goes_into, [&](const auto& g) { return g.socket == ref; });
+        }
+        if (!takes_plugs)
+            for (job::Plug& plug : with.plugs)
+                if (plug.jack == ref) plug.jack.clear();
     };
     return r;
 }

@@ -73,20 +73,25 @@ std::optional<SocketFit> socket_fit(const job::Job& job, const std::vector<Place
                                     const job::Blade& blade) {
     const auto bores = bores_of(job, bodies);
     if (bores.empty()) return std::nullopt;
+    // What goes in may have been thinned, as far as it was.
+    const job::Tube& tube = blade.tube;
+    const bool thinned = tube.foot > Millimetre(0) && (tube.foot_length <= Millimetre(0) ||
+                                                       tube.foot_length >= bores.back().depth);
+    const Millimetre foot = thinned ? tube.foot : blade.outer;
     SocketFit f;
     f.blade = blade.ref;
-    f.outer = blade.outer;
+    f.outer = foot;
     f.depth = bores.back().depth;
     // It leans until it touches at the mouth and, across, at the end of one of the bores.
     std::optional<Millimetre> mouth_gap;
     double lean = INFINITY;
     for (const job::SocketBore& b : bores) {
-        if (b.bore < blade.outer + slip) {
+        if (b.bore < foot + slip) {
             f.step_bore = b.bore;
-            f.mend = blade.outer + mended - b.bore;
+            f.mend = foot + mended - b.bore;
             break;
         }
-        const Millimetre gap = b.bore - blade.outer;
+        const Millimetre gap = b.bore - foot;
         if (!mouth_gap) mouth_gap = gap;
         f.seats = b.depth;
         const Millimetre mean = (*mouth_gap + gap) / 2;

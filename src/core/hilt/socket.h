@@ -19,7 +19,7 @@ Hold wanted_for(job::Occasion occasion);
 
 struct SocketFit {
     std::string blade;
-    Millimetre outer; ///< of the blade
+    Millimetre outer; ///< of the blade, or of its thinned foot
     Millimetre depth; ///< of the socket, down to what stops a blade in the end
     Millimetre seats; ///< how far the blade goes in
     Millimetre gap;   ///< play on the diameter where it holds, mean of mouth and foot

@@ -13,8 +13,8 @@ namespace conductus::job {
 enum class Occasion { unsaid, shelf, carried, rehearsal, stage, bout };
 enum class Swap { unsaid, accepted, refused };
 /// What shows that a wish is fulfilled: a word of the installer, a look or part that is there, a
-/// finding that is closed.
-enum class Proof { hand, look, part, finding };
+/// finding that is closed, a colour that a look is seen in.
+enum class Proof { hand, look, part, finding, colour };
 enum class Bargain { must_have, trade_off };
 enum class Bound { at_least, at_most, same };
 
@@ -26,7 +26,7 @@ struct WantedBlade {
 struct Wish {
     std::string text;
     Proof by = Proof::hand;
-    std::string target; ///< name of a look, ref or type of a part, id of a finding
+    std::string target; ///< name of a look, ref or type of a part, id of a finding, a colour's word
     bool done = false;  ///< counts where it is shown by hand
     bool operator==(const Wish&) const = default;
 };

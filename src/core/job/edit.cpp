@@ -6,6 +6,7 @@
 #include <string_view>
 
 #include "core/job/mating.h"
+#include "core/job/presets.h"
 
 namespace conductus::job {
 
@@ -13,6 +14,7 @@ Result<void> Edit::operator()(Job& job) const {
     if (!change_) return {};
     if (auto ok = change_(job); !ok) return ok;
     forget_lost_mates(job);
+    forget_lost_presets(job);
     if (job.soldered.empty()) return {};
     std::set<std::string_view> wires;
     for (const Wire& wire : job.wires)

@@ -9,6 +9,7 @@
 #include "core/job/lookup.h"
 #include "core/job/mating.h"
 #include "core/job/names.h"
+#include "core/job/presets.h"
 
 namespace conductus::job {
 
@@ -206,6 +207,10 @@ Job built_like(const Job& like, std::string name, Kind kind) {
         wire.resistance.reset();
     job.built.clear();
     job.soldered.clear();
+    for (Plug& plug : job.plugs) {
+        plug.proved_on.clear();
+        plug.volts_in.reset(), plug.volts_out.reset();
+    }
     for (Wish& wish : job.brief.wishes)
         wish.done = false;
     for (Agreement& agreement : job.brief.agreements) {
@@ -245,6 +250,12 @@ Variant as_variant(const Job& job, std::string name) {
     v.looks = job.looks;
     v.effects = job.effects;
     v.soldered = job.soldered;
+    v.hilt = job.hilt;
+    v.config = job.config;
+    v.preset = job.use.preset;
+    v.presets = job.presets;
+    v.resting = job.resting;
+    v.plugs = job.plugs;
     return v;
 }
 
@@ -273,8 +284,17 @@ Job with_variant(const Job& job, std::size_t index) {
     as.looks = v.looks;
     as.effects = v.effects;
     as.soldered = v.soldered;
+    if (v.hilt) {
+        as.hilt = *v.hilt;
+        as.config = v.config;
+        as.use.preset = v.preset;
+        as.presets = v.presets;
+        as.resting = v.resting;
+        as.plugs = v.plugs;
+    }
     as.variants[index] = as_variant(job, job.variant.empty() ? "as it was" : job.variant);
     forget_lost_mates(as);
+    forget_lost_presets(as);
     return as;
 }
 

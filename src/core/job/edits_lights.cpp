@@ -22,8 +22,7 @@ Edit cut_strip(std::string ref, Millimetre length, int pixels) {
 namespace {
 
 void add_wire(Job& job, std::string from, std::string to, Role role, int gauge) {
-    job.wires.push_back(
-        {free_ref(job, "W"), std::move(from), std::move(to), role, gauge, Millimetre(60), {}});
+    job.wires.push_back({free_ref(job, "W"), std::move(from), std::move(to), role, gauge, {}, {}});
 }
 
 /// The data wire that goes into the first blade, through its connector or straight.
@@ -49,7 +48,8 @@ std::string free_data_pad(const Job& job, const catalogue::Catalogue& parts) {
     return {};
 }
 
-/// Nothing that was shown on that light alone stays, nor a stretch of it.
+/// Nothing that a look shows on that light alone stays, nor a stretch of it. What effects and
+/// resting name of it every edit lets go: forget_lost_presets().
 void forget_light(Job& job, const std::string& ref) {
     auto gone = [&](const std::string& light) {
         const Stretch* s = find_name(job.stretches, light);

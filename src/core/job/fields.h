@@ -168,6 +168,21 @@ void describe(V& v, T& m) {
     v.text("blade", m.blade);
 }
 
+template <class V, Either<Tube> T>
+void describe(V& v, T& t) {
+    v.usual_number("bore_mm", t.bore, limits::depth_mm);
+    v.usual_word("material", t.material);
+    v.usual_word("tint", t.tint);
+    v.usual_word("diffuser", t.diffuser);
+    v.usual_number("diffuser_mm", t.diffuser_thick, limits::wall_mm);
+    v.optional_number("passes", t.passes, limits::fraction);
+    v.usual_number("dark_mm", t.dark, limits::depth_mm);
+    v.usual_integer("tip_pixels", t.tip_pixels, limits::tip_pixels);
+    v.usual_word("closing", t.closing);
+    v.usual_number("foot_mm", t.foot, limits::depth_mm);
+    v.usual_number("foot_length_mm", t.foot_length, limits::depth_mm);
+}
+
 template <class V, Either<Blade> T>
 void describe(V& v, T& b) {
     v.text("ref", b.ref);
@@ -181,6 +196,7 @@ void describe(V& v, T& b) {
     v.optional_list("goes_into", b.goes_into);
     v.usual_word("form", b.form);
     v.usual_word("count", b.count);
+    v.optional_object("tube", b.tube);
 }
 
 template <class V, Either<ButtonUse> T>
@@ -193,6 +209,8 @@ template <class V, Either<Config> T>
 void describe(V& v, T& c) {
     v.integer("buttons", c.buttons, limits::buttons);
     v.list("pads", c.pads);
+    v.usual_word("blade_out", c.blade_out);
+    v.usual_text("sense_pad", c.sense_pad);
 }
 
 template <class V, Either<Soldered> T>
@@ -228,6 +246,8 @@ void describe(V& v, T& s) {
     v.object("colour", s.colour);
     v.word("style", s.style);
     v.number("cap", s.cap, limits::fraction);
+    v.optional_object("second", s.second);
+    v.optional_number("meets", s.meets, limits::fraction);
 }
 
 template <class V, Either<Look> T>
@@ -237,6 +257,18 @@ void describe(V& v, T& l) {
     v.word("style", l.style);
     v.number("cap", l.cap, limits::fraction);
     v.optional_list("lights", l.lights);
+    v.optional_object("second", l.second);
+    v.optional_number("meets", l.meets, limits::fraction);
+}
+
+template <class V, Either<EffectLight> T>
+void describe(V& v, T& l) {
+    v.text("light", l.light);
+    v.usual_word("follows", l.follows);
+    v.optional_object("colour", l.colour);
+    v.number("cap", l.cap, limits::fraction);
+    v.usual_word("segments", l.segments);
+    v.usual_word("flash_row", l.flash_row);
 }
 
 template <class V, Either<Effect> T>
@@ -248,6 +280,47 @@ void describe(V& v, T& e) {
     v.number("to", e.to, limits::fraction);
     v.number("lasts_s", e.lasts, limits::seconds);
     v.usual_word("kind", e.kind);
+    v.optional_list("lights", e.lights);
+}
+
+template <class V, Either<Track> T>
+void describe(V& v, T& t) {
+    v.text("name", t.name);
+}
+
+template <class V, Either<LeftOut> T>
+void describe(V& v, T& l) {
+    v.text("effect", l.effect);
+}
+
+template <class V, Either<Preset> T>
+void describe(V& v, T& p) {
+    v.text("name", p.name);
+    v.text("font", p.font);
+    v.text("look", p.look);
+    v.optional_list("tracks", p.tracks);
+    v.optional_list("effects", p.effects);
+    v.optional_list("left_out", p.left_out);
+}
+
+template <class V, Either<Resting> T>
+void describe(V& v, T& r) {
+    v.word("when", r.when);
+    v.usual_text("preset", r.preset);
+    v.list("lights", r.lights);
+}
+
+template <class V, Either<Plug> T>
+void describe(V& v, T& p) {
+    v.text("ref", p.ref);
+    v.word("use", p.use);
+    v.text("jack", p.jack);
+    v.number("diameter_mm", p.diameter, limits::depth_mm);
+    v.number("length_mm", p.length, limits::depth_mm);
+    v.usual_text("mark", p.mark);
+    v.usual_text("proved_on", p.proved_on);
+    v.optional_number("out_V", p.volts_out, limits::volts);
+    v.optional_number("in_V", p.volts_in, limits::volts);
 }
 
 template <class V, Either<Line> T>
@@ -276,6 +349,12 @@ void describe(V& v, T& o) {
     v.list("looks", o.looks);
     v.list("effects", o.effects);
     v.optional_list("soldered", o.soldered);
+    v.maybe_object("hilt", o.hilt);
+    v.optional_object("config", o.config);
+    v.usual_text("preset", o.preset);
+    v.optional_list("presets", o.presets);
+    v.optional_list("resting", o.resting);
+    v.optional_list("plugs", o.plugs);
 }
 
 template <class V, Either<Rate> T>
@@ -299,6 +378,7 @@ template <class V, Either<Use> T>
 void describe(V& v, T& u) {
     v.text("name", u.name);
     v.text("look", u.look);
+    v.usual_text("preset", u.preset);
     v.number("clean_min", u.clean, limits::minutes);
     v.number("ignited_min", u.ignited, limits::minutes);
     v.number("idle_min", u.idle, limits::minutes);
@@ -442,9 +522,12 @@ void describe(V& v, T& j) {
     v.list("wires", j.wires);
     v.list("looks", j.looks);
     v.list("effects", j.effects);
+    v.optional_list("presets", j.presets);
+    v.optional_list("resting", j.resting);
     v.optional_list("lines", j.lines);
     v.optional_list("stretches", j.stretches);
     v.optional_object("config", j.config);
+    v.optional_list("plugs", j.plugs);
     v.optional_list("soldered", j.soldered);
     v.optional_list("built", j.built);
     v.usual_text("variant", j.variant);

@@ -17,7 +17,10 @@ namespace conductus::job {
 enum class Kind { conversion, repair, upgrade };
 enum class Stage { brief, survey, agreed, wiring, bench, handed_over };
 enum class CellTop { flat, button };
-enum class Style { steady, pulse, flicker, fire, bands };
+/// Two: the first colour up to a place, the second beyond. Cycle: from one to the other and back.
+/// Flame: fire whose foot has the first colour and whose tip has the second. Charge: the first
+/// colour as far along the blade as the cell is charged, the second beyond.
+enum class Style { steady, pulse, flicker, fire, bands, two, cycle, flame, charge };
 enum class EffectKind { flash, mark, lock_up, drag, melt, ignition, retraction };
 enum class Role { supply, return_path, data, button, sound };
 
@@ -96,6 +99,27 @@ struct GoesInto {
     bool operator==(const GoesInto&) const = default;
 };
 
+enum class TubeMaterial { unsaid, polycarbonate, acrylic, other };
+enum class Tint { clear, frosted, white, coloured };
+enum class Diffuser { none, film, foam };
+enum class Closing { unsaid, vented, sealed };
+
+/// How a blade is made, beside its strips.
+struct Tube {
+    Millimetre bore; ///< 0: not measured
+    TubeMaterial material = TubeMaterial::unsaid;
+    Tint tint = Tint::clear;
+    Diffuser diffuser = Diffuser::none;
+    Millimetre diffuser_thick;    ///< of the layer between tube and strips
+    std::optional<double> passes; ///< share of the light that leaves; empty: as usual for its kind
+    Millimetre dark;              ///< from its foot to the first pixel
+    int tip_pixels = 0;           ///< of its strips, that point forward at the tip
+    Closing closing = Closing::unsaid;
+    Millimetre foot;        ///< diameter of what goes into the socket; 0: as the tube
+    Millimetre foot_length; ///< of the thinned foot
+    bool operator==(const Tube&) const = default;
+};
+
 enum class BladeForm { blade, plug };
 /// Whether a blade's pixels were counted, or assumed of one that the owner has.
 enum class PixelCount { counted, assumed };
@@ -114,6 +138,7 @@ struct Blade {
     std::vector<GoesInto> goes_into; ///< sockets beside its own
     BladeForm form = BladeForm::blade;
     PixelCount count = PixelCount::counted;
+    Tube tube;
     bool operator==(const Blade&) const = default;
 };
 
@@ -143,6 +168,8 @@ struct LightOverride {
     Colour colour;
     Style style = Style::steady;
     double cap = 1;
+    Colour second;      ///< of styles that have two colours
+    std::optional<double> meets; ///< where the second begins, foot 0 to tip 1; empty: half-way
     bool operator==(const LightOverride&) const = default;
 };
 
@@ -153,7 +180,27 @@ struct Look {
     Style style = Style::steady;
     double cap = 1;                    ///< brightness cap, 0 to 1
     std::vector<LightOverride> lights; ///< that show something else
+    Colour second;                     ///< of styles that have two colours
+    std::optional<double> meets;       ///< where the second begins, foot 0 to tip 1; empty: half-way
     bool operator==(const Look&) const = default;
+};
+
+/// How a light goes along with an effect: as usual (what shows the blade's look does, what has a
+/// setting of its own does not), with the blade, in a way of its own, or not at all.
+enum class Follows { usual, with_blade, own, none };
+/// What an effect does to the segments of a string that it covers.
+enum class Segments { stay, go_dark, alone_lit };
+enum class FlashRow { usual, lit, dark };
+
+/// What an effect does to one light.
+struct EffectLight {
+    std::string light; ///< ref of a strip, blade, string, accent or LED
+    Follows follows = Follows::usual;
+    Colour colour; ///< where it goes its own way
+    double cap = 1;
+    Segments segments = Segments::stay;   ///< strings
+    FlashRow flash_row = FlashRow::usual; ///< strings
+    bool operator==(const EffectLight&) const = default;
 };
 
 /// A passing event over a look: part of the blade, from..to as fractions foot to tip.
@@ -164,7 +211,57 @@ struct Effect {
     double from = 0, to = 1;
     Second lasts;
     EffectKind kind = EffectKind::flash;
+    std::vector<EffectLight> lights; ///< that do not go along as usual
     bool operator==(const Effect&) const = default;
+};
+
+/// A track that a preset plays: the name of its file.
+struct Track {
+    std::string name;
+    bool operator==(const Track&) const = default;
+};
+
+/// The name of an effect that a preset does without.
+struct LeftOut {
+    std::string effect;
+    bool operator==(const LeftOut&) const = default;
+};
+
+/// What the board shows and plays under one name. Its effects are those of the job, which are the
+/// first preset's, but for those that it has of its own (core/job/presets.h).
+struct Preset {
+    std::string name;
+    std::string font; ///< name of the set of sounds
+    std::string look; ///< name of the look
+    std::vector<Track> tracks;
+    std::vector<Effect> effects;   ///< of its own: in place of those of the same name, or beside
+    std::vector<LeftOut> left_out; ///< effects that it does without
+    bool operator==(const Preset&) const = default;
+};
+
+/// When no blade is lit.
+enum class Rest { asleep, idle, blade_out, charging };
+
+/// What lights show while no blade is lit; what is not named is dark.
+struct Resting {
+    Rest when = Rest::idle;
+    std::string preset; ///< with which it is so; empty: always
+    std::vector<LightOverride> lights;
+    bool operator==(const Resting&) const = default;
+};
+
+enum class PlugUse { kill, charge, configure, blank };
+
+/// A plug of the hilt: what goes into a jack.
+struct Plug {
+    std::string ref; ///< "PG1"
+    PlugUse use = PlugUse::kill;
+    std::string jack;                        ///< ref of the jack, port or kill that it is for
+    Millimetre diameter, length;             ///< of what goes in; 0: not measured
+    std::string mark;                        ///< how it is told from others: "red ring"
+    std::string proved_on;                   ///< ISO date; empty: not proved
+    std::optional<Volt> volts_out, volts_in; ///< at the board, plug out and plug in
+    bool operator==(const Plug&) const = default;
 };
 
 /// A data line as the board is configured.
@@ -189,10 +286,15 @@ struct ButtonUse {
     bool operator==(const ButtonUse&) const = default;
 };
 
+/// What the board does about a blade that is not in its socket.
+enum class BladeOut { unsensed, stays_dark, lights_accents };
+
 /// The board's configuration beside its lines.
 struct Config {
     int buttons = 0;             ///< button mode: one, two, three; 0: not entered
     std::vector<ButtonUse> pads; ///< in the order the board counts them
+    BladeOut blade_out = BladeOut::unsensed;
+    std::string sense_pad; ///< "U1.s3": that feels whether a blade is in
     bool operator==(const Config&) const = default;
 };
 
@@ -226,6 +328,7 @@ struct Phase {
 struct Use {
     std::string name; ///< "stage run"
     std::string look; ///< the look it is lit with
+    std::string preset; ///< whose effects come; empty: the first that shows the look
     Minute clean;     ///< clean runtime the owner asked for
     Minute ignited;   ///< a day; follows from `day` where there is one
     Minute idle;      ///< a day; the same
@@ -247,6 +350,14 @@ struct Variant {
     std::vector<Look> looks;
     std::vector<Effect> effects;
     std::vector<Soldered> soldered;
+    /// With its carriers. Empty, as of a variant kept by an earlier version: hilt, configuration,
+    /// presets, lights at rest and plugs are as the job's.
+    std::optional<Hilt> hilt;
+    Config config;
+    std::string preset; ///< of the use
+    std::vector<Preset> presets;
+    std::vector<Resting> resting;
+    std::vector<Plug> plugs;
     bool operator==(const Variant&) const = default;
 };
 
@@ -307,9 +418,12 @@ struct Job {
     std::vector<Wire> wires;
     std::vector<Look> looks;
     std::vector<Effect> effects;
+    std::vector<Preset> presets; ///< in the order of the board
+    std::vector<Resting> resting;
     std::vector<Line> lines;
     std::vector<Stretch> stretches;
     Config config;
+    std::vector<Plug> plugs;
     std::vector<Soldered> soldered; ///< wires that are done
     std::vector<Wire> built;        ///< the harness as it was built; empty: nothing recorded
     std::string variant;            ///< what this way of building is called, where there are others

@@ -35,6 +35,8 @@ inline constexpr Range temperature_degC{-20, 50};
 inline constexpr Range pixels{1, 100000};
 inline constexpr Range gauge_awg{10, 40};
 inline constexpr Range buttons{0, 3};
+inline constexpr Range tip_pixels{0, 64};
+inline constexpr Range volts{-60, 60};
 inline constexpr Range amount{0, 1e7};    ///< money
 inline constexpr Range figure{-1e9, 1e9}; ///< readings and agreed values
 

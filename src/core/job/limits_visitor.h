@@ -59,6 +59,11 @@ public:
         integer(key, value, range);
     }
     void flag(const char*, bool) {}
+    void usual_flag(const char*, bool) {}
+    template <class T>
+    void maybe_object(const char* key, const std::optional<T>& value) {
+        if (value) object(key, *value);
+    }
     template <class E>
     void word(const char*, E) {}
     template <class E>

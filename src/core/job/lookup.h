@@ -67,6 +67,15 @@ inline catalogue::Bay bay_of(const Part& part, const catalogue::Catalogue& parts
     return bay;
 }
 
+/// Where the segments of a blade's string are soldered to: the connector that has contacts for
+/// them, else the blade itself.
+inline const std::string& string_end(const Job& job, const catalogue::Catalogue& parts,
+                                     const Blade& blade) {
+    const Part* part = find_ref(job.parts, blade.connector);
+    const auto* c = part ? parts.find_as<catalogue::Connector>(part->type) : nullptr;
+    return c && c->segments > 0 ? blade.connector : blade.ref;
+}
+
 /// How long a board is idle until it falls asleep; 0: it never does.
 inline Second sleep_after(const Part& part, const catalogue::Board& board) {
     return part.chosen.sleep_after.value_or(board.sleep_after);

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <limits>
 
 #include "core/job/lookup.h"
 #include "core/job/names.h"
@@ -91,6 +92,13 @@ std::string set_text(const std::vector<Mated>& set) {
     return all;
 }
 
+std::string set_text(const std::vector<Mated>& set, const std::vector<Mated>& now) {
+    std::vector<Mated> other;
+    for (const Mated& m : set)
+        if (std::find(now.begin(), now.end(), m) == now.end()) other.push_back(m);
+    return set_text(other.empty() ? set : other);
+}
+
 bool has_choice(const Job& job) {
     for (const std::string& socket : sockets_of(job))
         if (mates_of(job, socket).size() > 1) return true;
@@ -110,8 +118,9 @@ Job as_mated(const Job& job, const std::vector<Mated>& set) {
     for (Blade& blade : as.blades) {
         const Mated* m = in_set(set, blade.ref);
         if (!m) continue;
-        if (blade.connector != m->socket) {
-            // It stands as what has its home there does.
+        // It stands as what has its home there does, unless it says how it stands itself.
+        const bool elsewhere = blade.connector != m->socket;
+        if (elsewhere || (!blade.stands_at && blade.angle == Degree(0))) {
             const auto home =
                 std::find_if(job.blades.begin(), job.blades.end(),
                              [&](const Blade& b) { return b.connector == m->socket; });
@@ -163,6 +172,8 @@ Edit add_mate() {
             blade.outer = Millimetre(25.4);
         }
         blade.ref.clear();
+        // Where it stands is its socket's affair, which may be another than the one it is like.
+        blade.stands_at.reset(), blade.angle = Degree(0);
         std::vector<Mated> set = mated_set(job);
         for (Strip& strip : blade.strips)
             strip.ref.clear();
@@ -215,9 +226,15 @@ Edit give_pixels(std::size_t index, std::string typed, const catalogue::Catalogu
             return problem(blade.ref, say("'{}' is no count of pixels", typed),
                            "Write them as 117 + 117, a strip each, or plain");
         if (blade.strips.empty()) {
-            const auto like = std::find_if(job.blades.begin(), job.blades.end(),
-                                           [](const Blade& b) { return !b.strips.empty(); });
-            if (like == job.blades.end())
+            // A strip that fills one tube goes into another of the same diameter.
+            const auto far = [&](const Blade& b) {
+                return b.strips.empty() ? std::numeric_limits<double>::infinity()
+                                        : std::abs((b.outer - blade.outer).value());
+            };
+            const auto like =
+                std::min_element(job.blades.begin(), job.blades.end(),
+                                 [&](const Blade& a, const Blade& b) { return far(a) < far(b); });
+            if (like->strips.empty())
                 return problem(blade.ref, "has no strip, and no other blade has one to go by",
                                "Fit a strip on it on the sheet Parts of the hilt");
             blade.strips.push_back(like->strips.front());

@@ -26,6 +26,9 @@ std::vector<Mated> mated_set(const Job& job);
 /// "BL1 in P1, nothing in P2"; empty where the job has no socket.
 std::string set_text(const std::vector<Mated>& set);
 
+/// The same of those sockets alone in which it is another than in `now`; all where none is.
+std::string set_text(const std::vector<Mated>& set, const std::vector<Mated>& now);
+
 /// Whether there is any choice of what stands in a socket.
 bool has_choice(const Job& job);
 

@@ -38,6 +38,23 @@ public:
             terminal(w.to);
         }
     }
+    void effect(Effect& e) const {
+        for (EffectLight& l : e.lights)
+            name(l.light);
+    }
+    void config(Config& c) const {
+        for (ButtonUse& b : c.pads)
+            terminal(b.pad);
+        terminal(c.sense_pad);
+    }
+    void hilt(Hilt& h) const {
+        for (Carrier& c : h.carriers)
+            name(c.ref);
+        for (Fastener& f : h.fasteners)
+            name(f.holds);
+        for (Opening& o : h.openings)
+            name(o.part);
+    }
     /// What a job and its variants have alike.
     template <class Build>
     void build(Build& b) const {
@@ -63,6 +80,18 @@ public:
         for (Look& look : b.looks)
             for (LightOverride& s : look.lights)
                 name(s.light);
+        for (Effect& e : b.effects)
+            effect(e);
+        for (Preset& p : b.presets)
+            for (Effect& e : p.effects)
+                effect(e);
+        for (Resting& r : b.resting)
+            for (LightOverride& s : r.lights)
+                name(s.light);
+        for (Plug& p : b.plugs) {
+            name(p.ref);
+            name(p.jack);
+        }
         for (Soldered& s : b.soldered)
             name(s.wire);
     }
@@ -84,7 +113,8 @@ std::string free_ref(const Job& job, std::string_view stem) {
     for (int n = 1;; ++n) {
         const std::string ref = fmt::format("{}{}", stem, n);
         bool taken = find_ref(job.parts, ref) || find_ref(job.wires, ref) ||
-                     find_ref(job.blades, ref) || find_ref(job.hilt.carriers, ref);
+                     find_ref(job.blades, ref) || find_ref(job.hilt.carriers, ref) ||
+                     find_ref(job.plugs, ref);
         for (const Blade& blade : job.blades)
             taken = taken || find_ref(blade.strips, ref) || find_ref(blade.strings, ref);
         if (!taken) return ref;
@@ -99,14 +129,12 @@ void rename_ref(Job& job, std::string was, std::string now) {
         rename.name(m.socket);
         rename.name(m.blade);
     }
-    for (Carrier& c : job.hilt.carriers)
-        rename.name(c.ref);
-    for (Fastener& f : job.hilt.fasteners)
-        rename.name(f.holds);
-    for (Opening& o : job.hilt.openings)
-        rename.name(o.part);
-    for (ButtonUse& b : job.config.pads)
-        rename.terminal(b.pad);
+    rename.hilt(job.hilt);
+    rename.config(job.config);
+    for (Variant& v : job.variants) {
+        if (v.hilt) rename.hilt(*v.hilt);
+        rename.config(v.config);
+    }
     rename.wires(job.built);
     for (Wish& w : job.brief.wishes)
         if (w.by == Proof::part) rename.name(w.target);
@@ -126,10 +154,39 @@ void rename_look(Job& job, std::string was, std::string now) {
     rename.name(job.use.look);
     for (Use& u : job.uses)
         rename.name(u.look);
+    for (Preset& p : job.presets)
+        rename.name(p.look);
     for (Wish& w : job.brief.wishes)
         if (w.by == Proof::look) rename.name(w.target);
     for (Agreement& a : job.brief.agreements)
         if (a.measure == percent_measure + was) a.measure = percent_measure + now;
+    rename_answered(job, was, now);
+}
+
+void rename_preset(Job& job, std::string was, std::string now) {
+    if (was.empty()) return;
+    const Renaming rename(was, now);
+    for (Preset& p : job.presets)
+        rename.name(p.name);
+    rename.name(job.use.preset);
+    for (Use& u : job.uses)
+        rename.name(u.preset);
+    for (Resting& r : job.resting)
+        rename.name(r.preset);
+    rename_answered(job, was, now);
+}
+
+void rename_effect(Job& job, std::string was, std::string now) {
+    if (was.empty()) return;
+    const Renaming rename(was, now);
+    for (Effect& e : job.effects)
+        rename.name(e.name);
+    for (Preset& p : job.presets) {
+        for (Effect& e : p.effects)
+            rename.name(e.name);
+        for (LeftOut& l : p.left_out)
+            rename.name(l.effect);
+    }
     rename_answered(job, was, now);
 }
 
@@ -140,6 +197,9 @@ void rename_stretch(Job& job, std::string was, std::string now) {
     rename_answered(job, was, now);
     for (Look& look : job.looks)
         for (LightOverride& s : look.lights)
+            rename.name(s.light);
+    for (Resting& r : job.resting)
+        for (LightOverride& s : r.lights)
             rename.name(s.light);
 }
 

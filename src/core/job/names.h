@@ -19,6 +19,8 @@ void rename_ref(Job& job, std::string was, std::string now);
 
 /// The same for things that have names.
 void rename_look(Job& job, std::string was, std::string now);
+void rename_preset(Job& job, std::string was, std::string now);
+void rename_effect(Job& job, std::string was, std::string now);
 void rename_stretch(Job& job, std::string was, std::string now);
 void rename_joint(Job& job, std::string was, std::string now);
 

@@ -69,6 +69,10 @@ public:
         field.typed = v ? "yes" : "no";
         field.choices = {"yes", "no"};
     }
+    void usual_flag(const char* key, bool v) {
+        flag(key, v);
+        form_.fields.back().usual = true;
+    }
     template <class E>
     void word(const char* key, E v) {
         FormField& field = add(key);
@@ -176,6 +180,7 @@ struct Adds : PassesOver {
         v.push_back({std::min(1.0, last + 0.1), v.empty() ? 2.5 : 1.0});
         done = {};
     }
+    void list(std::vector<catalogue::OrderDriven>& v) { add(v, {}); }
     void list(std::vector<catalogue::BodyPiece>& v) {
         catalogue::BodyPiece piece;
         piece.length = piece.width = piece.height = piece.diameter = Millimetre(5);

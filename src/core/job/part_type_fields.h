@@ -37,6 +37,14 @@ struct Words<catalogue::Board::Edge> {
          {catalogue::Board::Edge::face, "face"}}};
 };
 template <>
+struct Words<catalogue::Cell::Balancing> {
+    static constexpr WordTable<catalogue::Cell::Balancing, 4> table{
+        {{catalogue::Cell::Balancing::unsaid, "not said"},
+         {catalogue::Cell::Balancing::none, "none"},
+         {catalogue::Cell::Balancing::lead, "a lead for the charger"},
+         {catalogue::Cell::Balancing::inside, "inside"}}};
+};
+template <>
 struct Words<catalogue::Kill::Method> {
     static constexpr WordTable<catalogue::Kill::Method, 2> table{
         {{catalogue::Kill::Method::slide_switch, "switch"},
@@ -124,6 +132,7 @@ void describe(V& v, T& c) {
     v.number("resistance_Ohm", c.resistance, positive);
     v.usual_integer("series", c.series, {1, 8});
     v.usual_number("charge_A", c.charge, zero_or_more);
+    v.usual_word("balancing", c.balancing);
     v.optional_list("by_charge", c.by_charge);
     v.usual_number("quick_share", c.lag.quick_share, {0, 20});
     v.usual_number("slow_share", c.lag.slow_share, {0, 20});
@@ -170,6 +179,11 @@ void describe(V& v, T& c) {
     v.usual_number("gives_up_s", c.gives_up, positive);
 }
 
+template <class V, Either<OrderDriven> T>
+void describe(V& v, T& o) {
+    v.word("order", o.order);
+}
+
 template <class V, Either<Board> T>
 void describe(V& v, T& b) {
     v.number("active_A", b.active, zero_or_more);
@@ -191,6 +205,12 @@ void describe(V& v, T& b) {
     v.usual_number("capacitor_F", b.capacitor, zero_or_more);
     v.usual_number("rail_V", b.rail, positive);
     v.usual_number("sleep_after_s", b.sleep_after, {0, 86400});
+    v.usual_integer("pixel_channels", b.channels, {3, 4});
+    v.optional_list("colour_orders", b.orders);
+    v.usual_integer("most_buttons", b.most_buttons, count);
+    v.usual_integer("most_presets", b.most_presets, count);
+    v.usual_integer("name_length", b.name_length, count);
+    v.usual_flag("senses_blade", b.senses_blade);
     v.usual_word("card_edge", b.card);
     v.usual_word("port_edge", b.port);
 }
@@ -212,6 +232,8 @@ void describe(V& v, T& k) {
     v.word("method", k.method);
     v.number("contact_Ohm", k.contact, zero_or_more);
     v.number("rating_A", k.rating, positive);
+    v.usual_number("plug_mm", k.plug, zero_or_more);
+    v.usual_number("opens_mm", k.opens, zero_or_more);
 }
 
 /// The one letter of a channel or die.
@@ -331,12 +353,16 @@ template <class V, Either<Port> T>
 void describe(V& v, T& p) {
     v.number("rating_A", p.rating, positive);
     v.optional_object("light", p.light);
+    v.usual_flag("configures", p.configures);
+    v.usual_number("plug_mm", p.plug, zero_or_more);
 }
 
 template <class V, Either<Jack> T>
 void describe(V& v, T& j) {
     v.number("rating_A", j.rating, positive);
     v.number("contact_Ohm", j.contact, zero_or_more);
+    v.usual_number("plug_mm", j.plug, zero_or_more);
+    v.usual_number("opens_mm", j.opens, zero_or_more);
 }
 
 template <class V, Either<Connector> T>
@@ -346,6 +372,10 @@ void describe(V& v, T& c) {
     v.integer("data_pins", c.data_pins, {0, 32});
     v.number("pin_resistance_Ohm", c.pin_resistance, zero_or_more);
     v.number("pin_rating_A", c.pin_rating, positive);
+    v.usual_integer("segment_pins", c.segments, {0, 16});
+    v.usual_flag("flash_pin", c.flash_pin);
+    v.usual_flag("keyed", c.keyed);
+    v.usual_text("insertion", c.insertion);
     v.usual_number("travel_mm", c.travel, zero_or_more);
     v.usual_number("pitch_mm", c.pitch, zero_or_more);
     v.usual_text("pixel", c.pixel);

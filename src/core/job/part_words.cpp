@@ -8,7 +8,7 @@
 namespace conductus::job {
 
 std::string field_name(std::string_view key) {
-    constexpr std::array<std::pair<std::string_view, std::string_view>, 65> table{{
+    constexpr std::array<std::pair<std::string_view, std::string_view>, 79> table{{
         {"id", "id"},
         {"price", "typical price, EUR"},
         {"thermal_K_per_W", "warms its surroundings by"},
@@ -74,6 +74,20 @@ std::string field_name(std::string_view key) {
         {"slow_share", "slow lag, share of its resistance"},
         {"quick_s", "time constant of the quick lag"},
         {"slow_s", "time constant of the slow lag"},
+        {"balancing", "its cells are kept alike by"},
+        {"pixel_channels", "colours of a pixel that it drives"},
+        {"order", "takes its colours"},
+        {"most_buttons", "buttons that it tells apart"},
+        {"most_presets", "presets"},
+        {"name_length", "letters of a name on its card"},
+        {"senses_blade", "feels whether a blade is in"},
+        {"plug_mm", "takes a plug of"},
+        {"opens_mm", "opens with the plug in by"},
+        {"configures", "is for the configuration"},
+        {"segment_pins", "contacts of segments"},
+        {"flash_pin", "contact of a flash row"},
+        {"keyed", "goes in one way round"},
+        {"insertion", "is put in like this"},
     }};
     for (const auto& [k, words] : table)
         if (k == key) return std::string(words);
@@ -90,8 +104,9 @@ std::string field_name(std::string_view key) {
 }
 
 std::string_view one_of(std::string_view list) {
-    constexpr std::array<std::pair<std::string_view, std::string_view>, 5> table{
+    constexpr std::array<std::pair<std::string_view, std::string_view>, 6> table{
         {{"terminals", "terminal"},
+         {"colour_orders", "colour order"},
          {"dies", "die"},
          {"channels", "channel"},
          {"pieces", "piece"},

@@ -86,6 +86,14 @@ public:
         if (is(key)) found_.flag(v);
     }
     template <class T>
+    void usual_flag(const char* key, T& v) {
+        flag(key, v);
+    }
+    template <class T>
+    void maybe_object(const char* key, T& v) {
+        if (v) object(key, *v);
+    }
+    template <class T>
     void word(const char* key, T& v) {
         if (is(key)) found_.word(v);
     }

@@ -33,6 +33,10 @@ bool renamed(Job& job, std::string_view at, const std::string& was, const std::s
         rename_ref(job, was, now);
     else if (names(at, "/looks", "name"))
         rename_look(job, was, now);
+    else if (names(at, "/presets", "name"))
+        rename_preset(job, was, now);
+    else if (names(at, "/effects", "name"))
+        rename_effect(job, was, now);
     else if (names(at, "/stretches", "name"))
         rename_stretch(job, was, now);
     else if (names(at, "/hilt/joints", "name"))

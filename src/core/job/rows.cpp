@@ -75,6 +75,17 @@ Stretch fresh(const Job& job, const std::vector<Stretch>& list) {
             if (s.of.empty()) s.of = strip.ref, s.last = strip.pixels;
     return s;
 }
+Preset fresh(const Job& job, const std::vector<Preset>& list) {
+    Preset p;
+    p.name = numbered(list, "preset");
+    if (!job.looks.empty()) p.look = job.looks.front().name;
+    return p;
+}
+Plug fresh(const Job& job, const std::vector<Plug>&) {
+    Plug p;
+    p.ref = free_ref(job, "PG");
+    return p;
+}
 ButtonUse fresh(const Job&, const std::vector<ButtonUse>& list) {
     return {"", list.empty() ? "main" : "second"};
 }

@@ -33,6 +33,15 @@ std::string identity(const ButtonUse& b) { return b.pad; }
 std::string identity(const Soldered& s) { return s.wire; }
 std::string identity(const Look& l) { return l.name; }
 std::string identity(const Effect& e) { return e.name; }
+std::string identity(const EffectLight& l) { return l.light; }
+std::string identity(const Track& t) { return t.name; }
+std::string identity(const LeftOut& l) { return l.effect; }
+std::string identity(const Preset& p) { return p.name; }
+std::string identity(const Resting& r) {
+    return r.preset.empty() ? std::string(word(r.when))
+                            : fmt::format("{} {}", word(r.when), r.preset);
+}
+std::string identity(const Plug& p) { return p.ref; }
 std::string identity(const Feed&) { return ""; }
 std::string identity(const LedString& s) { return s.ref; }
 std::string identity(const LightOverride& s) { return s.light; }
@@ -82,6 +91,12 @@ std::string title(const PlannedWith& p, const Catalogue&) { return "own part " +
 std::string title(const Soldered& s, const Catalogue&) { return "soldered " + s.wire; }
 std::string title(const Look& l, const Catalogue&) { return "look " + l.name; }
 std::string title(const Effect& e, const Catalogue&) { return "effect " + e.name; }
+std::string title(const EffectLight& l, const Catalogue&) { return "light " + l.light; }
+std::string title(const Track& t, const Catalogue&) { return "track " + t.name; }
+std::string title(const LeftOut& l, const Catalogue&) { return "without " + l.effect; }
+std::string title(const Preset& p, const Catalogue&) { return "preset " + p.name; }
+std::string title(const Resting& r, const Catalogue&) { return "lights " + identity(r); }
+std::string title(const Plug& p, const Catalogue&) { return "plug " + p.ref; }
 std::string title(const Feed&, const Catalogue&) { return "feed"; }
 std::string title(const LedString& s, const Catalogue&) { return "LED string " + s.ref; }
 std::string title(const LightOverride& s, const Catalogue&) { return "light " + s.light; }
@@ -118,7 +133,7 @@ std::string title(const Milestone& m, const Catalogue&) {
 }
 
 /// Units that stand at the end of keys, longest first.
-constexpr std::array<std::string_view, 10> units{"_Ohm_per_m", "_degC", "_Ohm", "_mAh", "_awg",
+constexpr std::array<std::string_view, 11> units{"_V", "_Ohm_per_m", "_degC", "_Ohm", "_mAh", "_awg",
                                                  "_min",       "_deg",  "_mm",  "_s",   "_A"};
 
 std::string_view unit_of(std::string_view key) {
@@ -229,6 +244,16 @@ public:
     }
     void integer(const char* key, int value, limits::Range range) {
         number(key, static_cast<double>(value), range);
+    }
+    void usual_number(const char* key, double value, limits::Range range) {
+        number(key, value, range);
+    }
+    void usual_integer(const char* key, int value, limits::Range range) {
+        integer(key, value, range);
+    }
+    template <class T>
+    void maybe_object(const char* key, const std::optional<T>& value) {
+        if (value) object(key, *value);
     }
     void flag(const char* key, bool value) {
         leaf(key, value ? "yes" : "no", value ? "yes" : "no");

@@ -109,6 +109,14 @@ Result<void> check_socket(const Blade& blade, const std::string& socket, const s
         return problem(at, say("'{}' is not a connector or LED of this job", socket),
                        "Name a fitted connector, the LED that lights it from the hilt, or leave "
                        "it empty for a wired blade");
+    if (const auto* c = parts.find_as<catalogue::Connector>(connector->type))
+        for (const LedString& string : blade.strings)
+            if (const auto* type = parts.find_as<catalogue::SegmentedString>(string.type);
+                type && c->segments > 0 && c->segments < type->segments)
+                return problem(at, say("{} has contacts for {} segments, the string has {}", socket,
+                                       c->segments, type->segments),
+                               "Name a connector with a contact for each segment, or leave it "
+                               "empty for a wired blade");
     if (led && !(blade.strips.empty() && blade.strings.empty()))
         return problem(at, "a blade lit from the hilt has nothing in it",
                        "Take its strips out, or name a connector");
@@ -284,6 +292,112 @@ Result<void> check_lights(const Job& job, const Catalogue& parts,
     return {};
 }
 
+/// A light is named once by its reference, or a stretch by its name.
+template <class Lights>
+Result<void> check_named_lights(const Lights& lights, const std::string& at, const Job& job,
+                                const TerminalsByOwner& terminals, bool stretches) {
+    std::set<std::string> once;
+    for (std::size_t k = 0; k < lights.size(); ++k) {
+        const std::string& light = lights[k].light;
+        const std::string here = fmt::format("{}/{}/light", at, k);
+        if (!terminals.contains(light) && !(stretches && find_name(job.stretches, light)))
+            return problem(here, say("'{}' is no light of this job", light),
+                           "Name a strip, blade, string, accent or LED by its reference, or a "
+                           "stretch by its name");
+        if (!once.insert(light).second)
+            return problem(here, say("'{}' is named twice", light), "Leave one");
+    }
+    return {};
+}
+
+/// Effects of the job or of a preset.
+Result<void> check_effects(const std::vector<Effect>& effects, const std::string& list,
+                           const Job& job, const TerminalsByOwner& terminals) {
+    if (auto ok = names_unique(effects, list); !ok) return ok;
+    for (std::size_t i = 0; i < effects.size(); ++i) {
+        const std::string at = fmt::format("{}/{}", list, i);
+        if (effects[i].from >= effects[i].to)
+            return problem(at + "/to", "the effect covers nothing of the blade",
+                           "Make 'to' larger than 'from', both 0 to 1");
+        if (auto ok =
+                check_named_lights(effects[i].lights, at + "/lights", job, terminals, false);
+            !ok)
+            return ok;
+    }
+    return {};
+}
+
+/// Presets, what a use names of them, and what lights show at rest.
+Result<void> check_presets(const Job& job, const TerminalsByOwner& terminals) {
+    if (auto ok = names_unique(job.presets, "/presets"); !ok) return ok;
+    for (std::size_t i = 0; i < job.presets.size(); ++i) {
+        const Preset& p = job.presets[i];
+        const std::string at = fmt::format("/presets/{}", i);
+        if (!find_name(job.looks, p.look))
+            return problem(at + "/look", say("there is no look named '{}'", p.look),
+                           "Name one of the job's looks");
+        if (auto ok = check_effects(p.effects, at + "/effects", job, terminals); !ok) return ok;
+        std::set<std::string> out;
+        for (std::size_t k = 0; k < p.left_out.size(); ++k) {
+            const std::string& effect = p.left_out[k].effect;
+            const std::string here = fmt::format("{}/left_out/{}/effect", at, k);
+            if (!find_name(job.effects, effect))
+                return problem(here, say("there is no effect named '{}'", effect),
+                               "Name one of the job's effects");
+            if (!out.insert(effect).second || find_name(p.effects, effect))
+                return problem(here, say("'{}' is there twice", effect), "Leave one");
+        }
+        for (std::size_t k = 0; k < p.tracks.size(); ++k)
+            if (p.tracks[k].name.empty())
+                return problem(fmt::format("{}/tracks/{}/name", at, k), "the track has no name",
+                               "Name its file, or take it out");
+    }
+    const auto of_use = [&](const Use& use, const std::string& at) -> Result<void> {
+        if (use.preset.empty()) return {};
+        const Preset* p = find_name(job.presets, use.preset);
+        if (!p)
+            return problem(at + "/preset", say("there is no preset named '{}'", use.preset),
+                           "Name one of the job's presets, or leave it out");
+        if (p->look != use.look)
+            return problem(at + "/preset",
+                           say("'{}' shows {}, the use is lit with {}", p->name, p->look, use.look),
+                           "Name the look that the preset shows");
+        return {};
+    };
+    if (auto ok = of_use(job.use, "/use"); !ok) return ok;
+    for (std::size_t i = 0; i < job.uses.size(); ++i)
+        if (auto ok = of_use(job.uses[i], fmt::format("/uses/{}", i)); !ok) return ok;
+    for (std::size_t i = 0; i < job.resting.size(); ++i) {
+        const Resting& r = job.resting[i];
+        const std::string at = fmt::format("/resting/{}", i);
+        if (!r.preset.empty() && !find_name(job.presets, r.preset))
+            return problem(at + "/preset", say("there is no preset named '{}'", r.preset),
+                           "Name one of the job's presets, or leave it out for always");
+        for (std::size_t k = 0; k < i; ++k)
+            if (job.resting[k].when == r.when && job.resting[k].preset == r.preset)
+                return problem(at, "this is there twice", "Write all its lights in one of them");
+        if (auto ok = check_named_lights(r.lights, at + "/lights", job, terminals, true); !ok)
+            return ok;
+    }
+    return {};
+}
+
+/// A plug is for a jack, a port or a kill.
+Result<void> check_plugs(const Job& job, const Catalogue& parts, std::set<std::string>& taken) {
+    for (std::size_t i = 0; i < job.plugs.size(); ++i) {
+        const Plug& p = job.plugs[i];
+        const std::string at = fmt::format("/plugs/{}", i);
+        if (auto ok = take_ref(p.ref, at + "/ref", taken); !ok) return ok;
+        if (p.jack.empty()) continue;
+        const Part* part = find_ref(job.parts, p.jack);
+        const auto* type = part ? parts.find(part->type) : nullptr;
+        if (!type || !catalogue::plug_hole(type->figures))
+            return problem(at + "/jack", say("no plug goes into '{}'", p.jack),
+                           "Name a jack, a port or a kill that takes a plug");
+    }
+    return {};
+}
+
 Result<void> check_harness(const Job& job, const Catalogue& parts) {
     for (std::size_t i = 0; i < job.parts.size(); ++i) {
         const auto& pins = job.parts[i].measured.pins;
@@ -297,6 +411,9 @@ Result<void> check_harness(const Job& job, const Catalogue& parts) {
             for (int n = 1; n <= std::max(c->plus_pins, c->minus_pins); ++n)
                 there |= (n <= c->plus_pins && pins[k].pin == fmt::format("plus{}", n)) ||
                          (n <= c->minus_pins && pins[k].pin == fmt::format("minus{}", n));
+            for (int n = 1; n <= c->segments; ++n)
+                there |= pins[k].pin == fmt::format("seg{}", n);
+            there |= c->flash_pin && pins[k].pin == "flash";
             if (!there)
                 return problem(fmt::format("{}/{}/pin", at, k),
                                say("'{}' is no pin of it", pins[k].pin),
@@ -389,13 +506,10 @@ Result<void> validate(const Job& job, const Catalogue& parts) {
             return problem(at, say("the wire '{}' is ticked twice", wire), "Leave one");
     }
     if (auto ok = names_unique(job.looks, "/looks"); !ok) return ok;
-    if (auto ok = names_unique(job.effects, "/effects"); !ok) return ok;
     if (auto ok = check_lights(job, parts, terminals); !ok) return ok;
-    for (std::size_t i = 0; i < job.effects.size(); ++i)
-        if (job.effects[i].from >= job.effects[i].to)
-            return problem(fmt::format("/effects/{}/to", i),
-                           "the effect covers nothing of the blade",
-                           "Make 'to' larger than 'from', both 0 to 1");
+    if (auto ok = check_effects(job.effects, "/effects", job, terminals); !ok) return ok;
+    if (auto ok = check_presets(job, terminals); !ok) return ok;
+    if (auto ok = check_plugs(job, parts, taken); !ok) return ok;
     if (!job.use.look.empty() && !find_name(job.looks, job.use.look))
         return problem("/use/look", say("there is no look named '{}'", job.use.look),
                        "Name one of the job's looks");

@@ -56,6 +56,10 @@ Result<void> check_papers(const Job& job) {
                 return problem(at, say("{} of '{}' is answered twice", a.finding, a.about),
                                "Keep one of the answers");
     }
+    for (std::size_t i = 0; i < job.plugs.size(); ++i)
+        if (auto ok = dated(job.plugs[i].proved_on, fmt::format("/plugs/{}/proved_on", i), true);
+            !ok)
+            return ok;
     if (auto ok = dated(job.as_found.on, "/as_found/on", true); !ok) return ok;
     for (std::size_t i = 0; i < job.log.size(); ++i)
         if (auto ok = dated(job.log[i].on, fmt::format("/log/{}/on", i), false); !ok) return ok;

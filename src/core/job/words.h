@@ -116,11 +116,79 @@ struct Words<CellTop> {
 };
 template <>
 struct Words<Style> {
-    static constexpr WordTable<Style, 5> table{{{Style::steady, "steady"},
+    static constexpr WordTable<Style, 9> table{{{Style::steady, "steady"},
                                                 {Style::pulse, "pulse"},
                                                 {Style::flicker, "flicker"},
                                                 {Style::fire, "fire"},
-                                                {Style::bands, "bands"}}};
+                                                {Style::bands, "bands"},
+                                                {Style::two, "two colours"},
+                                                {Style::cycle, "cycling"},
+                                                {Style::flame, "flame of two"},
+                                                {Style::charge, "charge level"}}};
+};
+template <>
+struct Words<TubeMaterial> {
+    static constexpr WordTable<TubeMaterial, 4> table{{{TubeMaterial::unsaid, "not said"},
+                                                       {TubeMaterial::polycarbonate,
+                                                        "polycarbonate"},
+                                                       {TubeMaterial::acrylic, "acrylic"},
+                                                       {TubeMaterial::other, "another"}}};
+};
+template <>
+struct Words<Tint> {
+    static constexpr WordTable<Tint, 4> table{{{Tint::clear, "clear"},
+                                               {Tint::frosted, "frosted"},
+                                               {Tint::white, "white"},
+                                               {Tint::coloured, "tinted"}}};
+};
+template <>
+struct Words<Diffuser> {
+    static constexpr WordTable<Diffuser, 3> table{
+        {{Diffuser::none, "none"}, {Diffuser::film, "film"}, {Diffuser::foam, "foam"}}};
+};
+template <>
+struct Words<Closing> {
+    static constexpr WordTable<Closing, 3> table{{{Closing::unsaid, "not said"},
+                                                  {Closing::vented, "vented"},
+                                                  {Closing::sealed, "sealed"}}};
+};
+template <>
+struct Words<Follows> {
+    static constexpr WordTable<Follows, 4> table{{{Follows::usual, "as usual"},
+                                                  {Follows::with_blade, "with the blade"},
+                                                  {Follows::own, "its own"},
+                                                  {Follows::none, "none"}}};
+};
+template <>
+struct Words<Segments> {
+    static constexpr WordTable<Segments, 3> table{{{Segments::stay, "stay"},
+                                                   {Segments::go_dark, "go dark"},
+                                                   {Segments::alone_lit, "alone are lit"}}};
+};
+template <>
+struct Words<FlashRow> {
+    static constexpr WordTable<FlashRow, 3> table{
+        {{FlashRow::usual, "as usual"}, {FlashRow::lit, "lit"}, {FlashRow::dark, "dark"}}};
+};
+template <>
+struct Words<Rest> {
+    static constexpr WordTable<Rest, 4> table{{{Rest::asleep, "asleep"},
+                                               {Rest::idle, "idle"},
+                                               {Rest::blade_out, "blade out"},
+                                               {Rest::charging, "charging"}}};
+};
+template <>
+struct Words<PlugUse> {
+    static constexpr WordTable<PlugUse, 4> table{{{PlugUse::kill, "kill plug"},
+                                                  {PlugUse::charge, "charger's plug"},
+                                                  {PlugUse::configure, "configuration plug"},
+                                                  {PlugUse::blank, "blank plug"}}};
+};
+template <>
+struct Words<BladeOut> {
+    static constexpr WordTable<BladeOut, 3> table{{{BladeOut::unsensed, "not sensed"},
+                                                   {BladeOut::stays_dark, "stays dark"},
+                                                   {BladeOut::lights_accents, "lights accents"}}};
 };
 template <>
 struct Words<EffectKind> {
@@ -164,10 +232,11 @@ struct Words<Swap> {
 };
 template <>
 struct Words<Proof> {
-    static constexpr WordTable<Proof, 4> table{{{Proof::hand, "by hand"},
+    static constexpr WordTable<Proof, 5> table{{{Proof::hand, "by hand"},
                                                 {Proof::look, "look"},
                                                 {Proof::part, "part"},
-                                                {Proof::finding, "finding closed"}}};
+                                                {Proof::finding, "finding closed"},
+                                                {Proof::colour, "colour seen"}}};
 };
 template <>
 struct Words<Bargain> {

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 namespace conductus::lights {
 namespace {
@@ -53,8 +54,40 @@ double mean_factor(job::Style style) {
         return 0.55;
     case job::Style::bands:
         return 0.5;
+    case job::Style::flame:
+        return 0.55;
+    case job::Style::two:
+    case job::Style::cycle:
+    case job::Style::charge:
+        return 1;
     }
     return 1;
+}
+
+double mean_share(job::Style style) {
+    return style == job::Style::cycle ? 0.5 : mean_factor(style);
+}
+
+double second_share(job::Style style, double place, double seconds, double meets, double charge) {
+    switch (style) {
+    case job::Style::two:
+        return place < meets ? 0 : 1;
+    case job::Style::cycle:
+        return 0.5 - 0.5 * std::cos(2 * std::numbers::pi * seconds / cycle_seconds);
+    case job::Style::flame:
+        return (tongue_at(place) + 0.5) / tongues;
+    case job::Style::charge:
+        return place < charge ? 0 : 1;
+    default:
+        return 0;
+    }
+}
+
+Duties mixed(const Duties& first, const Duties& second, double share) {
+    Duties both;
+    for (std::size_t k = 0; k < both.size(); ++k)
+        both[k] = first[k] * (1 - share) + second[k] * share;
+    return both;
 }
 
 double level(job::Style style, double place, double seconds, std::uint64_t seed) {
@@ -65,7 +98,12 @@ double level(job::Style style, double place, double seconds, std::uint64_t seed)
         return 0.65 - 0.35 * std::cos(2 * 3.14159265358979323846 * seconds / pulse_period);
     case job::Style::flicker:
         return 0.7 + 0.3 * uniform(seed, step_at(seconds, flicker_rate), 0);
+    case job::Style::two:
+    case job::Style::cycle:
+    case job::Style::charge:
+        return 1;
     case job::Style::fire:
+    case job::Style::flame:
         return 0.1 + 0.9 * uniform(seed, step_at(seconds, fire_rate),
                                    1 + static_cast<std::uint64_t>(tongue_at(place)));
     case job::Style::bands:
@@ -75,7 +113,7 @@ double level(job::Style style, double place, double seconds, std::uint64_t seed)
 }
 
 double brightest_level(job::Style style, double place, double seconds) {
-    if (style == job::Style::fire) return fire_peak;
+    if (style == job::Style::fire || style == job::Style::flame) return fire_peak;
     return style == job::Style::bands ? level(style, place, seconds, 0) : 1;
 }
 
@@ -91,15 +129,17 @@ double spread_seconds(int spread_frame) {
 
 double spread_level(job::Style style, double place, int spread_frame) {
     if (style == job::Style::bands) return level(style, place, spread_seconds(spread_frame), 0);
-    if (style != job::Style::fire) return mean_factor(style);
+    if (style != job::Style::fire && style != job::Style::flame) return mean_factor(style);
     // 5 has no divisor in common with 16: every level once, neighbours unlike.
     const int rank = (5 * tongue_at(place) + 7 * spread_frame + 3) % tongues;
     return 0.1 + 0.9 * (rank + 0.5) / tongues;
 }
 
-std::vector<double> changes(job::Style style, double seconds) {
+std::vector<double> changes(job::Style style, double seconds, double meets, double charge) {
     std::vector<double> at;
-    if (style == job::Style::fire)
+    if (style == job::Style::two) at.push_back(meets);
+    if (style == job::Style::charge) at.push_back(charge);
+    if (style == job::Style::fire || style == job::Style::flame)
         for (int i = 1; i < tongues; ++i)
             at.push_back(static_cast<double>(i) / tongues);
     if (style == job::Style::bands) {

@@ -26,6 +26,21 @@ Duties duties(const job::Colour& colour, double brightness, int channels);
 /// A style's mean over time and place, against full. Source: mean of each waveform.
 double mean_factor(job::Style style);
 
+/// What stands for a style where one even picture must: its mean brightness, of cycling the middle
+/// of its way from one colour to the other.
+double mean_share(job::Style style);
+
+/// How much of the second colour is at `place` after `seconds`, 0 to 1. Two: none up to `meets`,
+/// all beyond. Cycle: a raised cosine, from the first and back in 4 s. Flame: rising from foot to
+/// tip in as many steps as fire has tongues. Charge: none as far as the cell is charged, all beyond.
+double second_share(job::Style style, double place, double seconds, double meets, double charge);
+
+/// One colour mixed with another: `share` of the second.
+Duties mixed(const Duties& first, const Duties& second, double share);
+
+/// Cycling is as before after so long.
+inline constexpr double cycle_seconds = 4;
+
 /// An instant of a style: brightness 0 to 1 at `place` (0 foot, 1 tip) after `seconds`. The same
 /// seed gives the same film. Pulse: raised cosine, 30 to 100 % in 2 s. Flicker: the whole blade
 /// uniform in 70 to 100 %, 20 times a second. Fire: 16 tongues along the blade, each uniform in 10
@@ -54,8 +69,8 @@ double spread_level(job::Style style, double place, int spread_frame);
 double spread_seconds(int spread_frame);
 inline constexpr int spread_turns = 4;
 
-/// Where along 0..1 the level may change.
-std::vector<double> changes(job::Style style, double seconds);
+/// Where along 0..1 the level or the colour may change.
+std::vector<double> changes(job::Style style, double seconds, double meets, double charge);
 
 /// What an effect does at an instant, at a place: how much of it covers the look, or dark.
 struct Cover {

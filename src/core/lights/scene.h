@@ -22,6 +22,7 @@ struct Tempo {
     int spread_frame = 0;
     double seconds = 0;
     std::uint64_t seed = 1;
+    double charge = 1; ///< that a light which shows it shows
 };
 
 class Scene {
@@ -47,15 +48,19 @@ public:
     /// Duty of a segment of a blade's string, its middle at `place`.
     [[nodiscard]] double segment(const std::string& ref, const std::string& blade,
                                  double place) const;
-    /// Duty of a blade's flash string.
-    [[nodiscard]] double flash() const;
+    /// Duty of the flash row of that string of a blade.
+    [[nodiscard]] double flash(const std::string& ref, const std::string& blade) const;
+    /// Whether that light is told to show anything. `owner`: the blade of a strip or string.
+    [[nodiscard]] bool lights_up(const std::string& ref, const std::string& owner) const;
 
 private:
     struct Setting {
         job::Colour colour;
         job::Style style = job::Style::steady;
         double cap = 1;
-        bool own = false; ///< not what the blade shows: effects pass it by
+        job::Colour second;
+        double meets = 0.5;
+        bool own = false; ///< not what the blade shows: effects usually pass it by
         bool operator==(const Setting&) const = default;
     };
     /// Who decides what a pixel of a line shows, and where on its light that pixel is.
@@ -63,11 +68,19 @@ private:
         const Group* leads = nullptr;
         double at = 0;
         Setting setting;
+        const job::EffectLight* follows = nullptr; ///< what the effect says of that light
+        bool whole = false; ///< one light: all of it shows what an effect does in its middle
     };
     [[nodiscard]] Setting setting_of(const std::string& light, const std::string& owner) const;
     [[nodiscard]] Place place_of(const Group& group, double index) const;
     [[nodiscard]] Duties duty_at(const Place& place, int channels) const;
     [[nodiscard]] double level_of(const Setting& setting, double at) const;
+    [[nodiscard]] double second_of(const Setting& setting, double at) const;
+    [[nodiscard]] Duties base_of(const Setting& setting, double at, int channels) const;
+    /// What the effect says of a light; null: as usual.
+    [[nodiscard]] const job::EffectLight* follows(const std::string& light,
+                                                  const std::string& owner) const;
+    [[nodiscard]] Cover cover_at(double place) const;
 
     const job::Job* job_ = nullptr;
     std::shared_ptr<const Chains> chains_;

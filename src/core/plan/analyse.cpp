@@ -10,6 +10,9 @@
 #include "core/findings/held.h"
 #include "core/findings/rules.h"
 #include "core/job/lookup.h"
+#include "core/job/presets.h"
+#include "core/job/words.h"
+#include "core/circuit/solver.h"
 #include "core/plan/analyse.h"
 #include "core/plan/figures.h"
 #include "core/plan/fixes.h"
@@ -40,9 +43,10 @@ public:
         const auto then = power::look_named(*before->job, before->job->use.look);
         const auto used = power::look_named(*now.job, now.job->use.look);
         same_use_ = then && used && *then == *used;
-        same_run_ = same_use_ && before->job->effects == now.job->effects;
+        same_run_ = same_use_ && job::effects_of_use(*before->job) == job::effects_of_use(*now.job);
         const auto &looks = now.job->looks, &looks_then = before->job->looks;
-        same_effects_ = before->job->effects == now.job->effects;
+        same_effects_ = before->job->effects == now.job->effects &&
+                        before->job->presets == now.job->presets;
         for (std::size_t i = 0; i < looks.size() && looks.size() == looks_then.size(); ++i)
             if (!(looks[i] == looks_then[i]))
                 ++looks_changed_, changed_ = &looks[i], changed_from_ = &looks_then[i];
@@ -55,7 +59,8 @@ public:
     }
     [[nodiscard]] const LookPlan* of(const job::Effect& effect) const {
         if (!same_use_) return nullptr;
-        const job::Effect* then = job::find_name(before_->job->effects, effect.name);
+        const auto before = job::effects_of_use(*before_->job);
+        const job::Effect* then = job::find_name(before, effect.name);
         return then && *then == effect ? job::find_name(before_->effects, effect.name) : nullptr;
     }
     /// The most that was asked, where no more than one look has changed and that was not of it.
@@ -76,8 +81,9 @@ private:
     /// Only what no look's solution depends on is left out.
     static job::Job without_lights(job::Job job) {
         job.looks.clear(), job.effects.clear(), job.variants.clear();
+        job.presets.clear();
         job.answered.clear();
-        job.use.look.clear();
+        job.use.look.clear(), job.use.preset.clear();
         return job;
     }
     const Plan* before_ = nullptr;
@@ -85,6 +91,28 @@ private:
     std::size_t looks_changed_ = 0;
     const job::Look *changed_ = nullptr, *changed_from_ = nullptr; ///< the last of them
 };
+
+/// An effect over the look that it comes over.
+struct Shown {
+    job::Effect effect;
+    const job::Look* look = nullptr;
+    std::string preset; ///< whose own it is; empty: of the use
+};
+
+/// Those of the use, and those that other presets have of their own.
+std::vector<Shown> shown_effects(const job::Job& job, const job::Look& used) {
+    std::vector<Shown> all;
+    for (job::Effect& effect : job::effects_of_use(job))
+        all.push_back({std::move(effect), &used, {}});
+    const job::Preset* in_use = job::preset_of_use(job);
+    for (const job::Preset& preset : job.presets) {
+        const job::Look* look = job::find_name(job.looks, preset.look);
+        if (&preset == in_use || !look) continue;
+        for (const job::Effect& own : preset.effects)
+            all.push_back({own, look, preset.name});
+    }
+    return all;
+}
 
 /// Fills looks, effects, run and heat. On an error what came before it stays.
 Result<void> solve_all(Plan& plan, const ReusableResults& kept, const ParallelFor& parallel_for) {
@@ -94,7 +122,8 @@ Result<void> solve_all(Plan& plan, const ReusableResults& kept, const ParallelFo
     if (!used) return tl::unexpected(used.error());
     const auto chains = std::make_shared<const lights::Chains>(plan.chains);
     const auto runs = std::make_shared<const hilt::Runs>(hilt::runs_of(job, parts));
-    const std::size_t looks = job.looks.size(), effects = job.effects.size();
+    const std::vector<Shown> shown = shown_effects(job, *used);
+    const std::size_t looks = job.looks.size(), effects = shown.size();
     std::vector<Result<LookPlan>> solved(looks + effects);
     Result<power::Discharge> run;
     Result<SolvedPtr> worst;
@@ -115,13 +144,17 @@ Result<void> solve_all(Plan& plan, const ReusableResults& kept, const ParallelFo
             return;
         }
         const std::size_t i = task - 2;
-        const LookPlan* same = i < looks ? kept.of(job.looks[i]) : kept.of(job.effects[i - looks]);
+        const Shown* event = i < looks ? nullptr : &shown[i - looks];
+        const LookPlan* same = !event                 ? kept.of(job.looks[i])
+                               : event->preset.empty() ? kept.of(event->effect)
+                                                       : nullptr;
         if (same) {
             solved[i] = *same;
             return;
         }
-        State state{i < looks ? job.looks[i] : *used, {}, Brightness::brightest, Loudness::hum, 1};
-        if (i >= looks) state.effect = job.effects[i - looks];
+        State state{event ? *event->look : job.looks[i], {}, Brightness::brightest, Loudness::hum,
+                    1};
+        if (event) state.effect = event->effect;
         state.chains = chains;
         state.runs = runs;
         state.wiring = plan.wiring;
@@ -129,7 +162,11 @@ Result<void> solve_all(Plan& plan, const ReusableResults& kept, const ParallelFo
     });
     for (std::size_t i = 0; i < solved.size(); ++i) {
         if (!solved[i]) return tl::unexpected(solved[i].error());
-        (i < looks ? plan.looks : plan.effects).push_back(std::move(*solved[i]));
+        if (i >= looks) solved[i]->preset = shown[i - looks].preset;
+        (i < looks                     ? plan.looks
+         : solved[i]->preset.empty() ? plan.effects
+                                     : plan.own_effects)
+            .push_back(std::move(*solved[i]));
     }
     // What was taken from a plan before may have been of its use.
     for (LookPlan& look : plan.looks)
@@ -153,6 +190,26 @@ Result<void> solve_all(Plan& plan, const ReusableResults& kept, const ParallelFo
                 plan.percents.push_back(std::move(*one));
     }
     return {};
+}
+
+/// What is lit while no blade is, solved at full charge.
+std::vector<SolvedPtr> resting_states(const Plan& plan) {
+    std::vector<SolvedPtr> all;
+    for (const job::Rest when : {job::Rest::idle, job::Rest::blade_out, job::Rest::asleep}) {
+        State state = power::rest_state(*plan.job, when, 1);
+        if (state.look.lights.empty()) continue;
+        state.wiring = plan.wiring;
+        auto network = power::network_of(*plan.job, *plan.parts, state);
+        if (!network) continue;
+        auto point = circuit::solve(*network);
+        if (!point) continue;
+        auto solved = std::make_shared<Solved>();
+        solved->name = solved->look = std::string(job::word(when));
+        solved->network = std::move(*network);
+        solved->point = std::move(*point);
+        all.push_back(std::move(solved));
+    }
+    return all;
 }
 
 /// Of a pixel of the first blade, else of the first accent.
@@ -310,14 +367,26 @@ Plan analyse_figures(std::shared_ptr<const job::Job> job,
     }
     for (const LookPlan& look : plan.looks)
         plan.fresh.push_back(look.fresh), plan.sustained.push_back(look.sustained);
-    for (const LookPlan& effect : plan.effects)
-        plan.fresh.push_back(effect.fresh);
+    for (const auto* effects : {&plan.effects, &plan.own_effects})
+        for (const LookPlan& effect : *effects)
+            plan.fresh.push_back(effect.fresh);
     if (plan.most_asked) plan.fresh.push_back(plan.most_asked);
     for (const LookPlan& look : plan.looks)
         if (!look.views[half].pixel_volts.empty() &&
             (!plan.tip || look.views[half].tip < plan.tip->ratio))
             plan.tip = findings::Tip{look.name, look.views[half].tip};
+    for (const LookPlan& look : plan.looks) {
+        const View &fresh = look.views[full], &nearly_empty = look.views[low];
+        if (!fresh.foot_tint) continue;
+        plan.seen.push_back({look.name, look.style, fresh.foot_tint, fresh.tip_tint,
+                             nearly_empty.foot_tint, nearly_empty.tip_tint,
+                             lights::family_of(*fresh.foot_tint)});
+    }
     if (!plan.trouble) study_lights(plan, plan.fresh, kept.rest());
+    // At rest a blade's own data and supply are off: its levels say nothing.
+    if (!plan.trouble)
+        for (SolvedPtr& rest : resting_states(plan))
+            plan.fresh.push_back(std::move(rest));
     std::vector<harness::SolvedState> states;
     if (!plan.trouble)
         for (const SolvedPtr& s : plan.fresh)

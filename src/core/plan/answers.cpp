@@ -125,6 +125,14 @@ Result<VariantBuilt::Answer> answer(const VariantBuilt& question, const Plan& pl
     return answer;
 }
 
+Result<std::vector<HiltState>> answer(const StatesOf&, const Plan& plan, const Answering& by) {
+    return states_of(*plan.whole, *plan.parts, by.parallel_for);
+}
+
+Result<std::vector<PresetPlan>> answer(const PresetsOf&, const Plan& plan, const Answering& by) {
+    return presets_of(*plan.whole, *plan.parts, by.parallel_for);
+}
+
 Result<Comparison> answer(const Between& question, const Plan& plan, const Answering& by) {
     return compare(*figures_of(question.before, plan, by), *figures_of(question.after, plan, by));
 }

@@ -37,6 +37,10 @@ Result<VariantBuilt::Answer> answer(const VariantBuilt& question, const Plan& pl
 /// Stopped: as many outcomes as there are by then.
 Result<StartsTried::Answer> answer(const StartsTried& question, const Plan& plan,
                                    const Answering& by = {});
+Result<std::vector<HiltState>> answer(const StatesOf& question, const Plan& plan,
+                                      const Answering& by = {});
+Result<std::vector<PresetPlan>> answer(const PresetsOf& question, const Plan& plan,
+                                       const Answering& by = {});
 Result<Comparison> answer(const Between& question, const Plan& plan, const Answering& by = {});
 
 /// Of an analysed plan, whatever figure that is. Each input's tenth is analysed anew. Error: no

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/plan/brief.h"
 
+#include "core/plan/build_marks.h"
+
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
@@ -12,6 +14,7 @@
 #include "core/job/lookup.h"
 #include "core/job/mating.h"
 #include "core/job/words.h"
+#include "core/lights/colour_names.h"
 #include "core/plan/plan.h"
 
 namespace conductus::plan {
@@ -77,17 +80,6 @@ std::optional<double> count_of(const Plan& plan) {
         }));
 }
 
-/// The school of the chassis: of the carriers where such are surveyed, else as it is said.
-job::Chassis chassis_of(const job::Hilt& hilt) {
-    for (const job::Carrier& c : hilt.carriers) {
-        if (c.kind == job::CarrierKind::cell_bay) continue;
-        return c.kind == job::CarrierKind::fixed       ? job::Chassis::fixed
-               : c.kind == job::CarrierKind::removable ? job::Chassis::removable
-                                                       : job::Chassis::slide_out;
-    }
-    return hilt.chassis;
-}
-
 /// A part, blade or strip with that ref, or of that type.
 bool is_there(const job::Job& job, const std::string& target) {
     auto is = [&](const auto& e) { return e.ref == target || e.type == target; };
@@ -113,6 +105,20 @@ WishState wish_state(const Plan& plan, const job::Wish& wish) {
                            ? say("the look {} can not be solved yet", wish.target)
                            : say("there is no look {}", wish.target);
         break;
+    case job::Proof::colour: {
+        const auto family = lights::family_named(wish.target);
+        const bool seen = family && std::any_of(plan.seen.begin(), plan.seen.end(),
+                                                [&](const auto& look) {
+                                                    return look.family == *family;
+                                                });
+        s.done = seen;
+        if (!family)
+            s.reason = say("'{}' is no colour that is known here; {} are", wish.target,
+                           conductus::joined(lights::family_words(), ", "));
+        else if (!s.done)
+            s.reason = say("no look is seen as {}", wish.target);
+        break;
+    }
     case job::Proof::part:
         s.done = is_there(*plan.whole, wish.target);
         if (const auto* type = plan.parts->find(wish.target)) s.by = "part " + type->name;

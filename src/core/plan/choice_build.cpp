@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/job/lookup.h"
+#include "core/job/presets.h"
 
 namespace conductus::plan {
 
@@ -60,8 +61,7 @@ void change_strips(Job& job, const Catalogue& parts, const std::string& id) {
     };
     for (job::Look& look : job.looks)
         whiten(look.colour);
-    for (job::Effect& effect : job.effects)
-        whiten(effect.colour);
+    job::each_effect(job, [&](job::Effect& effect) { whiten(effect.colour); });
 }
 
 template <class T>
@@ -75,8 +75,7 @@ void dim(Job& job, double cap) {
     if (cap == 1) return;
     for (job::Look& look : job.looks)
         look.cap *= cap;
-    for (job::Effect& effect : job.effects)
-        effect.cap *= cap;
+    job::each_effect(job, [&](job::Effect& effect) { effect.cap *= cap; });
 }
 
 } // namespace

@@ -239,7 +239,7 @@ private:
                 if (parts_.find_as<catalogue::Cell>(job.parts[i].type))
                     job.parts[i].measured = job_.parts[i].measured;
         loads.cells = power::cells_of(job, parts_);
-        const power::Discharge run = power::run_down(loads, job);
+        const power::Discharge run = power::run_down(loads);
         c.clean = run.clean(), c.bright = run.bright(), c.off = run.off;
         c.margin = run.samples.front().board_peak - run.need;
         c.overloaded =

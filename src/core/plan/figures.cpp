@@ -68,6 +68,7 @@ Explained board_sag(const Plan& plan) {
     };
     take(plan.looks);
     take(plan.effects);
+    take(plan.own_effects);
     if (plan.most_asked && !plan.most_asked->network.sinks.empty()) {
         const auto& sink = plan.most_asked->network.sinks.front();
         const double v =

@@ -70,7 +70,7 @@ Result<Film> film_of(const Plan& plan, const std::string& name, const std::strin
         power::State after = *state;
         after.effect.reset(), after.loudness = power::Loudness::hum;
         if (state->effect->kind == job::EffectKind::retraction)
-            after = power::dark_state(circuit::BoardMode::idle, false, 1);
+            after = power::rest_state(job, job::Rest::idle, 1);
         if (auto ok = power::roll(job, *plan.parts, after, during / film.rate,
                                   frames(std::min(0.5, lasts * 0.4)), film.rate, keep);
             !ok)

@@ -90,7 +90,8 @@ std::vector<Load> loads_of(const findings::Facts& f) {
             std::vector<std::string> returns{"flash"};
             for (int i = 1; i <= 16; ++i)
                 returns.push_back(fmt::format("seg{}", i));
-            add(Load::Kind::string, string.ref, string.type, blade.ref, blade.ref, returns);
+            add(Load::Kind::string, string.ref, string.type, blade.ref,
+                job::string_end(*f.job, *f.parts, blade), returns);
         }
     }
     for (const job::Part& part : f.job->parts) {

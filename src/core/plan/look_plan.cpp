@@ -134,7 +134,7 @@ Result<findings::SolvedPtr> at_its_peak(const job::Job& job, const catalogue::Ca
     auto at = solved(job, parts, *state, guess);
     if (!at) return tl::unexpected(at.error());
     at->name = power::name_of(*state);
-    at->momentary = !state->effect;
+    at->momentary = !state->effect && state->loudness == Loudness::peak;
     if (state->effect)
         if (auto ok = calm(job, parts, *state, *at, guess); !ok) return tl::unexpected(ok.error());
     return std::make_shared<const Solved>(std::move(*at));

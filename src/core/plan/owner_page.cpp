@@ -5,6 +5,9 @@
 #include <fmt/format.h>
 
 #include "core/base/format.h"
+#include "core/harness/plugs.h"
+#include "core/job/lookup.h"
+#include "core/job/mating.h"
 #include "core/job/words.h"
 
 namespace conductus::plan {
@@ -66,6 +69,35 @@ OwnerSection planned(const Plan& plan) {
             label[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(label[0])));
             s.lines.push_back({Mark::none, label, m.shown});
         }
+    return s;
+}
+
+/// How blades go in, what the plugs do, what nobody counted.
+OwnerSection handled(const Plan& plan) {
+    OwnerSection s{"Blades and plugs", {}};
+    const Job& job = *plan.whole;
+    for (const std::string& socket : job::sockets_of(job)) {
+        const job::Part* part = job::find_ref(job.parts, socket);
+        const auto* c = part ? plan.parts->find_as<catalogue::Connector>(part->type) : nullptr;
+        if (c && !c->insertion.empty())
+            s.lines.push_back({Mark::none, "Into " + socket, c->insertion});
+        else if (c && c->keyed)
+            s.lines.push_back({Mark::none, "Into " + socket,
+                               "It goes in one way round. Turning it in its socket destroys it."});
+    }
+    for (const job::Blade& blade : job.blades)
+        if (blade.count == job::PixelCount::assumed)
+            s.lines.push_back({Mark::open, blade.ref, "its pixels are assumed, nobody counted them"});
+    for (const job::Plug& plug : job.plugs) {
+        std::string says(job::word(plug.use));
+        if (!plug.jack.empty()) says += " for " + plug.jack;
+        if (!plug.mark.empty()) says += ", " + plug.mark;
+        const bool kills = plug.use == job::PlugUse::kill;
+        const bool proved = harness::proved(plug) == harness::Proved::off;
+        if (kills)
+            says += proved ? ", proved on " + plug.proved_on : std::string(", not proved yet");
+        s.lines.push_back({!kills ? Mark::none : proved ? Mark::holds : Mark::open, plug.ref, says});
+    }
     return s;
 }
 
@@ -134,7 +166,7 @@ OwnerPage owner_page(const Plan& plan) {
         fmt::format("{}{}{}", job::word(job.kind), job.purpose.empty() ? "" : " ", job.purpose);
     if (!job.promised.empty()) page.subject += ", promised for " + job.promised;
     for (OwnerSection section :
-         {use_of(job), wishes_of(plan), planned(plan),
+         {use_of(job), wishes_of(plan), planned(plan), handled(plan),
           bargains_of(plan, Bargain::must_have, "Must-haves"),
           bargains_of(plan, Bargain::trade_off, "Trade-offs"), accepted(plan), fates(job)})
         if (!section.lines.empty()) page.sections.push_back(std::move(section));

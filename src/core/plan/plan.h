@@ -98,6 +98,7 @@ struct View {
 struct LookPlan {
     std::string name;
     bool effect = false;
+    std::string preset; ///< whose own effect it is; empty: of a look, or an effect of the use
     job::Style style = job::Style::steady;
     Ampere mean, peak; ///< cell, full charge
     lights::Rgb swatch;
@@ -140,7 +141,7 @@ struct Plan;
 /// Of everything that may be mated, what asks for most.
 struct WorstSet {
     std::vector<job::Mated> set;
-    std::string text;                 ///< "BL2 in P1"
+    std::string text;                 ///< "BL2 in P1": where it differs from what is mated now
     bool is_mated = false;            ///< it is what is mated now
     std::shared_ptr<const Plan> plan; ///< figures with it; null: it is mated now
 };
@@ -151,7 +152,8 @@ struct Plan : findings::Facts {
     std::vector<findings::Finding> answered; ///< accepted or agreed: they do not count
     BriefState brief;              ///< what figures and findings say of wishes and agreements
     std::vector<LookPlan> looks;   ///< in the job's order
-    std::vector<LookPlan> effects; ///< over the use's look
+    std::vector<LookPlan> effects; ///< that come in the use, over its look
+    std::vector<LookPlan> own_effects; ///< that other presets have of their own, over their looks
     Lights lights;
     std::vector<CellOption> options;
     std::optional<WorstSet> worst_mated; ///< where sockets take more than one thing

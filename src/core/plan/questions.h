@@ -15,6 +15,7 @@
 #include "core/plan/plan.h"
 #include "core/plan/sized_wires.h"
 #include "core/plan/start.h"
+#include "core/plan/states.h"
 #include "core/plan/use_study.h"
 #include "core/plan/why.h"
 #include "core/power/day_run.h"
@@ -122,8 +123,20 @@ struct StartsTried {
     bool operator==(const StartsTried&) const = default;
 };
 
+/// What does the hilt draw and show in each of its states?
+struct StatesOf {
+    using Answer = std::vector<HiltState>;
+    bool operator==(const StatesOf&) const = default;
+};
+
+/// What follows from each preset?
+struct PresetsOf {
+    using Answer = std::vector<PresetPlan>;
+    bool operator==(const PresetsOf&) const = default;
+};
+
 using Question =
-    std::variant<StartsTried, WhyOf, FilmOf, UseLivedThrough, MomentOf, ManyDays, WaysToBuild,
+    std::variant<StatesOf, PresetsOf, StartsTried, WhyOf, FilmOf, UseLivedThrough, MomentOf, ManyDays, WaysToBuild,
                  GaugesUnder, OrdersInTheBore, BuiltAgainstPlanned, VariantBuilt, Between>;
 
 template <class Q>

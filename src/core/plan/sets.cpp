@@ -139,7 +139,7 @@ bool judge_worst_set(Plan& plan, const ParallelFor& parallel_for,
     if (!set) return true; // without a look nothing is asked for
     WorstSet worst;
     worst.set = *set;
-    worst.text = job::set_text(*set);
+    worst.text = job::set_text(*set, plan.mated);
     if (*set == plan.mated) {
         worst.is_mated = true;
         plan.worst_mated = std::move(worst);

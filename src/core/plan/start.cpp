@@ -76,6 +76,12 @@ std::string first_that(const Start& start, const Catalogue& parts, const Does& d
     std::string last;
     for (const PartType* type : parts.all<T>()) {
         if (parts.written(type->id) || !goes_in(start, *type, parts)) continue;
+        // The foot of a blade of strips is wanted: no plug of a string's segments, and none
+        // that lies flat in the wall of a side socket.
+        if constexpr (std::is_same_v<T, catalogue::Connector>)
+            if (std::get<T>(type->figures).segments > 0 ||
+                type->body.shape != catalogue::Body::Shape::cylinder)
+                continue;
         if (does(std::get<T>(type->figures), *type)) return type->id;
         last = type->id;
     }

@@ -53,14 +53,14 @@ Result<View> moment_of(const Plan& plan, const UseStudy& study, const power::Day
                        double& white_y) {
     const job::Job& job = *plan.job;
     const bool asleep = sample.shows != "idle"; // stored, asleep, or something has opened
-    power::State state = power::dark_state(
-        asleep ? circuit::BoardMode::asleep : circuit::BoardMode::idle, false, sample.charge);
+    power::State state = power::rest_state(
+        job, asleep ? job::Rest::asleep : job::Rest::idle, sample.charge);
     if (sample.lit) {
         const auto look = power::look_named(job, job.use.look);
         if (!look) return tl::unexpected(look.error());
         state = {*look, {}, power::Brightness::brightest, power::Loudness::hum, sample.charge};
         if (sample.effect >= 0) {
-            state.effect = job.effects[static_cast<std::size_t>(sample.effect)];
+            state.effect = study.loads->effects[static_cast<std::size_t>(sample.effect)];
             state.loudness = power::Loudness::peak;
         }
     }

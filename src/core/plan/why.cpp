@@ -13,6 +13,7 @@
 #include "core/circuit/copper.h"
 #include "core/hilt/route.h"
 #include "core/job/lookup.h"
+#include "core/job/presets.h"
 #include "core/power/cell_model.h"
 #include "core/power/storage.h"
 #include "core/power/use_day.h"
@@ -194,11 +195,10 @@ private:
             inputs_.back().back = look->cap * 1.1 > 1;
         }
         double most = 0;
-        for (const job::Effect& e : job_.effects)
+        for (const job::Effect& e : job::effects_of_use(job_))
             most = std::max(most, e.cap);
         add("brightness of the effects", "", "%", most * 100, [](Job& j, double k) {
-            for (job::Effect& e : j.effects)
-                e.cap *= k;
+            job::each_effect(j, [&](job::Effect& e) { e.cap *= k; });
         });
         if (most > 0) inputs_.back().back = most * 1.1 > 1;
     }

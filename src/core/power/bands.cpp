@@ -45,17 +45,22 @@ std::vector<double> weights_of(const lights::Group& group, const std::vector<dou
     return sums;
 }
 
-double weight_of(const std::vector<lights::Span>& spans, const std::vector<double>& sums) {
+/// LEDs and strings are on, whatever share of the time that is: they count by their amperes.
+constexpr double pixel_amps = 0.012; // of a channel that counts one
+
+double weight_of(const std::vector<lights::Span>& spans, const std::vector<double>& sums,
+                 const catalogue::Pixel& pixel) {
     double sum = 0;
-    for (const lights::Span& span : spans)
-        sum += (span.duty[0] + span.duty[1] + span.duty[2] + span.duty[3]) *
+    for (const lights::Span& span : spans) {
+        double amps = 0;
+        for (std::size_t c = 0; c < pixel.channels.size(); ++c)
+            amps += span.duty[c] * pixel.channels[c].full.value();
+        sum += amps / pixel_amps *
                (sums[static_cast<std::size_t>(span.last)] -
                 sums[static_cast<std::size_t>(span.first)]);
+    }
     return sum;
 }
-
-/// LEDs and strings count as pixels that draw as much: on, whatever share of the time that is.
-constexpr double pixel_amps = 0.012; // A of a channel
 
 double weight_of_dies(const job::Job& job, const catalogue::Catalogue& parts,
                       const lights::Scene& scene) {
@@ -93,12 +98,20 @@ std::vector<double> places_of_dies(const job::Job& job, const catalogue::Catalog
     return places;
 }
 
+bool moves_as(const State& state, job::Style style) {
+    return state.look.style == style ||
+           std::any_of(state.look.lights.begin(), state.look.lights.end(),
+                       [&](const auto& l) { return l.style == style; });
+}
+
+/// What cycles is looked at in so many moments of half its time: the other half is the same way
+/// back.
+constexpr int cycle_moments = 24;
+
 } // namespace
 
 bool has_bands(const State& state) {
-    return state.look.style == job::Style::bands ||
-           std::any_of(state.look.lights.begin(), state.look.lights.end(),
-                       [](const auto& l) { return l.style == job::Style::bands; });
+    return moves_as(state, job::Style::bands) || moves_as(state, job::Style::cycle);
 }
 
 Result<double> brightest_bands(const job::Job& job, const catalogue::Catalogue& parts,
@@ -107,6 +120,8 @@ Result<double> brightest_bands(const job::Job& job, const catalogue::Catalogue& 
     known.effect.reset();
     known.brightness = Brightness::brightest;
     // Pixels change where an edge of the bands passes their middle.
+    const bool bands = moves_as(known, job::Style::bands);
+    const bool cycles = moves_as(known, job::Style::cycle);
     std::set<double> edges{0, lights::bands_repeat_seconds};
     std::vector<std::vector<double>> weights;
     for (const lights::Group& g : known.chains->groups) {
@@ -121,6 +136,20 @@ Result<double> brightest_bands(const job::Job& job, const catalogue::Catalogue& 
     std::vector<double> moments;
     for (auto it = edges.begin(), next = std::next(it); next != edges.end(); ++it, ++next)
         if (*next - *it > 1e-9) moments.push_back((*it + *next) / 2);
+    if (cycles) {
+        // Bands as they stand at every place of their way, with cycling at every place of its own.
+        std::vector<double> within = bands ? std::move(moments) : std::vector<double>{};
+        moments.clear();
+        for (int k = 0; k <= cycle_moments; ++k) {
+            const double at = k * lights::cycle_seconds / (2 * cycle_moments);
+            if (!bands) moments.push_back(at);
+            const double begins =
+                std::floor(at / lights::bands_repeat_seconds) * lights::bands_repeat_seconds;
+            if (bands && (k == 0 || begins > moments.back()))
+                for (const double m : within)
+                    moments.push_back(begins + m);
+        }
+    }
     std::vector<std::pair<double, std::size_t>> weighed; // weight, moment
     std::vector<char> done(moments.size());
     const auto weigh = [&](std::size_t i) {
@@ -135,8 +164,11 @@ Result<double> brightest_bands(const job::Job& job, const catalogue::Catalogue& 
             std::size_t same = 0;
             while (same < g && !scene.alike(groups[same], groups[g]))
                 ++same;
-            spans.push_back(same < g ? spans[same] : scene.spans(groups[g], 4));
-            weight += weight_of(spans.back(), weights[g]);
+            const auto& pixel = *parts.find_as<catalogue::Pixel>(groups[g].pixel);
+            spans.push_back(same < g
+                                ? spans[same]
+                                : scene.spans(groups[g], static_cast<int>(pixel.channels.size())));
+            weight += weight_of(spans.back(), weights[g], pixel);
         }
         weighed.emplace_back(weight, i);
     };
@@ -157,7 +189,8 @@ Result<double> brightest_bands(const job::Job& job, const catalogue::Catalogue& 
                 weigh(i);
         stride = finer;
     }
-    weighed.resize(std::min(weighed.size(), solved_moments));
+    // What cycles between two colours weighs much the same all the way: every moment is solved.
+    if (bands) weighed.resize(std::min(weighed.size(), solved_moments));
     double most = -1, best = 0;
     circuit::Guess guess;
     for (const auto& [weight, i] : weighed) {

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/job/lookup.h"
+#include "core/job/presets.h"
 #include "core/power/runtime.h"
 #include "core/power/state.h"
 
@@ -17,8 +18,7 @@ constexpr double least_cap = 0.01; // darker than that is dark
 job::Edit dim(std::string look, double cap, double effects) {
     return [look = std::move(look), cap, effects](job::Job& job) {
         if (auto* l = job::find_name(job.looks, look)) l->cap = cap;
-        for (job::Effect& e : job.effects)
-            e.cap = std::max(e.cap * effects, 0.0);
+        job::each_effect(job, [&](job::Effect& e) { e.cap = std::max(e.cap * effects, 0.0); });
     };
 }
 

@@ -76,9 +76,8 @@ Charging charging_of(const job::Job& job, const catalogue::Catalogue& parts) {
     } port; // a port, or a jack
     for (const job::Part& part : job.parts) {
         const auto& f = parts.find(part.type)->figures;
-        const bool inlet = std::holds_alternative<catalogue::Port>(f) ||
-                           std::holds_alternative<catalogue::Jack>(f);
-        if (inlet && !port.part) port = {&part, *catalogue::rating_of(f)};
+        const auto hole = catalogue::plug_hole(f);
+        if (hole && hole->charges && !port.part) port = {&part, *catalogue::rating_of(f)};
     }
     if (c.in_hilt && !port.part)
         fault("charge.no-port", "The charger goes in through the hilt, and there is no port",
@@ -143,7 +142,10 @@ Charging charging_of(const job::Job& job, const catalogue::Catalogue& parts) {
                   "Choose a charger made for this pack.", part.ref, charger->cells, cell->series,
                   "cells");
     }
-    if (row > 1 && !charger->balances && (c.in_hilt || cells.size() == 1))
+    const bool inside =
+        cells.size() == 1 && parts.find_as<catalogue::Cell>(cells.front()->type)->balancing ==
+                                 catalogue::Cell::Balancing::inside;
+    if (row > 1 && !charger->balances && !inside && (c.in_hilt || cells.size() == 1))
         fault("charge.no-balance", "Cells in a row are charged and nothing balances them",
               "After some months one is over-full while the other is not: choose a charger that "
               "balances, or charge each cell by itself.",

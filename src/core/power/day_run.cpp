@@ -35,7 +35,6 @@ Result<DayLoads> day_loads(const job::Job& job, const catalogue::Catalogue& part
                            const job::Use& use, const ParallelFor& parallel_for) {
     DayLoads loads;
     loads.phases = phases_of(use);
-    loads.effects = job.effects;
     // What is lit is as loud and as warm as its phase; in the dark neither makes a difference that
     // is worth a set of curves.
     std::map<std::pair<double, double>, std::size_t> alike;
@@ -55,6 +54,7 @@ Result<DayLoads> day_loads(const job::Job& job, const catalogue::Catalogue& part
         loads.of_phase.push_back(it->second);
         loads.air.push_back(p.temperature.value_or(use.temperature));
     }
+    if (!loads.sets.empty()) loads.effects = loads.sets.front()->events;
     return loads;
 }
 

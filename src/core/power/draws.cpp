@@ -12,7 +12,8 @@ namespace conductus::power {
 Result<std::vector<Draw>> draws_in_the_dark(const job::Job& job, const catalogue::Catalogue& parts,
                                             bool killed, const State& known) {
     constexpr double unseen = 1e-6; // A
-    State state = dark_state(circuit::BoardMode::asleep, killed, 0.5);
+    State state = killed ? dark_state(circuit::BoardMode::asleep, true, 0.5)
+                         : rest_state(job, job::Rest::asleep, 0.5);
     if (known.chains) state = as_known(std::move(state), known);
     const auto network = network_of(job, parts, state);
     if (!network) return tl::unexpected(network.error());
@@ -43,7 +44,9 @@ Result<std::vector<Draw>> draws_in_the_dark(const job::Job& job, const catalogue
         take(c.ref, point->converter_in[i] - std::max(on, 0.0), false);
     }
     for (std::size_t i = 0; i < network->strips.size(); ++i)
-        take(network->strips[i].ref, point->strips[i].amps, false);
+        take(network->strips[i].ref, point->strips[i].amps,
+             std::any_of(network->strips[i].spans.begin(), network->strips[i].spans.end(),
+                         [](const lights::Span& s) { return s.duty != lights::Duties{}; }));
     std::stable_sort(all.begin(), all.end(),
                      [](const Draw& a, const Draw& b) { return a.amps > b.amps; });
     return all;

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 #include "core/circuit/pack.h"
 #include "core/circuit/solver.h"
@@ -30,7 +31,13 @@ std::vector<Share> shares_of(const State& state) {
     };
     switch (state.look.style) {
     case job::Style::steady:
+    case job::Style::two:
+    case job::Style::charge:
         even(1, 1);
+        break;
+    case job::Style::cycle: // arcsine between one colour and the other: Gauss–Chebyshev
+        for (const int k : {1, 3, 5, 7, 9})
+            even(0.5 + 0.5 * std::cos(k * std::numbers::pi / 10), 1.0 / 5);
         break;
     case job::Style::pulse: // arcsine between 0.3 and 1: Gauss–Chebyshev
         for (const double x : {-std::sqrt(0.75), 0.0, std::sqrt(0.75)})
@@ -42,6 +49,7 @@ std::vector<Share> shares_of(const State& state) {
         even(0.85 + 0.15 * std::sqrt(0.6), 5.0 / 18);
         break;
     case job::Style::fire:
+    case job::Style::flame:
     case job::Style::bands:
         for (int frame_of_it = 0; frame_of_it < lights::spread_turns; ++frame_of_it) {
             State& s = add(1.0 / lights::spread_turns);
@@ -54,7 +62,7 @@ std::vector<Share> shares_of(const State& state) {
 }
 
 bool moves(const State& state, const circuit::Network& brightest) {
-    const auto of_style = [](const auto& l) { return lights::mean_factor(l.style) != 1; };
+    const auto of_style = [](const auto& l) { return lights::mean_share(l.style) != 1; };
     return state.effect || of_style(state.look) ||
            std::any_of(state.look.lights.begin(), state.look.lights.end(), of_style) ||
            std::any_of(brightest.diodes.begin(), brightest.diodes.end(),

@@ -141,11 +141,14 @@ Result<Pack> pack_of(const Network& network) {
 }
 
 Result<LoadCurve> LoadCurve::of(Network network, const Pack& pack, const Watched& watched,
-                                Watched::Light seen, double low, double high) {
+                                Watched::Light seen, double low, double high,
+                                const AtVolts& at_volts) {
     const BoardEnds board = board_of(network);
     const double cells = static_cast<double>(pack.cells);
     circuit::Guess guess;
     auto solved = [&](double volts) -> Result<Row> {
+        if (at_volts)
+            if (auto ok = at_volts(volts, network); !ok) return tl::unexpected(ok.error());
         for (auto& s : network.sources) {
             s.emf = pack.kind == Pack::Kind::row ? volts / cells : volts;
             s.ohms = hair_ohms;

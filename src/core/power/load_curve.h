@@ -4,6 +4,7 @@
 #pragma once
 
 #include <array>
+#include <functional>
 #include <vector>
 
 #include "core/base/problem.h"
@@ -66,8 +67,12 @@ public:
     /// where it bends, until what lies between is read off to 0.5 % and 2 mV. Where it does not
     /// settle any more on the way down the curve ends above that, and ends_early() says so. Errors:
     /// as of solving, where it does not even settle near `high`.
+    /// `at_volts`: makes the network anew for those volts of the pack, where what is shown follows
+    /// them; none: it is the same at all.
+    using AtVolts = std::function<Result<void>(double, circuit::Network&)>;
     static Result<LoadCurve> of(circuit::Network network, const Pack& pack, const Watched& watched,
-                                Watched::Light seen, double low, double high);
+                                Watched::Light seen, double low, double high,
+                                const AtVolts& at_volts = {});
     /// Weighted sum of what they draw; volts and light are the first one's.
     static LoadCurve mixed(const std::vector<std::pair<const LoadCurve*, double>>& of);
 

@@ -2,10 +2,13 @@
 #include "core/power/peaks.h"
 
 #include <algorithm>
+#include <array>
 #include <fmt/format.h>
 
 #include "core/circuit/pack.h"
 #include "core/circuit/solver.h"
+#include "core/job/presets.h"
+#include "core/job/words.h"
 #include "core/power/bands.h"
 
 namespace conductus::power {
@@ -66,11 +69,21 @@ void add(std::vector<Candidate>& kept, Candidate one) {
     kept.push_back(std::move(one));
 }
 
+/// What is lit without a blade, off the charger.
+constexpr std::array every_rest{job::Rest::idle, job::Rest::blade_out, job::Rest::asleep};
+
+/// Whether a look has effects of its own: it is then no other look's poor relation.
+bool has_own_effects(const job::Job& job, const std::string& look) {
+    return std::any_of(job.presets.begin(), job.presets.end(), [&](const job::Preset& p) {
+        return p.look == look && !(p.effects.empty() && p.left_out.empty());
+    });
+}
+
 /// Of looks, and all effects over each, what draws most. A look that asks for less than another of
-/// every light does so under every effect.
+/// every light does so under every effect that both have. `effects`: null, those of its presets.
 Result<State> most_of(const job::Job& job, const catalogue::Catalogue& parts,
-                      std::vector<State> looks) {
-    std::vector<Candidate> plain, all;
+                      std::vector<State> looks, const std::vector<job::Effect>* effects) {
+    std::vector<Candidate> plain, apart, all;
     for (State& state : looks) {
         state.brightness = Brightness::brightest;
         state.loudness = Loudness::peak;
@@ -82,10 +95,16 @@ Result<State> most_of(const job::Job& job, const catalogue::Catalogue& parts,
         }
         auto one = candidate(job, parts, std::move(state));
         if (!one) return tl::unexpected(one.error());
-        add(plain, std::move(*one));
+        if (shows_charge(one->state) || (!effects && has_own_effects(job, one->state.look.name)))
+            apart.push_back(std::move(*one));
+        else
+            add(plain, std::move(*one));
     }
+    for (Candidate& one : apart)
+        plain.push_back(std::move(one));
     for (const Candidate& look : plain)
-        for (const job::Effect& effect : job.effects) {
+        for (const job::Effect& effect :
+             effects ? *effects : job::effects_over(job, look.state.look.name)) {
             State state = look.state;
             state.effect = effect;
             auto one = candidate(job, parts, std::move(state));
@@ -109,7 +128,12 @@ Result<State> most_of(const job::Job& job, const catalogue::Catalogue& parts,
 } // namespace
 
 Result<State> most_of_look(const job::Job& job, const catalogue::Catalogue& parts, State state) {
-    return most_of(job, parts, {looked_up(job, parts, std::move(state))});
+    return most_of(job, parts, {looked_up(job, parts, std::move(state))}, nullptr);
+}
+
+Result<State> most_of_look(const job::Job& job, const catalogue::Catalogue& parts, State state,
+                           const std::vector<job::Effect>& effects) {
+    return most_of(job, parts, {looked_up(job, parts, std::move(state))}, &effects);
 }
 
 Result<State> most_of_all(const job::Job& job, const catalogue::Catalogue& parts, double charge,
@@ -119,7 +143,30 @@ Result<State> most_of_all(const job::Job& job, const catalogue::Catalogue& parts
     std::vector<State> looks;
     for (const job::Look& look : job.looks)
         looks.push_back(as_known({look, {}, Brightness::brightest, Loudness::peak, charge}, base));
-    return most_of(job, parts, std::move(looks));
+    auto most = most_of(job, parts, std::move(looks), nullptr);
+    const bool rests = std::any_of(every_rest.begin(), every_rest.end(), [&](auto when) {
+        return !rest_state(job, when, charge).look.lights.empty();
+    });
+    if (!most || !rests) return most;
+    // What is lit without a blade may ask for more than any look does.
+    const auto amps_of = [&](const State& state) -> Result<double> {
+        const auto network = network_of(job, parts, state);
+        if (!network) return tl::unexpected(network.error());
+        const auto point = circuit::solve(*network);
+        if (!point) return tl::unexpected(point.error());
+        return circuit::pack_amps(*network, *point);
+    };
+    auto amps = amps_of(*most);
+    if (!amps) return tl::unexpected(amps.error());
+    for (const job::Rest when : every_rest) {
+        State state = as_known(rest_state(job, when, charge), base);
+        if (state.look.lights.empty()) continue;
+        state.look.name = std::string(job::word(when));
+        const auto now = amps_of(state);
+        if (!now) return tl::unexpected(now.error());
+        if (*now > *amps) amps = now, most = std::move(state);
+    }
+    return most;
 }
 
 std::string name_of(const State& state) {

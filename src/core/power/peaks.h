@@ -15,6 +15,9 @@ namespace conductus::power {
 /// peak: what draws most, and so pulls the board lowest. `state` may bring what it knows of the
 /// job; its charge is kept.
 Result<State> most_of_look(const job::Job& job, const catalogue::Catalogue& parts, State state);
+/// The same with these effects alone.
+Result<State> most_of_look(const job::Job& job, const catalogue::Catalogue& parts, State state,
+                           const std::vector<job::Effect>& effects);
 
 /// The same of all looks: the worst that anything in the job can ask. Error: as of compiling and
 /// solving; a job without a look.

@@ -26,9 +26,10 @@ Result<Percent> percent_in(const job::Job& job, const catalogue::Catalogue& part
                            const std::string& look) {
     job::Use use = job.use;
     use.look = look;
+    use.preset.clear();
     const auto loads = loads_of(job, parts, use, Wanted::worst);
     if (!loads) return tl::unexpected(loads.error());
-    return percent_of(look, run_down(**loads, job));
+    return percent_of(look, run_down(**loads));
 }
 
 Result<std::vector<Percent>> percents(const job::Job& job, const catalogue::Catalogue& parts,

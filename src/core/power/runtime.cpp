@@ -70,9 +70,9 @@ constexpr double close_to_trip = 0.3;
 /// Cells taken down through one load, and what is noticed on the way.
 class RunDown {
 public:
-    RunDown(const UseLoads& loads, const job::Job& job, double step)
+    RunDown(const UseLoads& loads, double step)
         : loads_(loads), air_(loads.use.temperature),
-          load_(loads.mix(mean_rates(phases_of(loads.use)), job.effects)),
+          load_(loads.mix(mean_rates(phases_of(loads.use)))),
           bank_(loads.cells, loads.pack, air_, loads.extra_series_ohms), steps_{.charge = step,
                                                                                 .amps = 2 * step},
           warming_(loads.guards, air_) {}
@@ -257,14 +257,14 @@ private:
 
 } // namespace
 
-Discharge run_down(const UseLoads& loads, const job::Job& job, double step) {
-    return RunDown(loads, job, step).run();
+Discharge run_down(const UseLoads& loads, double step) {
+    return RunDown(loads, step).run();
 }
 
 Result<Discharge> run_down(const job::Job& job, const catalogue::Catalogue& parts, double step) {
     const auto loads = loads_of(job, parts, job.use, Wanted::worst);
     if (!loads) return tl::unexpected(loads.error());
-    return run_down(**loads, job, step);
+    return run_down(**loads, step);
 }
 
 } // namespace conductus::power

@@ -90,6 +90,6 @@ Result<Discharge> run_down(const job::Job& job, const catalogue::Catalogue& part
                            double step = 0.01);
 
 /// The same of curves that are there already.
-Discharge run_down(const UseLoads& loads, const job::Job& job, double step = 0.01);
+Discharge run_down(const UseLoads& loads, double step = 0.01);
 
 } // namespace conductus::power

@@ -21,6 +21,10 @@ struct Storage {
     [[nodiscard]] double days() const { return asleep_days; }
 };
 
+/// Days until full cells are empty in that state, self-discharge with it; its charge is passed
+/// over. Errors: as of compiling and solving.
+Result<double> days_in(const job::Job& job, const catalogue::Catalogue& parts, State state);
+
 /// Errors: as of compiling and solving.
 Result<Storage> storage_of(const job::Job& job, const catalogue::Catalogue& parts);
 

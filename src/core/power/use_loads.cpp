@@ -8,7 +8,9 @@
 #include "core/circuit/pack.h"
 #include "core/circuit/solver.h"
 #include "core/job/lookup.h"
+#include "core/job/presets.h"
 #include "core/power/bands.h"
+#include "core/power/cell_model.h"
 #include "core/power/film.h"
 #include "core/power/peaks.h"
 
@@ -29,6 +31,7 @@ public:
         const auto look = look_named(job_, job_.use.look);
         if (!look) return tl::unexpected(look.error());
         loads_.look.name = look->name;
+        loads_.events = job::effects_of_use(job_);
         loads_.sound = sound_of(job_, parts_);
         loads_.cells = cells_of(job_, parts_);
         for (const job::Part& part : job_.parts)
@@ -57,16 +60,16 @@ public:
         const bool steady = !moves(brightest, *first);
         range();
 
-        const auto peak = most_of_look(job_, parts_, as_known(brightest, known_));
+        const auto peak = most_of_look(job_, parts_, as_known(brightest, known_), loads_.events);
         if (!peak) return tl::unexpected(peak.error());
         loads_.peak_event = peak->effect ? peak->effect->name : peak->look.name;
 
-        loads_.effects.resize(job_.effects.size());
-        std::vector<bool> want(job_.effects.size());
+        loads_.effects.resize(loads_.events.size());
+        std::vector<bool> want(loads_.events.size());
         const auto phases = phases_of(job_.use);
         const auto rates = mean_rates(phases);
         for (std::size_t i = 0; i < want.size(); ++i) {
-            const job::Effect& e = job_.effects[i];
+            const job::Effect& e = loads_.events[i];
             const bool rated = std::any_of(rates.begin(), rates.end(),
                                            [&](const job::Rate& r) { return r.kind == e.kind; });
             const bool comes_along =
@@ -94,10 +97,10 @@ public:
         };
         peaks(loads_.look, {});
         for (std::size_t i = 0; i < want.size(); ++i)
-            if (want[i]) peaks(loads_.effects[i], job_.effects[i]);
+            if (want[i]) peaks(loads_.effects[i], loads_.events[i]);
         if (wanted == Wanted::day) {
-            tasks.push_back([this] { return dark(loads_.idle, circuit::BoardMode::idle); });
-            tasks.push_back([this] { return dark(loads_.stored, circuit::BoardMode::asleep); });
+            tasks.push_back([this] { return rest(loads_.idle, job::Rest::idle); });
+            tasks.push_back([this] { return rest(loads_.stored, job::Rest::asleep); });
         }
         std::vector<Result<void>> done(tasks.size());
         parallel_for(tasks.size(), [&](std::size_t i) { done[i] = tasks[i](); });
@@ -113,8 +116,8 @@ public:
             LitLoad& load = loads_.effects[all[k]];
             load.mean = load.bright;
             done[k] = in_proportion(
-                load.mean, *look, job_.effects[all[k]],
-                {*look, job_.effects[all[k]], Brightness::brightest, Loudness::hum, 1});
+                load.mean, *look, loads_.events[all[k]],
+                {*look, loads_.events[all[k]], Brightness::brightest, Loudness::hum, 1});
         });
         for (const auto& ok : done)
             if (!ok) return tl::unexpected(ok.error());
@@ -143,23 +146,37 @@ private:
         state.bands_at = bands_at_;
         return network_of(job_, parts_, as_known(std::move(state), known_));
     }
+    /// A board shows the charge that its volts under load tell.
+    Result<void> show_charge(State state, double volts, circuit::Network& network_then) const {
+        const double row = high_ / 4.19;
+        state.shown_charge = charge_at(Volt(volts / row));
+        auto then = network(std::move(state));
+        if (!then) return tl::unexpected(then.error());
+        network_then = std::move(*then);
+        return {};
+    }
     /// `seen`: what of its light is read off.
     Result<void> curve(LoadCurve& into, const State& state, Watched::Light seen) const {
         auto n = network(state);
         if (!n) return tl::unexpected(n.error());
-        auto solved = LoadCurve::of(std::move(*n), loads_.pack, watched_, seen, low_, high_);
+        LoadCurve::AtVolts follow;
+        if (shows_charge(state))
+            follow = [&](double volts, circuit::Network& network_then) -> Result<void> {
+                return show_charge(state, volts, network_then);
+            };
+        auto solved = LoadCurve::of(std::move(*n), loads_.pack, watched_, seen, low_, high_, follow);
         if (!solved) return tl::unexpected(solved.error());
         into = std::move(*solved);
         return {};
     }
-    Result<void> dark(LoadCurve& into, circuit::BoardMode mode) const {
-        return curve(into, dark_state(mode, false, 1), Watched::Light::none);
+    Result<void> rest(LoadCurve& into, job::Rest when) const {
+        return curve(into, rest_state(job_, when, 1), Watched::Light::none);
     }
     /// Of the look: one frame of even brightness stands for the film.
     Result<void> mean(LitLoad& load, const job::Look& look, bool steady) const {
         const State even = mean_state(look);
         if (auto ok = curve(load.mean, even, Watched::Light::all); !ok) return ok;
-        if (steady || lights::mean_factor(look.style) == 1) return {};
+        if (steady || lights::mean_share(look.style) == 1) return {};
         return in_proportion(load.mean, look, {}, even);
     }
     /// Makes a curve of one frame the mean of all: what they draw in proportion, full and low.
@@ -201,8 +218,8 @@ private:
 
 } // namespace
 
-LoadCurve UseLoads::mix(const std::vector<job::Rate>& rates,
-                        const std::vector<job::Effect>& of) const {
+LoadCurve UseLoads::mix(const std::vector<job::Rate>& rates) const {
+    const std::vector<job::Effect>& of = events;
     std::vector<std::pair<const LoadCurve*, double>> shares{{&look.mean, 1}};
     for (const job::Rate& rate : rates) {
         std::vector<std::size_t> alike;

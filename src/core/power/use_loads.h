@@ -46,7 +46,8 @@ struct UseLoads {
     Volt cut_off, reset;  ///< of the board
     double capacitor = 0; ///< F
     LitLoad look;
-    std::vector<LitLoad> effects;  ///< as in the job; those not wanted have empty curves
+    std::vector<job::Effect> events; ///< the effects that come in the use
+    std::vector<LitLoad> effects;    ///< of each of them; those not wanted have empty curves
     std::string peak_event;        ///< effect or look that pulls the board lowest when full
     const LitLoad* peak = nullptr; ///< that one, in here
     LoadCurve idle, stored;        ///< Wanted::day
@@ -59,8 +60,7 @@ struct UseLoads {
     UseLoads& operator=(UseLoads&&) = delete;
 
     /// Look and effects in their shares of the time, at these rates.
-    [[nodiscard]] LoadCurve mix(const std::vector<job::Rate>& rates,
-                                const std::vector<job::Effect>& of) const;
+    [[nodiscard]] LoadCurve mix(const std::vector<job::Rate>& rates) const;
     /// Lowest volts at the board in `load`, as the capacitor lets it dip. `loud`: what the bank
     /// holds in it at a sound peak.
     [[nodiscard]] double lowest_board(const LitLoad& load, const Bank& bank,

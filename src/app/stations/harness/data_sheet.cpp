@@ -10,9 +10,11 @@
 
 #include "app/session/words.h"
 #include "app/shell/fields.h"
+#include "app/shell/flow_layout.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
 #include "core/job/places.h"
+#include "core/job/words.h"
 
 namespace conductus::app {
 
@@ -70,7 +72,19 @@ DataSheet::DataSheet(const PageContext& context, QWidget* parent) : StationPage(
                    .empty = tr("Which pad does what: main, second …"),
                    .session = &session},
                   context.appearance, right);
-    right_column->addWidget(mode_, 0, Qt::AlignLeft);
+    blade_out_ = new QComboBox(right);
+    blade_out_->setObjectName("bladeOut");
+    blade_out_->setAccessibleName(tr("What the board does without a blade"));
+    for (const auto& entry : job::Words<job::BladeOut>::table)
+        blade_out_->addItem(QString::fromUtf8(entry.second.data()));
+    sense_pad_ = new QComboBox(right);
+    sense_pad_->setObjectName("sensePad");
+    sense_pad_->setAccessibleName(tr("Pad that feels whether a blade is in"));
+    auto* modes = new FlowLayout(14, 4);
+    modes->addWidget(mode_);
+    modes->addWidget(grouped(tr("blade out"), blade_out_, {}, right));
+    modes->addWidget(grouped(tr("felt at"), sense_pad_, {}, right));
+    right_column->addLayout(modes);
     right_column->addWidget(buttons_, 1);
     right_column->addWidget(buttons_->refusal());
 
@@ -106,6 +120,18 @@ DataSheet::DataSheet(const PageContext& context, QWidget* parent) : StationPage(
         context_.session.change(tr("Button mode"),
                                 job::write_at("/config/buttons", std::to_string(mode)));
     });
+    connect(blade_out_, &QComboBox::activated, this, [this](int i) {
+        context_.session.change(
+            tr("What it does without a blade"),
+            job::write_at("/config/blade_out",
+                          std::string(job::Words<job::BladeOut>::table[static_cast<std::size_t>(i)]
+                                          .second)));
+    });
+    connect(sense_pad_, &QComboBox::activated, this, [this](int i) {
+        context_.session.change(
+            tr("Pad that feels the blade"),
+            job::write_at("/config/sense_pad", sense_pad_->itemData(i).toString().toStdString()));
+    });
     connect(as_wired, &QPushButton::clicked, this, [this] {
         context_.session.change(tr("Set all as wired"),
                                 harness::configure_as_wired(context_.session.parts()));
@@ -128,6 +154,15 @@ void DataSheet::show_job() {
     lines_->refresh();
     buttons_->refresh();
     mode_->setCurrentIndex(job.config.buttons);
+    blade_out_->setCurrentIndex(static_cast<int>(job.config.blade_out));
+    QStringList pads = pads_beginning("s");
+    if (!job.config.sense_pad.empty() && !pads.contains(words(job.config.sense_pad)))
+        pads << words(job.config.sense_pad);
+    sense_pad_->clear();
+    sense_pad_->addItem(tr("no pad"), QString());
+    for (const QString& pad : pads)
+        sense_pad_->addItem(pad, pad);
+    sense_pad_->setCurrentIndex(std::max(0, sense_pad_->findData(words(job.config.sense_pad))));
 }
 
 /// What hangs on a pad, a row each: what stands before it, then those that show the same pixels
@@ -171,7 +206,7 @@ void DataSheet::show_plan(const PlanPtr& plan) {
             add({}, lights[i]);
     }
     for (const harness::ButtonLine& b : map.buttons)
-        add(words(b.pad), b.button.empty() ? tr("no button") : words(b.button),
+        add(words(b.pad), b.button.empty() ? tr("no button") : words(b.named()),
             b.button.empty() ? tr("no") : tr("yes"), b.use.empty() ? tr("not set") : words(b.use));
     wired_->refresh();
     show_mismatches();

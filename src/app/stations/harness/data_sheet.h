@@ -28,6 +28,8 @@ private:
     Table *wired_, *lines_, *buttons_;
     std::vector<std::array<CellText, 4>> wired_rows_;
     QComboBox* mode_;
+    QComboBox* blade_out_; ///< what the board does without a blade
+    QComboBox* sense_pad_;
     QWidget* mismatches_;
     PlanPtr plan_;
 };

@@ -10,7 +10,9 @@
 #include "app/shell/fields.h"
 #include "app/shell/gauge_bar.h"
 #include "app/table/table.h"
+#include "core/base/format.h"
 #include "core/catalogue/catalogue.h"
+#include "core/hilt/tube.h"
 #include "core/job/lookup.h"
 #include "core/job/mating.h"
 
@@ -101,6 +103,62 @@ BladesSheet::BladesSheet(const PageContext& context, QWidget* parent)
     top_column->addWidget(blades_, 1);
     top_column->addWidget(blades_->refusal());
 
+    auto [middle, middle_column] =
+        paper(tr("How each is made"), tr("diameters in mm; nothing typed: not measured"), this);
+    const auto made = [&session](const QString& title, const char* key,
+                                 const QString& unit = {}) {
+        Column c = value_column(session, title, "/blades", std::string("tube/") + key, unit);
+        const auto show = c.show;
+        // What was not measured is no nought.
+        if (c.figures)
+            c.show = [show](int row) {
+                const CellText shown = show(row);
+                return shown.text == "0" ? CellText() : shown;
+            };
+        c.unit.clear();
+        return c;
+    };
+    Column passes = made(tr("passes, %"), "passes", "%");
+    const auto passes_shown = passes.show;
+    passes.show = [passes_shown, blade](int row) {
+        const CellText said = passes_shown(row);
+        return said.text.isEmpty()
+                   ? CellText(words(decimals(hilt::light_passed(blade(row).tube) * 100, 0)),
+                              tr("As usual for its tube and layer; type what was measured"),
+                              CellInk::second)
+                   : said;
+    };
+    const auto room = [&session, blade](int row) -> CellText {
+        const auto r = hilt::room_in_tube(blade(row), session.parts());
+        if (!r) return {};
+        const bool fits = r->needs <= r->inside;
+        return CellText(tr("%1 of %2").arg(words(decimals(r->needs.value(), 1)),
+                                           words(decimals(r->inside.value(), 1))),
+                        tr("What the strips take across, and what the tube leaves"),
+                        fits ? CellInk::fine : CellInk::warn);
+    };
+    TableRows made_rows = list_rows(session, "/blades", "ref");
+    made_rows.add = {}, made_rows.take_out = {};
+    made_ = new Table(
+        {.object = "tubes",
+         .name = tr("How each blade is made"),
+         .what = tr("Blade"),
+         .columns = {reading(tr("ref"), [blade](int row) { return words(blade(row).ref); }),
+                     made(tr("bore"), "bore_mm"), made(tr("tube"), "material"),
+                     made(tr("tint"), "tint"), made(tr("layer"), "diffuser"),
+                     made(tr("thick"), "diffuser_mm"), reading(tr("room"), room), passes,
+                     made(tr("dark foot"), "dark_mm"), made(tr("tip pixels"), "tip_pixels"),
+                     made(tr("closed"), "closing"), made(tr("foot ø"), "foot_mm"),
+                     made(tr("foot long"), "foot_length_mm")},
+         .rows = made_rows,
+         .wide = 2,
+         .dense = true,
+         .empty = tr("A blade that stands above has its tube here."),
+         .session = &session},
+        context.appearance, middle);
+    middle_column->addWidget(made_, 1);
+    middle_column->addWidget(made_->refusal());
+
     auto [bottom, bottom_column] =
         paper(tr("Mated"), tr("one thing in each socket at a time"), this);
     const auto set = [&session] { return job::mated_set(session.job()); };
@@ -146,6 +204,7 @@ BladesSheet::BladesSheet(const PageContext& context, QWidget* parent)
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(8);
     column->addWidget(top, 3);
+    column->addWidget(middle, 2);
     column->addWidget(bottom, 2);
     connect(blades_, &Table::row_chosen, this,
             [this, blade](int row) { context_.selection.choose(words(blade(row).ref)); });
@@ -154,6 +213,7 @@ BladesSheet::BladesSheet(const PageContext& context, QWidget* parent)
 void BladesSheet::show_job() {
     blades_->refresh();
     sockets_->refresh();
+    made_->refresh();
 }
 
 void BladesSheet::show_plan(const PlanPtr& plan) {
@@ -167,7 +227,7 @@ void BladesSheet::say_sets() {
     if (const auto& worst = plan_->worst_mated) {
         lines << (worst->is_mated
                       ? tr("What is mated now is the worst set: no other asks for more.")
-                      : tr("The worst set that may be mated: %1.").arg(words(worst->text)));
+                      : tr("The worst set that may be mated: %1.").arg(words(job::set_text(worst->set))));
         const Explained* now = plan_->figure("peak-current");
         const Explained* then = worst->plan ? worst->plan->figure("peak-current") : nullptr;
         if (now && then && now->value && then->value)

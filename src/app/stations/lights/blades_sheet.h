@@ -20,7 +20,9 @@ public:
 private:
     void say_sets();
     PlanPtr plan_;
-    Table *blades_, *sockets_;
+    Table* blades_;
+    Table* sockets_;
+    Table* made_; ///< tubes, layers, feet
     QLabel* sets_;
 };
 

@@ -16,6 +16,7 @@
 #include "app/shell/fields.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
+#include "core/job/presets.h"
 
 namespace conductus::app {
 EffectsSheet::EffectsSheet(const PageContext& context, QWidget* parent)
@@ -160,8 +161,12 @@ void EffectsSheet::show_plan(const PlanPtr& plan) {
     plan_ = plan;
     show_job();
     QStringList names;
+    // An effect that presets have of their own comes over their looks.
+    for (const auto& effect :
+         job::effects_over(*plan->job, context_.selection.options().look.toStdString()))
+        if (!names.contains(words(effect.name))) names << words(effect.name);
     for (const auto& effect : plan->effects)
-        names << words(effect.name);
+        if (!names.contains(words(effect.name))) names << words(effect.name);
     const int effects = static_cast<int>(names.size());
     for (const auto& look : plan->looks)
         names << words(look.name);

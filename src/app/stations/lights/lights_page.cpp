@@ -4,9 +4,12 @@
 #include "app/stations/lights/blades_sheet.h"
 #include "app/stations/lights/currents_sheet.h"
 #include "app/stations/lights/effects_sheet.h"
+#include "app/stations/lights/follow_sheet.h"
 #include "app/stations/lights/lines_sheet.h"
 #include "app/stations/lights/loads_sheet.h"
 #include "app/stations/lights/looks_sheet.h"
+#include "app/stations/lights/presets_sheet.h"
+#include "app/stations/lights/states_sheet.h"
 #include "app/stations/lights/variants_sheet.h"
 
 namespace conductus::app {
@@ -20,6 +23,9 @@ LightsPage::LightsPage(const PageContext& context, QWidget* parent)
     add_sheet(tr("Data lines"), new LinesSheet(context, this));
     add_sheet(tr("Variants"), new VariantsSheet(context, this));
     add_sheet(tr("Blades"), new BladesSheet(context, this));
+    add_sheet(tr("Presets"), new PresetsSheet(context, this));
+    add_sheet(tr("States"), new StatesSheet(context, this));
+    add_sheet(tr("Goes along"), new FollowSheet(context, this));
 }
 
 } // namespace conductus::app

@@ -25,12 +25,9 @@
 namespace conductus::app {
 namespace {
 
-/// What slider `i` moves: red, green, blue, white, cap.
-template <class Setting>
-double& share_of(Setting& setting, std::size_t i) {
-    double* const shares[] = {&setting.colour.red, &setting.colour.green, &setting.colour.blue,
-                              &setting.colour.white, &setting.cap};
-    return *shares[i];
+bool has_two_colours(job::Style style) {
+    return style == job::Style::two || style == job::Style::cycle || style == job::Style::flame ||
+           style == job::Style::charge;
 }
 
 } // namespace
@@ -151,12 +148,16 @@ void LooksSheet::make_look_editor(QBoxLayout* column) {
     connect(style_, &QComboBox::activated, this, [this](int i) {
         Setting now = setting();
         now.style = job::Words<job::Style>::table[static_cast<std::size_t>(i)].first;
+        // A second colour that is seen, to begin with; the charge is shown against the dark.
+        if (has_two_colours(now.style) && now.style != job::Style::charge &&
+            now.second == job::Colour{})
+            now.second = {now.colour.blue, now.colour.red, now.colour.green, now.colour.white};
         edit_setting(tr("Change the style"), now);
     });
     field_ = new ColourField(context_, box);
     auto colour = [this](const job::Colour& c) {
         Setting now = setting();
-        now.colour = c;
+        edited(now) = c;
         return now;
     };
     connect(field_, &ColourField::dragged, this,
@@ -171,6 +172,26 @@ void LooksSheet::make_look_editor(QBoxLayout* column) {
     flow->addWidget(grouped(tr("name"), name_, {}, box));
     flow->addWidget(grouped(tr("style"), style_, {}, box));
     flow->addWidget(grouped(tr("of"), light_, {}, box));
+    colour_ = new QComboBox(box);
+    colour_->setObjectName("lookColour");
+    colour_->setAccessibleName(tr("Which of the two colours is edited"));
+    colour_->addItems({tr("first colour"), tr("second colour")});
+    connect(colour_, &QComboBox::activated, this, [this] { show_look(); });
+    meets_ = new QSpinBox(box);
+    meets_->setObjectName("lookMeets");
+    meets_->setAccessibleName(tr("Where the second colour begins, percent from the foot"));
+    meets_->setRange(0, 100);
+    meets_->setSuffix(QString(QChar(0x202f)) + "%");
+    meets_->setKeyboardTracking(false);
+    connect(meets_, &QSpinBox::valueChanged, this, [this](int percent) {
+        Setting now = setting();
+        now.meets = percent / 100.0;
+        edit_setting(tr("Move where the colours meet"), now);
+    });
+    colours_ = grouped(tr("edit"), colour_, {}, box);
+    meeting_ = grouped(tr("second from"), meets_, {}, box);
+    flow->addWidget(colours_);
+    flow->addWidget(meeting_);
     flow->addWidget(as_look_);
     for (std::size_t i = 0; i < sliders_.size(); ++i)
         make_slider(i, flow);
@@ -242,21 +263,37 @@ std::string LooksSheet::light() const { return light_->currentData().toString().
 LooksSheet::Setting LooksSheet::setting() const {
     const job::Look& look = context_.session.job().looks[look_index()];
     for (const job::LightOverride& s : look.lights)
-        if (s.light == light()) return {s.colour, s.style, s.cap};
-    return {look.colour, look.style, look.cap};
+        if (s.light == light()) return {s.colour, s.style, s.cap, s.second, s.meets};
+    return {look.colour, look.style, look.cap, look.second, look.meets};
+}
+
+bool LooksSheet::second() const {
+    return colour_->currentIndex() == 1 && has_two_colours(setting().style);
+}
+
+job::Colour& LooksSheet::edited(Setting& of) const { return second() ? of.second : of.colour; }
+
+double& LooksSheet::share_of(Setting& of, std::size_t i) const {
+    job::Colour& c = edited(of);
+    double* const shares[] = {&c.red, &c.green, &c.blue, &c.white, &of.cap};
+    return *shares[i];
 }
 
 job::Look LooksSheet::look_with(const Setting& setting) const {
     job::Look look = context_.session.job().looks[look_index()];
-    const auto& [colour, style, cap] = setting;
+    // One colour is all there is of the others.
+    const bool two = has_two_colours(setting.style);
+    const job::Colour other = two ? setting.second : job::Colour{};
+    const auto meets = setting.style == job::Style::two ? setting.meets : std::nullopt;
     if (light().empty()) {
-        look.colour = colour, look.style = style, look.cap = cap;
+        look.colour = setting.colour, look.style = setting.style, look.cap = setting.cap;
+        look.second = other, look.meets = meets;
         return look;
     }
     auto shown = std::find_if(look.lights.begin(), look.lights.end(),
                               [&](const job::LightOverride& s) { return s.light == light(); });
     if (shown == look.lights.end()) shown = look.lights.insert(shown, job::LightOverride{});
-    *shown = {light(), colour, style, cap};
+    *shown = {light(), setting.colour, setting.style, setting.cap, other, meets};
     return look;
 }
 
@@ -329,7 +366,13 @@ void LooksSheet::show_look() {
     }
     Setting now = setting();
     style_->setCurrentText(term(job::word(now.style)));
-    field_->show_colour(now.colour);
+    colours_->setVisible(has_two_colours(now.style));
+    meeting_->setVisible(now.style == job::Style::two);
+    {
+        const QSignalBlocker quiet(meets_);
+        meets_->setValue(qRound(now.meets.value_or(0.5) * 100));
+    }
+    field_->show_colour(edited(now));
     for (std::size_t k = 0; k < sliders_.size(); ++k) {
         const int percent = qRound(share_of(now, k) * 100);
         const QSignalBlocker quiet(sliders_[k]), also(shares_[k]);
@@ -358,10 +401,10 @@ void LooksSheet::show_preview(const PlanPtr& plan) {
     if (i >= plan->job->looks.size()) return;
     // What is not dragged follows: the sliders the field's colour, the field the sliders'.
     const job::Look& look = plan->job->looks[i];
-    Setting now{look.colour, look.style, look.cap};
+    Setting now{look.colour, look.style, look.cap, look.second, look.meets};
     for (const job::LightOverride& s : look.lights)
-        if (s.light == light()) now = {s.colour, s.style, s.cap};
-    if (!field_->is_dragged()) field_->show_colour(now.colour);
+        if (s.light == light()) now = {s.colour, s.style, s.cap, s.second, s.meets};
+    if (!field_->is_dragged()) field_->show_colour(edited(now));
     for (std::size_t k = 0; k < sliders_.size(); ++k) {
         if (sliders_[k]->isSliderDown()) continue;
         const QSignalBlocker quiet(sliders_[k]), also(shares_[k]);

@@ -37,7 +37,15 @@ private:
         job::Colour colour;
         job::Style style = job::Style::steady;
         double cap = 1;
+        job::Colour second;
+        std::optional<double> meets;
     };
+    /// Whether the second of two colours is edited.
+    [[nodiscard]] bool second() const;
+    /// The colour of a setting that is edited.
+    [[nodiscard]] job::Colour& edited(Setting& setting) const;
+    /// What slider `i` moves: red, green, blue, white, cap.
+    [[nodiscard]] double& share_of(Setting& setting, std::size_t i) const;
     /// The light that is edited; empty: the whole look.
     [[nodiscard]] std::string light() const;
     [[nodiscard]] Setting setting() const;
@@ -56,6 +64,11 @@ private:
     QScrollArea* list_;
     EntryField* name_;
     QComboBox* style_;
+    QComboBox* colour_;  ///< which of two colours is edited
+    QSpinBox* meets_;    ///< where the second begins, %
+    QWidget* colours_;    ///< the one, with its word
+    QWidget* meeting_;    ///< the other, with its word
+
     QComboBox* light_;
     QPushButton* as_look_; ///< the light shows what the look shows again
     ColourField* field_;

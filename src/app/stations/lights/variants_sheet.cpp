@@ -36,18 +36,18 @@ QScrollArea* scrolled(QWidget* inner, QWidget* parent) {
 VariantsSheet::VariantsSheet(const PageContext& context, QWidget* parent)
     : StationPage(context, parent) {
     setObjectName("backdropPage");
-    auto [left, left_column] = paper(tr("Variants"), tr("ways of building the same job"), this);
+    auto [left, left_column] =
+        paper(tr("Variants"), tr("this way of building, and with it:"), this);
     auto* row = new QHBoxLayout;
     row->setSpacing(8);
     which_ = new QComboBox(left);
     which_->setObjectName("variantWhich");
     which_->setAccessibleName(tr("Variant to compare with"));
-    keep_least_width(which_, context.appearance, 11);
+    keep_least_width(which_, context.appearance, 9);
     take_ = new QPushButton(tr("Build it that way"), left);
     take_->setObjectName("variantTake");
     drop_ = new QPushButton(tr("Drop it"), left);
     drop_->setObjectName("variantDrop");
-    row->addWidget(label(tr("compare with"), "second", left));
     row->addWidget(which_, 1);
     row->addWidget(take_);
     row->addWidget(drop_);
@@ -86,12 +86,41 @@ VariantsSheet::VariantsSheet(const PageContext& context, QWidget* parent)
     words_->setWordWrap(true);
     words_->setAlignment(Qt::AlignTop);
     words_->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
-    right_column->addWidget(scrolled(words_, right), 1);
+    const auto mark = [](const std::vector<plan::BuildMark>& of, int at) {
+        return of[static_cast<std::size_t>(at)];
+    };
+    marks_ = new Table(
+        {.object = "variantMarks",
+         .name = tr("What the ways of building differ in"),
+         .columns =
+             {reading(tr("what"),
+                      [this, mark](int at) {
+                          return CellText(words(mark(marks_now_, at).label), CellInk::second);
+                      }),
+              reading(tr("now"),
+                      [this, mark](int at) { return CellText(words(mark(marks_now_, at).shown)); }),
+              reading(tr("the other"),
+                      [this, mark](int at) {
+                          const auto now = mark(marks_now_, at), then = mark(marks_then_, at);
+                          const double more =
+                              now.value && then.value ? (*then.value - *now.value) * now.better : 0;
+                          return CellText(words(then.shown), more > 1e-9    ? CellInk::fine
+                                                             : more < -1e-9 ? CellInk::warn
+                                                                            : CellInk::ink);
+                      })},
+         .rows = {[this] { return marks_then_.empty() ? 0 : static_cast<int>(marks_now_.size()); },
+                  [this, mark](int at) { return words(mark(marks_now_, at).label); }},
+         .wide = 2,
+         .dense = true,
+         .empty = {}},
+        context.appearance, right);
+    right_column->addWidget(marks_, 3);
+    right_column->addWidget(scrolled(words_, right), 2);
     auto* all = new QHBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     all->setSpacing(8);
-    all->addWidget(left, 5);
-    all->addWidget(right, 3);
+    all->addWidget(left, 1);
+    all->addWidget(right, 1);
 
     connect(which_, &QComboBox::activated, this, [this] { plan_other(); });
     connect(keep_, &QPushButton::clicked, this, [this] {
@@ -161,6 +190,10 @@ void VariantsSheet::plan_other() {
 
 void VariantsSheet::show_both() {
     view_->redraw();
+    marks_now_ = plan_ ? plan::build_marks(*plan_) : std::vector<plan::BuildMark>{};
+    marks_then_ = other_ ? plan::build_marks(*other_) : std::vector<plan::BuildMark>{};
+    marks_->refresh();
+    marks_->setVisible(other_ != nullptr);
     if (!other_) return words_->setText({});
     const plan::Comparison& difference = difference_;
     QStringList lines;

@@ -3,6 +3,8 @@
 
 #include "app/shell/drawing_view.h"
 #include "app/stations/station_page.h"
+#include "app/table/table.h"
+#include "core/plan/build_marks.h"
 
 class QComboBox;
 class QLabel;
@@ -29,6 +31,8 @@ private:
     DrawingView* view_;
     PlanPtr plan_, other_;
     plan::Comparison difference_; ///< from the job to the other
+    Table* marks_; ///< chassis, contacts, copper, access, cost of both
+    std::vector<plan::BuildMark> marks_now_, marks_then_;
 };
 
 } // namespace conductus::app

@@ -6,6 +6,7 @@
 #include "app/stations/power/day_sheet.h"
 #include "app/stations/power/discharge_sheet.h"
 #include "app/stations/power/options_sheet.h"
+#include "app/stations/power/plugs_sheet.h"
 #include "app/stations/power/runtime_sheet.h"
 #include "app/stations/power/spares_sheet.h"
 #include "app/stations/power/why_sheet.h"
@@ -22,6 +23,7 @@ PowerPage::PowerPage(const PageContext& context, QWidget* parent)
     add_sheet(tr("Options"), new OptionsSheet(context, this));
     add_sheet(tr("Why"), new WhySheet(context, this));
     add_sheet(tr("Charging"), new CareSheet(context, this));
+    add_sheet(tr("Plugs"), new PlugsSheet(context, this));
 }
 
 } // namespace conductus::app

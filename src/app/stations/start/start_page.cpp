@@ -363,6 +363,30 @@ void StartPage::take(int row) {
     changed();
 }
 
+void StartPage::begin_with(const job::Habits& habits) {
+    habits_ = habits;
+    if (!plan::is_blank(context_.session.job())) return;
+    struct Usual {
+        std::string plan::Start::* of;
+        const std::string& id;
+    };
+    bool any = false;
+    for (const auto& [of, id] :
+         {Usual{&plan::Start::board, habits.board}, {&plan::Start::cell, habits.cell},
+          {&plan::Start::speaker, habits.speaker}, {&plan::Start::kill, habits.kill},
+          {&plan::Start::connector, habits.connector}, {&plan::Start::strip, habits.strip}}) {
+        if (id.empty() || !(start_.*of).empty() || !context_.session.parts().find(id)) continue;
+        start_.*of = id;
+        any = true;
+    }
+    if (!any) return;
+    for (const Line& line : lines_)
+        if (line.combo)
+            line.combo->setCurrentIndex(
+                std::max(0, line.combo->findText(choice_text(start_, line))));
+    changed();
+}
+
 void StartPage::make_it() {
     // What is half typed is taken as leaving the field would take it.
     make_->setFocus(Qt::OtherFocusReason);
@@ -371,8 +395,9 @@ void StartPage::make_it() {
             line.field->line()->setFocus(Qt::OtherFocusReason);
             return;
         }
-    const auto ok = context_.session.edit(tr("Begin the job"),
-                                          plan::begin_job(start_, context_.session.parts()));
+    const auto ok = context_.session.edit(
+        tr("Begin the job"), job::all_of({plan::begin_job(start_, context_.session.parts()),
+                                          job::wire_as_usual(habits_)}));
     if (ok) return emit made();
     said_->setText(words(ok.error()));
     said_->show();

@@ -8,6 +8,7 @@
 #include "app/shell/fields.h"
 #include "app/stations/station_page.h"
 #include "app/table/table.h"
+#include "core/job/habits.h"
 #include "core/plan/questions.h"
 
 namespace conductus::app {
@@ -22,6 +23,10 @@ public:
     void show_preview(const PlanPtr& plan) override;
     /// The way the job would be begun as the sheet stands.
     [[nodiscard]] const plan::Start& start() const { return start_; }
+
+    /// Parts that the shop usually takes are chosen, where nothing was said yet; wires are made as
+    /// usual.
+    void begin_with(const job::Habits& habits);
 
 signals:
     void made();    ///< the job is no longer blank
@@ -66,6 +71,7 @@ private:
     [[nodiscard]] QString choice_text(const plan::Start& start, const Line& line) const;
 
     plan::Start start_;
+    job::Habits habits_;
     std::vector<Line> lines_;
     std::size_t asked_ = 0; ///< line whose choices are shown
     std::vector<plan::Start> choices_;

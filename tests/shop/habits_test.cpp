@@ -1,0 +1,92 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/job/habits.h"
+
+#include "core/job/edits.h"
+#include "core/job/lookup.h"
+#include "files/habits_json.h"
+#include "shop/book.h"
+#include "support/fixtures.h"
+
+namespace conductus::shop {
+namespace {
+
+using namespace test;
+using job::Habits;
+
+TEST(HabitsOfAShop, AreWhatMostWiresOfAJobHave) {
+    const Habits h = job::habits_of(demo("heron"), parts());
+    EXPECT_EQ(h.board, "board.standard");
+    ASSERT_FALSE(h.wires.empty());
+    EXPECT_EQ(h.wires[0].role, job::Role::supply);
+    EXPECT_TRUE(job::differs_from(demo("heron"), parts(), h).empty())
+        << job::differs_from(demo("heron"), parts(), h)[0];
+    EXPECT_TRUE(job::differs_from(demo("dunlin"), parts(), Habits{}).empty())
+        << "no habit, no difference";
+}
+
+TEST(HabitsOfAShop, ADifferenceIsToldOnceOfEachKind) {
+    job::Job job = demo("heron");
+    const Habits h = job::habits_of(job, parts());
+    job::fit_type("U1", "board.large")(job);
+    job.hilt.clearance = job.hilt.clearance + Millimetre(0.2);
+    for (job::Wire& w : job.wires)
+        if (w.role == job::Role::supply) w.gauge = 30;
+    const auto lines = job::differs_from(job, parts(), h);
+    ASSERT_EQ(lines.size(), 3u);
+    EXPECT_NE(lines[0].english().find("usually standard sound board"), std::string::npos)
+        << lines[0];
+    EXPECT_NE(lines[1].english().find("clearance"), std::string::npos);
+    EXPECT_NE(lines[2].english().find("thinner than"), std::string::npos);
+    // A thicker wire is nothing to tell of.
+    for (job::Wire& w : job.wires)
+        if (w.role == job::Role::supply) w.gauge = 16;
+    EXPECT_EQ(job::differs_from(job, parts(), h).size(), 2u);
+}
+
+TEST(HabitsOfAShop, AreTypedAndRefused) {
+    Habits h;
+    for (const auto& [key, typed] : {std::pair{"cell", "cell.18350"}, {"volume", "65"},
+                                     {"main_button", "emitter"}, {"clearance_mm", "0.4"},
+                                     {"wires/data/gauge_awg", "28"}, {"wires/data/colour", "green"}}) {
+        const auto with = job::with_habit(h, key, typed);
+        ASSERT_TRUE(with) << key;
+        h = *with;
+        EXPECT_EQ(job::habit_typed(h, key), typed) << key;
+    }
+    EXPECT_EQ(h.volume, 0.65);
+    for (const auto& [key, typed] : {std::pair{"volume", "650"}, {"clearance_mm", "wide"},
+                                     {"main_button", "left"}, {"wires/data/gauge_awg", "7"},
+                                     {"wires/nothing/gauge_awg", "20"}, {"nothing", "1"}})
+        EXPECT_FALSE(job::with_habit(h, key, typed)) << key;
+    // Nothing typed is no habit.
+    for (const char* key : {"cell", "volume", "main_button", "clearance_mm", "wires/data/gauge_awg"})
+        h = job::with_habit(h, key, "").value();
+    EXPECT_EQ(h, Habits{});
+}
+
+TEST(HabitsOfAShop, AreKeptInTheBookAndReadBack) {
+    TemporaryFolder folder;
+    auto book = Book::open(folder / "shop.book", Access::read_write);
+    ASSERT_TRUE(book);
+    EXPECT_EQ(book->habits().value(), Habits{});
+    const Habits h = job::habits_of(demo("bittern"), parts());
+    ASSERT_TRUE(book->keep_habits(h));
+    EXPECT_EQ(book->habits().value(), h);
+    Habits other = h;
+    other.accent_pad = "d2";
+    ASSERT_TRUE(book->keep_habits(other));
+    EXPECT_EQ(Book::open(folder / "shop.book", Access::read_only)->habits().value(), other);
+    EXPECT_TRUE(book->own_parts().value().empty()) << "habits are no part";
+    EXPECT_EQ(run(bin_dir().string() + "/conductus-cli shop " + (folder / "shop.book").string() +
+                  " verify")
+                  .code,
+              0);
+    ASSERT_TRUE(book->keep_habits({}));
+    EXPECT_EQ(book->habits().value(), Habits{});
+    EXPECT_FALSE(files::parse_habits("{\"cell\": 5}"));
+    EXPECT_FALSE(files::parse_habits("{"));
+    EXPECT_EQ(files::parse_habits(files::habits_text(h)).value(), h);
+}
+
+} // namespace
+} // namespace conductus::shop

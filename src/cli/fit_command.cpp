@@ -81,11 +81,21 @@ Json access_json(const hilt::Assembly& assembly) {
 
 Json socket_json(const hilt::SocketFit& s) {
     return {{"blade", s.blade},
+            {"socket", s.socket.empty() ? Json(nullptr) : Json(s.socket)},
             {"seats_mm", number(s.seats)},
             {"depth_mm", number(s.depth)},
             {"mend_mm", number(s.mend)},
+            {"lean_deg", number(s.tilt)},
+            {"screwed", s.screwed},
             {"holds_for", hilt::word(s.holds)},
             {"why", s.why}};
+}
+
+Json sockets_json(const std::vector<hilt::SocketFit>& sockets) {
+    Json all = Json::array();
+    for (const hilt::SocketFit& s : sockets)
+        all.push_back(socket_json(s));
+    return all;
 }
 
 void print_words(const plan::Plan& plan) {
@@ -124,10 +134,10 @@ void print_words(const plan::Plan& plan) {
                    : a.steps.empty() ? "as it is"
                                      : fmt::format("{} steps", a.steps.size()),
                    a.keys.empty() ? "" : fmt::format(", {}", fmt::join(a.keys, ", ")));
-    if (report.socket)
-        fmt::print("blade seats {} of {}, good for {}{}\n", text(report.socket->seats),
-                   text(report.socket->depth), hilt::word(report.socket->holds),
-                   report.socket->why.empty() ? "" : "; " + report.socket->why.english());
+    for (const hilt::SocketFit& s : report.sockets)
+        fmt::print("{}{} seats {} of {}, good for {}{}\n", s.blade,
+                   s.socket.empty() ? "" : " in " + s.socket, text(s.seats), text(s.depth),
+                   hilt::word(s.holds), s.why.empty() ? "" : "; " + s.why.english());
     if (report.sound) fmt::print("cavity {} ml\n", three_figures(report.sound->cavity_ml));
     fmt::print("{} g, balances at {}; {} g at {} without blade\n",
                three_figures(report.mass.all.mass.value()), text(report.mass.all.at),
@@ -162,6 +172,7 @@ int fit(const catalogue::Catalogue& parts, const std::string& name, bool json) {
                    {"keys", report.assembly.keys},
                    {"access", access_json(report.assembly)},
                    {"socket", report.socket ? socket_json(*report.socket) : Json(nullptr)},
+                   {"sockets", sockets_json(report.sockets)},
                    {"cavity_ml", report.sound ? number(report.sound->cavity_ml) : Json(nullptr)},
                    {"resonance_hz", report.sound && report.sound->resonance_hz
                                         ? number(*report.sound->resonance_hz)

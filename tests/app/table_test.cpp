@@ -145,7 +145,7 @@ TEST_F(TableTest, OneCellTypedIsOneValueOfTheDocument) {
 }
 
 TEST_F(TableTest, WhatIsBeingTypedStaysWhenAnAnswerComes) {
-    auto* table = heron_table("looks", Qt::Key_3, 0);
+    auto* table = heron_table("looks", Qt::Key_3, 1);
     table->setFocus();
     table->setCurrentIndex(table->model()->index(0, 1));
     keys(Qt::Key_F2);

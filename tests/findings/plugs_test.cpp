@@ -105,8 +105,7 @@ TEST(Plugs, TheOwnersPageSaysThem) {
     Job job = plugged();
     job.plugs[0].mark = "red ring";
     const std::string page = plan::owner_text(plan::owner_page(plan_of(job)));
-    EXPECT_NE(page.find("[ ] PG1 – kill plug for J1, red ring, not proved yet"),
-              std::string::npos)
+    EXPECT_NE(page.find("[ ] PG1 – kill plug for J1, red ring, not proved yet"), std::string::npos)
         << page;
 }
 
@@ -239,6 +238,21 @@ TEST(Tubes, LightSeenIsAsMeasuredOrAsUsual) {
     EXPECT_EQ(hilt::light_passed(tube), 0.41);
 }
 
+TEST(Tubes, ABladeIsPaintedThroughItsOwnTube) {
+    Job job = demo("bittern");
+    const auto foot_of = [](const Job& j, std::size_t blade) {
+        return plan_of(j).looks.front().views[plan::full].blades.at(blade).paint.front();
+    };
+    const auto first = foot_of(job, 0), side = foot_of(job, 1);
+    job.blades[1].tube.passes = 0.2;
+    EXPECT_LT(foot_of(job, 1).r, side.r);
+    EXPECT_EQ(foot_of(job, 0).r, first.r);
+    const double dim = foot_of(job, 1).r;
+    job.blades[0].tube.passes = 0.3; // all are painted against the first
+    EXPECT_EQ(foot_of(job, 0).r, first.r);
+    EXPECT_GT(foot_of(job, 1).r, dim);
+}
+
 TEST(Tubes, AThinnedFootGoesWhereTheTubeDoesNot) {
     Job job = clean_job();
     job.hilt.socket.nominal = Millimetre(25.4);
@@ -312,6 +326,30 @@ TEST(Keyed, SegmentsHaveContactsOfTheirOwn) {
     EXPECT_NE(page.find("straight in until it clicks"), std::string::npos) << page;
     for (const Finding& f : plan_now.findings)
         EXPECT_EQ(f.severity, Severity::note) << f.id << " " << f.text.english();
+}
+
+TEST(Keyed, WhatCanBeTurnedIsTold) {
+    Job job = demo("godwit");
+    catalogue::Catalogue own = parts();
+    catalogue::PartType turns = *own.find("connector.keyed-9");
+    turns.id = "connector.turns";
+    std::get<catalogue::Connector>(turns.figures).keyed = false;
+    ASSERT_TRUE(own.add(turns));
+    job::Part plug;
+    plug.ref = "P1", plug.type = turns.id, plug.at = Millimetre(188);
+    job.parts.push_back(plug);
+    job.blades[0].connector = "P1";
+    for (job::Wire& w : job.wires)
+        for (std::string* end : {&w.from, &w.to})
+            if (end->starts_with("BL1.")) *end = "P1." + end->substr(4);
+    const auto with = std::make_shared<const catalogue::Catalogue>(std::move(own));
+    const plan::Plan plan = plan::analyse(std::make_shared<const Job>(job), with);
+    const Finding* f = find(plan, "connector.unkeyed");
+    ASSERT_TRUE(f);
+    ASSERT_TRUE(f->fix) << "a keyed one is in the catalogue";
+    f->fix->edit(job);
+    EXPECT_EQ(job.parts.back().type, "connector.keyed-9");
+    EXPECT_EQ(find(plan_of(job), "connector.unkeyed"), nullptr);
 }
 
 TEST(Packs, SayHowTheyAreBalanced) {

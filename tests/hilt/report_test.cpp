@@ -151,6 +151,72 @@ TEST(Socket, OpeningItOrDeepeningItNeverSeatsLess) {
     }
 }
 
+/// A blade along and one across, each in a socket of its own.
+job::Job with_side_blade(Millimetre depth, Millimetre bore) {
+    job::Job job = with_blade({{Millimetre(70), Millimetre(25.8)}});
+    job.blades[0].connector = "P1";
+    job::Blade side{"BL2", Millimetre(200), Millimetre(19), "P2", {}};
+    side.stands_at = Millimetre(150);
+    side.angle = Degree(90);
+    job.blades.push_back(side);
+    for (const auto& [ref, at] : {std::pair{"P1", 110.0}, {"P2", 90.0}})
+        job.parts.push_back(
+            {ref, "connector.pins-5", Millimetre(at), Millimetre(0), {}, job::CellTop::flat, {}});
+    if (depth > Millimetre(0)) job.hilt.side_bores = {{"P2", depth, bore}};
+    return job;
+}
+
+TEST(Socket, ASideSocketIsJudgedByItsOwnBores) {
+    EXPECT_EQ(report_of(with_side_blade({}, {})).sockets.size(), 1u) << "nobody measured it";
+    const auto both = report_of(with_side_blade(Millimetre(38), Millimetre(19.2))).sockets;
+    ASSERT_EQ(both.size(), 2u);
+    EXPECT_EQ(both[0].blade, "BL1");
+    EXPECT_EQ(both[0].seats, Millimetre(70)) << "as if the other were not there";
+    EXPECT_EQ(both[1].blade, "BL2");
+    EXPECT_EQ(both[1].socket, "P2");
+    EXPECT_EQ(both[1].seats, Millimetre(38));
+    EXPECT_NEAR(both[1].tilt, std::atan2(0.2, 38) * 180 / pi, 1e-9);
+    EXPECT_EQ(both[1].holds, Hold::swing) << "2.0 diameters";
+    EXPECT_EQ(report_of(with_side_blade(Millimetre(38), Millimetre(18))).sockets[1].seats,
+              Millimetre(0));
+}
+
+TEST(Socket, EveryScrewHoldsWhatIsInItsOwnSocket) {
+    job::Job job = with_side_blade(Millimetre(38), Millimetre(19.2));
+    job::Fastener screw;
+    screw.name = "M4 at the mouth", screw.at = Millimetre(180), screw.holds = "blade";
+    job.hilt.fasteners = {screw};
+    auto fits = report_of(job).sockets;
+    EXPECT_TRUE(fits[0].screwed);
+    EXPECT_FALSE(fits[1].screwed);
+    EXPECT_EQ(fits[1].holds, Hold::show) << "swings want a screw";
+    screw.name = "M3 at the side", screw.at = Millimetre(150), screw.socket = "P2";
+    job.hilt.fasteners.push_back(screw);
+    fits = report_of(job).sockets;
+    EXPECT_TRUE(fits[1].screwed);
+    EXPECT_EQ(fits[1].holds, Hold::swing);
+    job.hilt.fasteners.erase(job.hilt.fasteners.begin());
+    fits = report_of(job).sockets;
+    EXPECT_FALSE(fits[0].screwed) << "the one at the side holds the side's";
+    EXPECT_TRUE(fits[1].screwed);
+}
+
+TEST(Mass, ASideBladeWeighsWhereItStands) {
+    job::Job job = with_side_blade(Millimetre(38), Millimetre(19.2));
+    const auto blades_at = [](const job::Job& of) {
+        const Masses m = report_of(of).mass;
+        return (m.all.mass.value() * m.all.at.value() -
+                m.without_blade.mass.value() * m.without_blade.at.value()) /
+               m.blades.value();
+    };
+    std::swap(job.blades[0], job.blades[1]);
+    job.blades.pop_back();
+    EXPECT_NEAR(blades_at(job), 150, 1e-6) << "across: at its place";
+    job.blades[0].angle = Degree(60);
+    // The wall, 17 mm, is passed at sin 60°; the middle of 200 mm is cos 60° of the way along.
+    EXPECT_NEAR(blades_at(job), 150 + 0.5 * (17 / std::sin(pi / 3) - 38 + 100), 1e-6);
+}
+
 TEST(Docking, ContactsMeetSoMuchBeforeHome) {
     job::Job job = demo("heron");
     survey_plainly(job);

@@ -187,10 +187,10 @@ TEST(Places, RowsComeAndGoWithWhatHangsOnThem) {
     EXPECT_FALSE(add_at("/nothing")(job));
     EXPECT_EQ(count_at(job, "/wires"), wires);
     // Every list there is takes another element and gives it back.
-    for (const char* list :
-         {"/hilt/joints", "/hilt/openings", "/hilt/fasteners", "/hilt/socket/bores",
-          "/hilt/carriers", "/effects", "/stretches", "/lines", "/config/pads", "/use/day",
-          "/as_found/wires", "/as_found/settings", "/built", "/hilt/sections", "/brief/wishes"}) {
+    for (const char* list : {"/hilt/joints", "/hilt/openings", "/hilt/fasteners",
+                             "/hilt/socket/bores", "/hilt/side_bores", "/hilt/carriers", "/effects",
+                             "/stretches", "/lines", "/config/pads", "/use/day", "/as_found/wires",
+                             "/as_found/settings", "/built", "/hilt/sections", "/brief/wishes"}) {
         Job more = demo("heron");
         const std::size_t n = count_at(more, list);
         ASSERT_TRUE(add_at(list)(more)) << list;

@@ -142,6 +142,7 @@ constexpr Judged judged_labels[] = {
     {"screws", Bad::higher},
     {"seats", Bad::lower},
     {"segment", Bad::beside},
+    {"segments", Bad::higher},
     {"set alike", Bad::higher},
     {"set", Bad::higher, "from length"},
     {"set", Bad::higher, "limit"},

@@ -67,8 +67,8 @@ void made_of(const Facts& f, std::vector<Finding>& out) {
         }
         // A stretch in the socket may stay dark; more is seen.
         double dark = 12;
-        if (f.hilt_report.socket && !blade.stands_at)
-            dark += std::max(0.0, f.hilt_report.socket->seats.value());
+        for (const hilt::SocketFit& s : f.hilt_report.sockets)
+            if (s.blade == blade.ref) dark += std::max(0.0, s.seats.value());
         const double lacks = (blade.length - longest->length).value();
         if (lacks > dark)
             out.push_back(raise(

@@ -8,6 +8,7 @@
 #include "core/findings/facts.h"
 #include "core/findings/rule_tools.h"
 #include "core/job/lookup.h"
+#include "core/job/mating.h"
 #include "core/job/words.h"
 
 namespace conductus::findings {
@@ -159,12 +160,13 @@ void judge_socket(const Facts& f, const hilt::SocketFit& s, std::vector<Finding>
              {"mend", s.mend.value(), "mm"}}));
     }
     const hilt::Hold wanted = hilt::wanted_for(f.job->brief.occasion);
+    const Message socket = s.socket.empty() ? Message("Socket") : say("Socket at {}", s.socket);
     if (s.holds < wanted && s.seats > Millimetre(0))
         out.push_back(
             raise_at_hilt("socket.too-weak", Severity::warn, {s.blade},
                           s.holds == hilt::Hold::nothing
-                              ? say("Socket seats {}: too little even for show", text(s.seats))
-                              : say("Socket seats {}: good for {}, not for {}", text(s.seats),
+                              ? say("{} seats {}: too little even for show", socket, text(s.seats))
+                              : say("{} seats {}: good for {}, not for {}", socket, text(s.seats),
                                     hilt::word(s.holds), hilt::word(wanted)),
                           say("{}. Put it to the owner, or deepen the socket.", s.why),
                           {{"seats", s.seats.value(), "mm"},
@@ -214,18 +216,28 @@ void judge_docking(const Facts& f, std::vector<Finding>& out) {
                 {{"aside", l.aside.value(), "mm"}, {"pitch", l.pitch.value(), "mm"}}));
 }
 
-/// Whether a blade may go into the socket at the mouth of the hilt: one whose own blade stands along
-/// its axis.
-bool goes_into_the_mouth(const job::Job& job, const job::Blade& blade) {
-    const auto is_mouth = [&](const std::string& socket) {
-        const auto home = std::find_if(job.blades.begin(), job.blades.end(),
-                                       [&](const job::Blade& b) { return b.connector == socket; });
-        return !socket.empty() && home != job.blades.end() && home->angle == Degree(0) &&
-               !home->stands_at;
-    };
-    return is_mouth(blade.connector) ||
-           std::any_of(blade.goes_into.begin(), blade.goes_into.end(),
-                       [&](const job::GoesInto& g) { return is_mouth(g.socket); });
+/// A blade where it stands, and as it would stand in each other socket it may go into: what the
+/// worst of them says of it.
+void judge_seat(const Facts& f, const job::Blade& blade, std::vector<Finding>& out) {
+    std::vector<Finding> worst;
+    std::string stands_in;
+    for (const hilt::SocketFit& s : f.hilt_report.sockets)
+        if (s.blade == blade.ref) judge_socket(f, s, worst);
+    if (const job::Blade* here = job::find_ref(f.job->blades, blade.ref))
+        stands_in = here->connector;
+    for (const std::string& socket : job::sockets_of(*f.whole)) {
+        const auto mates = job::mates_of(*f.whole, socket);
+        if (socket == stands_in || std::find(mates.begin(), mates.end(), blade.ref) == mates.end())
+            continue;
+        const job::Job as = job::as_mated(*f.whole, {{socket, blade.ref}});
+        const auto s = hilt::socket_fit(as, f.fit.bodies, *job::find_ref(as.blades, blade.ref));
+        if (!s) continue;
+        std::vector<Finding> told;
+        judge_socket(f, *s, told);
+        if (told.size() > worst.size()) worst = std::move(told);
+    }
+    out.insert(out.end(), std::make_move_iterator(worst.begin()),
+               std::make_move_iterator(worst.end()));
 }
 
 } // namespace
@@ -233,26 +245,8 @@ bool goes_into_the_mouth(const job::Job& job, const job::Blade& blade) {
 void judge_hilt(const Facts& f, std::vector<Finding>& out) {
     judge_passing(f, out);
     judge_screws(f, out);
-    // One socket takes one blade of a set at a time; side blades stand in sockets of their own.
-    bool first = true;
-    for (const job::Blade& blade : f.job->blades) {
-        // What stands across the hilt is in no socket of its axis.
-        if (blade.angle != Degree(0) || (!first && blade.stands_at)) continue;
-        first = false;
-        if (blade.form == job::BladeForm::plug)
-            continue; // it closes the mouth, on a rim of its own
-        if (const auto s = hilt::socket_fit(*f.job, f.fit.bodies, blade)) judge_socket(f, *s, out);
-    }
-    // What is laid aside and may go into the same socket is judged as it would stand there.
-    for (const job::Blade& other : f.whole->blades) {
-        if (job::find_ref(f.job->blades, other.ref) || other.form == job::BladeForm::plug) continue;
-        if (!goes_into_the_mouth(*f.whole, other)) continue;
-        std::vector<Finding> told;
-        if (const auto s = hilt::socket_fit(*f.job, f.fit.bodies, other))
-            judge_socket(f, *s, told);
-        out.insert(out.end(), std::make_move_iterator(told.begin()),
-                   std::make_move_iterator(told.end()));
-    }
+    for (const job::Blade& blade : f.whole->blades)
+        if (blade.form != job::BladeForm::plug) judge_seat(f, blade, out);
     judge_sound_space(f, out);
     judge_docking(f, out);
 }

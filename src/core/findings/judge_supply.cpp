@@ -189,9 +189,34 @@ void pins_over_current(const Facts& f, std::vector<Finding>& out) {
         if (most) finding.where.push_back(most->wire);
         for (const catalogue::PartType* type : f.parts->all<catalogue::Connector>()) {
             const auto& o = std::get<catalogue::Connector>(type->figures);
-            const bool like =
-                (o.pixels > 0) == (c->pixels > 0) && o.segments == c->segments;
+            const bool like = (o.pixels > 0) == (c->pixels > 0) && o.segments == c->segments;
             if (!most && like && std::min(o.plus_pins, o.minus_pins) > fewest)
+                finding.proposed.push_back(
+                    {say("fit a {}", type->name), fit_connector(f, part.ref, *type)});
+        }
+        out.push_back(std::move(finding));
+    }
+}
+
+/// Contacts of segments meet one way round alone: what can be turned puts the supply on a segment.
+void unkeyed_segments(const Facts& f, std::vector<Finding>& out) {
+    for (const job::Part& part : f.job->parts) {
+        const auto* c = f.parts->find_as<catalogue::Connector>(part.type);
+        if (!c || c->keyed || (c->segments == 0 && !c->flash_pin)) continue;
+        Finding finding{
+            .id = "connector.unkeyed",
+            .severity = Severity::warn,
+            .station = Station::power,
+            .where = {part.ref},
+            .text = say("{} has contacts of segments, and nothing keeps it from being turned",
+                        part.ref),
+            .detail = "Turned in its socket, its contacts wipe over the others and put the supply "
+                      "on a segment. A connector with a key, or say in the part that it has one.",
+            .evidence = {{"segments", static_cast<double>(c->segments), ""}},
+            .fix = {}};
+        for (const catalogue::PartType* type : f.parts->all<catalogue::Connector>()) {
+            const auto& o = std::get<catalogue::Connector>(type->figures);
+            if (o.keyed && o.segments >= c->segments && o.flash_pin >= c->flash_pin)
                 finding.proposed.push_back(
                     {say("fit a {}", type->name), fit_connector(f, part.ref, *type)});
         }
@@ -278,6 +303,7 @@ void judge_supply(const Facts& facts, std::vector<Finding>& out) {
     protection_trips(facts, out);
     cell_over_continuous(facts, out);
     pins_over_current(facts, out);
+    unkeyed_segments(facts, out);
     kill_over_current(facts, out);
     bay_over_current(facts, out);
 }

@@ -71,7 +71,9 @@ void retention(const Facts& f, std::vector<Finding>& out) {
         }
         // Side blades have their own sockets.
         const job::Blade* blade = job::find_ref(f.job->blades, s.holds);
-        if ((blade && blade->stands_at) || s.at > mouth || s.at < Millimetre(0)) continue;
+        if (!s.socket.empty() || (blade && blade->stands_at) || s.at > mouth ||
+            s.at < Millimetre(0))
+            continue;
         const PlacedBody* on = nullptr;
         for (const PlacedBody& b : f.fit.bodies) {
             const job::Part* part = job::find_ref(f.job->parts, b.ref);
@@ -265,7 +267,9 @@ void contradictions(const Facts& f, std::vector<Finding>& out) {
                                     {{"things", 0, ""}}));
     };
     for (const job::Fastener& s : hilt.fasteners)
-        named(s.name, s.holds);
+        named(s.name, s.holds), named(s.name, s.socket);
+    for (const job::SideBore& b : hilt.side_bores)
+        named("side socket", b.socket);
     for (const job::Opening& o : hilt.openings)
         named(o.name, o.part);
     const job::Socket& socket = hilt.socket;

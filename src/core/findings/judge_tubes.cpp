@@ -16,12 +16,12 @@ namespace {
 void judge_tube(const Facts& f, const job::Blade& blade, std::vector<Finding>& out) {
     const job::Tube& tube = blade.tube;
     if (tube.bore > blade.outer) {
-        out.push_back(raise("tube.no-wall", Severity::warn, Station::lights, {blade.ref},
-                            say("The tube of {} is {} inside and {} outside", blade.ref,
-                                text(tube.bore), text(blade.outer)),
-                            "One of the two was measured wrongly.",
-                            {{"inside", tube.bore.value(), "mm"},
-                             {"outside", blade.outer.value(), "mm"}}));
+        out.push_back(
+            raise("tube.no-wall", Severity::warn, Station::lights, {blade.ref},
+                  say("The tube of {} is {} inside and {} outside", blade.ref, text(tube.bore),
+                      text(blade.outer)),
+                  "One of the two was measured wrongly.",
+                  {{"inside", tube.bore.value(), "mm"}, {"outside", blade.outer.value(), "mm"}}));
         return;
     }
     const auto room = hilt::room_in_tube(blade, *f.parts);
@@ -48,24 +48,22 @@ void judge_tube(const Facts& f, const job::Blade& blade, std::vector<Finding>& o
                 tube.diffuser_thick - (room->needs - room->inside) / 2 - Millimetre(0.05);
             const Millimetre to(std::floor(thick.value() * 10) / 10);
             if (to > Millimetre(0))
-                finding.proposed.push_back({say("make the layer {}", text(to)),
-                                            [ref = blade.ref, to](job::Job& job) {
-                                                if (auto* b = job::find_ref(job.blades, ref))
-                                                    b->tube.diffuser_thick = to;
-                                            }});
+                finding.proposed.push_back(
+                    {say("make the layer {}", text(to)), [ref = blade.ref, to](job::Job& job) {
+                         if (auto* b = job::find_ref(job.blades, ref)) b->tube.diffuser_thick = to;
+                     }});
         }
         out.push_back(std::move(finding));
     }
     for (const job::Strip& strip : blade.strips) {
         const Millimetre ends = tube.dark + strip.length;
         if (tube.dark > Millimetre(0) && ends > blade.length + Millimetre(1))
-            out.push_back(raise("strip.past-tip", Severity::warn, Station::lights,
-                                {strip.ref, blade.ref},
-                                say("{} begins at {} and ends at {}, {} is {}", strip.ref,
-                                    text(tube.dark), text(ends), blade.ref, text(blade.length)),
-                                "It stands out at the tip. Cut it, or begin nearer to the foot.",
-                                {{"ends at", ends.value(), "mm"},
-                                 {"blade", blade.length.value(), "mm"}}));
+            out.push_back(
+                raise("strip.past-tip", Severity::warn, Station::lights, {strip.ref, blade.ref},
+                      say("{} begins at {} and ends at {}, {} is {}", strip.ref, text(tube.dark),
+                          text(ends), blade.ref, text(blade.length)),
+                      "It stands out at the tip. Cut it, or begin nearer to the foot.",
+                      {{"ends at", ends.value(), "mm"}, {"blade", blade.length.value(), "mm"}}));
     }
     if (tube.closing == job::Closing::sealed) {
         const bool bout = f.job->brief.occasion == job::Occasion::bout;
@@ -73,8 +71,7 @@ void judge_tube(const Facts& f, const job::Blade& blade, std::vector<Finding>& o
         if (bout || f.job->brief.occasion == job::Occasion::stage)
             out.push_back(raise(
                 "tube.sealed", bout ? Severity::warn : Severity::note, Station::lights, {blade.ref},
-                say("{} is sealed: a blow builds up to {} kPa in it", blade.ref,
-                    decimals(rise, 1)),
+                say("{} is sealed: a blow builds up to {} kPa in it", blade.ref, decimals(rise, 1)),
                 "It drives the tip out in the end. A small vent at the foot, behind the "
                 "retention.",
                 {{"pressure", rise, "kPa"}}));
@@ -82,11 +79,10 @@ void judge_tube(const Facts& f, const job::Blade& blade, std::vector<Finding>& o
 }
 
 /// Pixels that are lit in the socket, where nobody sees them.
-void judge_hidden(const Facts& f, std::vector<Finding>& out) {
-    if (!f.hilt_report.socket) return;
-    const job::Blade* blade = job::find_ref(f.job->blades, f.hilt_report.socket->blade);
+void judge_hidden(const Facts& f, const hilt::SocketFit& socket, std::vector<Finding>& out) {
+    const job::Blade* blade = job::find_ref(f.job->blades, socket.blade);
     if (!blade || blade->tube.dark <= Millimetre(0) || blade->strips.empty()) return;
-    const Millimetre hidden = f.hilt_report.socket->seats - blade->tube.dark;
+    const Millimetre hidden = socket.seats - blade->tube.dark;
     const job::Strip& strip = blade->strips.front();
     const int pixels = static_cast<int>(
         std::floor(hidden.value() / (strip.length.value() / std::max(1, strip.pixels)) + 0.5));
@@ -95,8 +91,7 @@ void judge_hidden(const Facts& f, std::vector<Finding>& out) {
                         say("{} pixels of {} are lit inside the socket", pixels, strip.ref),
                         say("{} seats {} deep, its first pixel is {} from its foot. They draw and "
                             "are not seen.",
-                            blade->ref, text(f.hilt_report.socket->seats),
-                            text(blade->tube.dark)),
+                            blade->ref, text(socket.seats), text(blade->tube.dark)),
                         {{"hidden", static_cast<double>(pixels), "px"}}));
 }
 
@@ -105,7 +100,8 @@ void judge_hidden(const Facts& f, std::vector<Finding>& out) {
 void judge_tubes(const Facts& facts, std::vector<Finding>& out) {
     for (const job::Blade& blade : facts.job->blades)
         judge_tube(facts, blade, out);
-    judge_hidden(facts, out);
+    for (const hilt::SocketFit& socket : facts.hilt_report.sockets)
+        judge_hidden(facts, socket, out);
 }
 
 } // namespace conductus::findings

@@ -5,6 +5,7 @@
 #include <fmt/format.h>
 
 #include "core/base/format.h"
+#include "core/hilt/socket.h"
 #include "core/job/lookup.h"
 
 namespace conductus::hilt {
@@ -41,7 +42,8 @@ private:
     /// Undoes the screws that hold a thing; false where one is never loosened.
     bool loosen(const std::string& holds, Access& a) const {
         for (const job::Fastener& f : hilt_.fasteners) {
-            if (f.holds != holds && !(holds == "blade" && is_blade(job_, f.holds))) continue;
+            if (holds == "blade" ? !retains(job_, f, job_.blades.front()) : f.holds != holds)
+                continue;
             if (f.loosen == job::Loosen::never) return false;
             a.steps.push_back({say("Loosen {} at {}{}", f.name, text(f.at),
                                    f.key.empty() ? "" : say(" with the {}", f.key)),

@@ -33,10 +33,28 @@ void add_frustum(Sum& sum, double a, double b, double r, double q, double rho) {
     sum.add(mass, a + (b - a) * (r * r + 2 * r * q + 3 * q * q) / (4 * whole));
 }
 
+/// Where a blade begins, and how much of its length is along the hilt.
+struct Foot {
+    double at, out, share;
+    [[nodiscard]] double along(double up) const { return at + share * (out + up); }
+};
+
+Foot foot_of(const job::Hilt& hilt, const job::Blade& blade, double mouth, double seats) {
+    const double angle = blade.angle.value() * std::numbers::pi / 180;
+    if (blade.angle == Degree(0)) return {mouth, -seats, 1};
+    const double at = blade.stands_at.value_or(Millimetre(mouth)).value();
+    // It leaves the hilt where its axis goes through the wall.
+    double wall = 0;
+    for (const job::BoreSection& s : hilt.sections)
+        if (at >= s.from.value() && at <= s.to.value()) wall = s.outer.value() / 2;
+    constexpr double steep = 0.3; // no flatter than that is a socket through a wall
+    return {at, wall / std::max(std::abs(std::sin(angle)), steep) - seats, std::cos(angle)};
+}
+
 } // namespace
 
 Masses masses(const job::Job& job, const catalogue::Catalogue& parts, const Fit& fit,
-              Millimetre blade_seats) {
+              const std::vector<SocketFit>& sockets) {
     Sum walls, fitted, cells, carriers, wires, blades;
     const double rho = density(job.hilt.material);
     for (const job::BoreSection& s : job.hilt.sections) {
@@ -78,16 +96,20 @@ Masses masses(const job::Job& job, const catalogue::Catalogue& parts, const Fit&
     }
     const double mouth = job.hilt.sections.empty() ? 0 : job.hilt.sections.back().to.value();
     for (const job::Blade& blade : job.blades) {
-        const double foot = mouth - blade_seats.value(), length = blade.length.value();
+        const auto socket = std::find_if(sockets.begin(), sockets.end(),
+                                         [&](const SocketFit& s) { return s.blade == blade.ref; });
+        const double seats = socket == sockets.end() ? 0 : socket->seats.value();
+        const double length = blade.length.value();
+        const Foot foot = foot_of(job.hilt, blade, mouth, seats);
         const double r = blade.outer.value() / 2;
         const double in = blade.tube.bore > Millimetre(0) ? std::min(r, blade.tube.bore.value() / 2)
                                                           : std::max(r - 2, 0.0);
-        blades.add(plastic * std::numbers::pi * (r * r - in * in) * length, foot + length / 2);
+        blades.add(plastic * std::numbers::pi * (r * r - in * in) * length, foot.along(length / 2));
         for (const job::Strip& strip : blade.strips)
             if (const auto* type = parts.find(strip.type))
                 blades.add(type->mass.value() * strip.length.value() /
                                std::max(type->body.length.value(), 1.0),
-                           foot + strip.length.value() / 2);
+                           foot.along(strip.length.value() / 2));
     }
     Sum all;
     for (const Sum& s : {walls, fitted, cells, carriers, wires, blades})

@@ -2,7 +2,10 @@
 // Mass and balance point.
 #pragma once
 
+#include <vector>
+
 #include "core/hilt/fit.h"
+#include "core/hilt/socket.h"
 
 namespace conductus::hilt {
 
@@ -20,8 +23,9 @@ struct Masses {
     Balance all, without_blade, without_cell, bare; ///< bare: without either
 };
 
-/// Walls by the material's density, carriers at 1.2 g/cm³, blades as polycarbonate tubes.
+/// Walls by the material's density, carriers at 1.2 g/cm³, blades as polycarbonate tubes that stand
+/// as deep as `sockets` say.
 Masses masses(const job::Job& job, const catalogue::Catalogue& parts, const Fit& fit,
-              Millimetre blade_seats);
+              const std::vector<SocketFit>& sockets);
 
 } // namespace conductus::hilt

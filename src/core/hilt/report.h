@@ -11,7 +11,8 @@
 namespace conductus::hilt {
 
 struct Report {
-    std::optional<SocketFit> socket;
+    std::optional<SocketFit> socket; ///< of the blade at the mouth
+    std::vector<SocketFit> sockets;  ///< of every blade that stands in a socket that was measured
     std::optional<SoundSpace> sound;
     Docking docking;
     Masses mass;
@@ -23,7 +24,8 @@ inline Report report_on(const job::Job& job, const catalogue::Catalogue& parts, 
     s.socket = socket_fit(job, fit.bodies);
     s.sound = sound_space(job, parts, fit.bodies);
     s.docking = docking(job, parts, fit);
-    s.mass = masses(job, parts, fit, s.socket ? s.socket->seats : Millimetre(0));
+    s.sockets = socket_fits(job, fit.bodies);
+    s.mass = masses(job, parts, fit, s.sockets);
     s.assembly = assembly(job, parts, fit);
     return s;
 }

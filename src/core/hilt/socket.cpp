@@ -16,8 +16,25 @@ namespace {
 constexpr Millimetre slip(0.05);  ///< a blade that shall drop in by its own weight
 constexpr Millimetre mended(0.1); ///< play after thinning or opening
 
+/// One blade stands along the hilt at its mouth, wherever its foot was measured; others that say
+/// where they stand are beside it.
+bool in_side_socket(const job::Job& job, const job::Blade& blade) {
+    if (blade.angle != Degree(0)) return true;
+    if (!blade.stands_at) return false;
+    const auto along = std::find_if(job.blades.begin(), job.blades.end(),
+                                    [](const job::Blade& b) { return b.angle == Degree(0); });
+    return along != job.blades.end() && along->ref != blade.ref;
+}
+
 /// From the mouth inward; the measured socket, else what the survey says of the emitter end.
-std::vector<job::SocketBore> bores_of(const job::Job& job, const std::vector<PlacedBody>& bodies) {
+std::vector<job::SocketBore> bores_of(const job::Job& job, const std::vector<PlacedBody>& bodies,
+                                      const job::Blade& blade) {
+    if (in_side_socket(job, blade)) {
+        std::vector<job::SocketBore> bores;
+        for (const job::SideBore& b : job.hilt.side_bores)
+            if (b.socket == blade.connector) bores.push_back({b.depth, b.bore});
+        return bores;
+    }
     if (!job.hilt.socket.bores.empty()) return job.hilt.socket.bores;
     if (job.hilt.sections.empty()) return {};
     const Millimetre mouth = job.hilt.sections.back().to;
@@ -65,13 +82,13 @@ Hold wanted_for(job::Occasion occasion) {
 
 std::optional<SocketFit> socket_fit(const job::Job& job, const std::vector<PlacedBody>& bodies) {
     const auto along = std::find_if(job.blades.begin(), job.blades.end(),
-                                    [](const job::Blade& b) { return b.angle == Degree(0); });
+                                    [&](const job::Blade& b) { return !in_side_socket(job, b); });
     return along == job.blades.end() ? std::nullopt : socket_fit(job, bodies, *along);
 }
 
 std::optional<SocketFit> socket_fit(const job::Job& job, const std::vector<PlacedBody>& bodies,
                                     const job::Blade& blade) {
-    const auto bores = bores_of(job, bodies);
+    const auto bores = bores_of(job, bodies, blade);
     if (bores.empty()) return std::nullopt;
     // What goes in may have been thinned, as far as it was.
     const job::Tube& tube = blade.tube;
@@ -80,6 +97,7 @@ std::optional<SocketFit> socket_fit(const job::Job& job, const std::vector<Place
     const Millimetre foot = thinned ? tube.foot : blade.outer;
     SocketFit f;
     f.blade = blade.ref;
+    if (in_side_socket(job, blade)) f.socket = blade.connector;
     f.outer = foot;
     f.depth = bores.back().depth;
     // It leans until it touches at the mouth and, across, at the end of one of the bores.
@@ -99,7 +117,7 @@ std::optional<SocketFit> socket_fit(const job::Job& job, const std::vector<Place
             lean = here, f.gap = mean;
     }
     f.screwed = std::any_of(job.hilt.fasteners.begin(), job.hilt.fasteners.end(),
-                            [&](auto& s) { return s.holds == "blade" || s.holds == blade.ref; });
+                            [&](const job::Fastener& s) { return retains(job, s, blade); });
     if (f.seats <= Millimetre(0)) {
         f.why = "it does not go in";
         return f;
@@ -124,6 +142,20 @@ std::optional<SocketFit> socket_fit(const job::Job& job, const std::vector<Place
         break;
     }
     return f;
+}
+
+std::vector<SocketFit> socket_fits(const job::Job& job, const std::vector<PlacedBody>& bodies) {
+    std::vector<SocketFit> all;
+    for (const job::Blade& blade : job.blades) {
+        if (blade.form == job::BladeForm::plug) continue;
+        if (auto s = socket_fit(job, bodies, blade)) all.push_back(std::move(*s));
+    }
+    return all;
+}
+
+bool retains(const job::Job& job, const job::Fastener& screw, const job::Blade& blade) {
+    if (screw.holds != "blade") return screw.holds == blade.ref;
+    return screw.socket.empty() ? !in_side_socket(job, blade) : screw.socket == blade.connector;
 }
 
 } // namespace conductus::hilt

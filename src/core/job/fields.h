@@ -43,6 +43,7 @@ void describe(V& v, T& f) {
     v.text("thread", f.thread);
     v.text("key", f.key);
     v.text("holds", f.holds);
+    v.usual_text("socket", f.socket);
     v.word("loosen", f.loosen);
     v.word("state", f.state);
     v.text("note", f.note);
@@ -71,6 +72,13 @@ void describe(V& v, T& s) {
     v.list("bores", s.bores);
 }
 
+template <class V, Either<SideBore> T>
+void describe(V& v, T& b) {
+    v.text("socket", b.socket);
+    v.number("depth_mm", b.depth, limits::depth_mm);
+    v.number("bore_mm", b.bore, limits::diameter_mm);
+}
+
 template <class V, Either<Carrier> T>
 void describe(V& v, T& c) {
     v.text("ref", c.ref);
@@ -91,6 +99,7 @@ void describe(V& v, T& h) {
     v.optional_list("openings", h.openings);
     v.optional_list("fasteners", h.fasteners);
     v.optional_object("socket", h.socket);
+    v.optional_list("side_bores", h.side_bores);
     v.optional_list("carriers", h.carriers);
 }
 

@@ -52,6 +52,7 @@ struct Fastener {
     Loosen loosen = Loosen::may;
     ScrewState state = ScrewState::fine;
     std::string note;
+    std::string socket; ///< of one that holds a blade: its side socket; empty: the mouth
     bool operator==(const Fastener&) const = default;
 };
 
@@ -83,6 +84,14 @@ struct Socket {
     bool operator==(const Socket&) const = default;
 };
 
+/// A bore of a socket that stands to the side of the hilt.
+struct SideBore {
+    std::string socket; ///< ref of the hilt connector or LED at its bottom
+    Millimetre depth;   ///< from the socket's own mouth inward, each deeper than the last
+    Millimetre bore;
+    bool operator==(const SideBore&) const = default;
+};
+
 enum class CarrierKind { fixed, removable, slide_out, cell_bay };
 
 /// What parts ride on: it goes in as one.
@@ -104,7 +113,8 @@ struct Hilt {
     std::vector<Joint> joints;
     std::vector<Opening> openings;
     std::vector<Fastener> fasteners;
-    Socket socket;
+    Socket socket;                    ///< the one at the mouth of the hilt
+    std::vector<SideBore> side_bores; ///< of sockets beside it, in one list
     std::vector<Carrier> carriers; ///< none: one chassis carries all but speaker, button, connector
     bool operator==(const Hilt&) const = default;
 };

@@ -50,8 +50,12 @@ public:
     void hilt(Hilt& h) const {
         for (Carrier& c : h.carriers)
             name(c.ref);
-        for (Fastener& f : h.fasteners)
+        for (Fastener& f : h.fasteners) {
             name(f.holds);
+            name(f.socket);
+        }
+        for (SideBore& b : h.side_bores)
+            name(b.socket);
         for (Opening& o : h.openings)
             name(o.part);
     }

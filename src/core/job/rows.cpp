@@ -53,6 +53,15 @@ SocketBore fresh(const Job& job, const std::vector<SocketBore>& list) {
                                                    : Millimetre(25.7);
     return b;
 }
+SideBore fresh(const Job& job, const std::vector<SideBore>& list) {
+    if (!list.empty()) return {list.back().socket, {}, list.back().bore};
+    SideBore b;
+    b.bore = Millimetre(19.4);
+    for (const Blade& blade : job.blades)
+        if (blade.angle != Degree(0) && !blade.connector.empty() && b.socket.empty())
+            b = {blade.connector, {}, blade.outer + Millimetre(0.3)};
+    return b;
+}
 Carrier fresh(const Job& job, const std::vector<Carrier>&) {
     Carrier c;
     c.ref = free_ref(job, "C");

@@ -21,6 +21,7 @@ std::string identity(const Joint& j) { return j.name; }
 std::string identity(const Fastener& f) { return f.name; }
 std::string identity(const Opening& o) { return o.name; }
 std::string identity(const SocketBore&) { return ""; }
+std::string identity(const SideBore&) { return ""; }
 std::string identity(const Carrier& c) { return c.ref; }
 std::string identity(const Part& p) { return p.ref; }
 std::string identity(const Strip& s) { return s.ref; }
@@ -76,6 +77,7 @@ std::string title(const Joint& j, const Catalogue&) { return "joint " + j.name; 
 std::string title(const Fastener& f, const Catalogue&) { return "screw " + f.name; }
 std::string title(const Opening& o, const Catalogue&) { return "opening " + o.name; }
 std::string title(const SocketBore&, const Catalogue&) { return "socket bore"; }
+std::string title(const SideBore& b, const Catalogue&) { return "bore of socket " + b.socket; }
 std::string title(const Carrier& c, const Catalogue&) { return "carrier " + c.ref; }
 std::string title(const Part& p, const Catalogue& parts) {
     return fmt::format("{} {}", kind_word(p, parts), p.ref);
@@ -133,8 +135,8 @@ std::string title(const Milestone& m, const Catalogue&) {
 }
 
 /// Units that stand at the end of keys, longest first.
-constexpr std::array<std::string_view, 11> units{"_V", "_Ohm_per_m", "_degC", "_Ohm", "_mAh", "_awg",
-                                                 "_min",       "_deg",  "_mm",  "_s",   "_A"};
+constexpr std::array<std::string_view, 11> units{
+    "_V", "_Ohm_per_m", "_degC", "_Ohm", "_mAh", "_awg", "_min", "_deg", "_mm", "_s", "_A"};
 
 std::string_view unit_of(std::string_view key) {
     for (const auto u : units)

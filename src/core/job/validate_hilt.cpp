@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <cmath>
+#include <map>
 
 #include "core/job/validate.h"
 #include "core/job/validate_rules.h"
@@ -26,6 +27,19 @@ Result<void> check_survey(const Hilt& hilt) {
                            "this bore ends before it begins",
                            "Measure from the mouth inward, each deeper than the last");
         depth = hilt.socket.bores[i].depth;
+    }
+    std::map<std::string, Millimetre> deepest;
+    for (std::size_t i = 0; i < hilt.side_bores.size(); ++i) {
+        const SideBore& b = hilt.side_bores[i];
+        const std::string at = fmt::format("/hilt/side_bores/{}", i);
+        if (b.socket.empty())
+            return problem(at + "/socket", "this bore is of no socket",
+                           "Name the hilt connector or LED at the bottom of its socket");
+        if (b.depth <= deepest[b.socket])
+            return problem(at + "/depth_mm", say("this bore of {} ends before it begins", b.socket),
+                           "Measure from the mouth of that socket inward, each deeper than the "
+                           "last");
+        deepest[b.socket] = b.depth;
     }
     return {};
 }

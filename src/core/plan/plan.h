@@ -65,14 +65,15 @@ struct VoltStep {
 /// One blade as it is seen: the strip whose tip is dimmest, a string's segments, or the LED under
 /// it.
 struct BladeView {
-    std::string ref;                ///< of the blade
-    std::string strip;              ///< shown; empty where it has none
-    std::vector<lights::Rgb> paint; ///< foot to tip, against the fresh foot of the first blade
-    std::vector<double> volts;      ///< across each pixel; empty where it has no strip
-    std::vector<double> amps;       ///< into each pixel, or each segment
-    double tip = 0;                 ///< luminance of the last lit pixel
-    double foot = 0;                ///< what that one would show at the first lit pixel's volts
-    double tint_shift = 0;          ///< Δu'v' between the two
+    std::string ref;   ///< of the blade
+    std::string strip; ///< shown; empty where it has none
+    std::vector<lights::Rgb>
+        paint;                 ///< foot to tip through the tube, against the first's fresh foot
+    std::vector<double> volts; ///< across each pixel; empty where it has no strip
+    std::vector<double> amps;  ///< into each pixel, or each segment
+    double tip = 0;            ///< luminance of the last lit pixel
+    double foot = 0;           ///< what that one would show at the first lit pixel's volts
+    double tint_shift = 0;     ///< Δu'v' between the two
     std::optional<lights::Uv> foot_tint, tip_tint; ///< empty: dark, or no strip
 };
 
@@ -150,9 +151,9 @@ struct Plan : findings::Facts {
     std::vector<Explained> figures; ///< eight, in the order of the gauge bar
     std::vector<findings::Finding> findings;
     std::vector<findings::Finding> answered; ///< accepted or agreed: they do not count
-    BriefState brief;              ///< what figures and findings say of wishes and agreements
-    std::vector<LookPlan> looks;   ///< in the job's order
-    std::vector<LookPlan> effects; ///< that come in the use, over its look
+    BriefState brief;                  ///< what figures and findings say of wishes and agreements
+    std::vector<LookPlan> looks;       ///< in the job's order
+    std::vector<LookPlan> effects;     ///< that come in the use, over its look
     std::vector<LookPlan> own_effects; ///< that other presets have of their own, over their looks
     Lights lights;
     std::vector<CellOption> options;

@@ -9,6 +9,7 @@
 #include <set>
 
 #include "core/circuit/terminal.h"
+#include "core/hilt/tube.h"
 #include "core/job/lookup.h"
 #include "core/plan/carried.h"
 #include "core/power/luminance.h"
@@ -168,18 +169,20 @@ public:
     std::optional<BladeView> of(const job::Blade& blade) {
         BladeView view;
         view.ref = blade.ref;
+        passes_ = std::max(hilt::light_passed(blade.tube), 1e-3);
         if (!blade.strips.empty()) return strips(blade, std::move(view));
         if (!blade.strings.empty()) return string(blade, std::move(view));
         return from_hilt(blade, std::move(view));
     }
 
 private:
+    /// As it is seen through its tube, against the foot of the first blade through its own.
     void paint(BladeView& view, const std::vector<lights::Xyz>& light) {
         if (!(white_y_ > 0))
             for (const auto& l : light)
-                white_y_ = std::max(white_y_, lights::full_scale(l));
+                white_y_ = std::max(white_y_, lights::full_scale(l) * passes_);
         for (const auto& l : light)
-            view.paint.push_back(lights::on_screen(l, white_y_));
+            view.paint.push_back(lights::on_screen(l, white_y_ / passes_));
     }
 
     std::optional<BladeView> strips(const job::Blade& blade, BladeView view) {
@@ -201,13 +204,12 @@ private:
         view.foot = foot.y, view.tip = tip.y;
         view.tint_shift = lights::tint_shift(foot, tip);
         view.foot_tint = lights::tint(foot), view.tip_tint = lights::tint(tip);
-        if (!(white_y_ > 0))
-            for (std::size_t k = 0; k < view.volts.size(); ++k)
-                white_y_ = std::max(white_y_, lights::full_scale(light(*shown, k)));
+        std::vector<lights::Xyz> seen;
         for (std::size_t k = 0; k < view.volts.size(); ++k) {
-            view.paint.push_back(lights::on_screen(light(*shown, k), white_y_));
+            seen.push_back(light(*shown, k));
             view.amps.push_back(power::pixel_amps(strip, p_.strips[*shown], k));
         }
+        paint(view, seen);
         return view;
     }
 
@@ -291,6 +293,7 @@ private:
     const Network& n_;
     const OperatingPoint& p_;
     double& white_y_;
+    double passes_ = 1; ///< light that leaves the tube of the blade at hand, a share
     std::vector<power::StripLight> lights_;
 };
 

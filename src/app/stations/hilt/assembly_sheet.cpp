@@ -128,14 +128,15 @@ void AssemblySheet::show_plan(const PlanPtr& plan) {
         lines << QString("<p style='margin:2px 0'><b>%1</b>&nbsp; %2</p>")
                      .arg(name.toHtmlEscaped(), value.toHtmlEscaped());
     };
-    if (report.socket) {
-        const hilt::SocketFit& s = *report.socket;
+    for (const hilt::SocketFit& s : report.sockets) {
         QString says = tr("seats %1 of %2, good for %3")
                            .arg(words(s.seats), words(s.depth), term(hilt::word(s.holds)));
         if (!s.why.empty()) says += "; " + words(s.why);
         if (s.mend > Millimetre(0))
             says += "; " + tr("open the step or thin the foot by %1").arg(words(s.mend));
-        line(tr("Blade"), says);
+        line(s.socket.empty() ? words(s.blade)
+                              : tr("%1 in %2").arg(words(s.blade), words(s.socket)),
+             says);
     }
     if (report.sound) {
         const hilt::SoundSpace& s = *report.sound;

@@ -6,6 +6,7 @@
 
 #include "app/session/words.h"
 #include "app/shell/flow_layout.h"
+#include "core/job/mating.h"
 #include "core/job/places.h"
 
 namespace conductus::app {
@@ -41,6 +42,7 @@ JointsSheet::JointsSheet(const PageContext& context, QWidget* parent)
                                               {tr("thread"), "thread"},
                                               {tr("key"), "key"},
                                               {tr("holds"), "holds"},
+                                              {tr("socket"), "socket"},
                                               {tr("loosen"), "loosen"},
                                               {tr("state"), "state"},
                                               {tr("note"), "note"}});
@@ -54,9 +56,17 @@ JointsSheet::JointsSheet(const PageContext& context, QWidget* parent)
             all << words(joint.name);
         return all;
     };
+    const auto sockets = [&session](int) {
+        QStringList all;
+        for (const std::string& socket : job::sockets_of(session.job()))
+            all << words(socket);
+        return all;
+    };
+    screws[6].choices = sockets;
     screws_ = table(left_column, "screws", tr("Screws"),
-                    tr("holds: a part, a carrier, a joint, or blade"), "/hilt/fasteners",
-                    std::move(screws), tr("Name a screw, its place and what it holds."));
+                    tr("holds: a part, a carrier, a joint, or blade; socket: of a side blade"),
+                    "/hilt/fasteners", std::move(screws),
+                    tr("Name a screw, its place and what it holds."));
     auto carriers = columns("/hilt/carriers", {{tr("carrier"), "ref"},
                                                {tr("kind"), "kind"},
                                                {tr("wall"), "wall_mm"},
@@ -97,6 +107,14 @@ JointsSheet::JointsSheet(const PageContext& context, QWidget* parent)
         "/hilt/socket/bores",
         columns("/hilt/socket/bores", {{tr("down to"), "depth_mm"}, {tr("bore ø"), "bore_mm"}}),
         tr("How deep the socket is, and its bore: a row for every step."));
+    auto side =
+        columns("/hilt/side_bores",
+                {{tr("socket"), "socket"}, {tr("down to"), "depth_mm"}, {tr("bore ø"), "bore_mm"}});
+    side[0].choices = sockets;
+    side_ = table(left_column, "sideBores", tr("Side sockets"),
+                  tr("each from its own mouth inward; socket: the connector at its bottom"),
+                  "/hilt/side_bores", std::move(side),
+                  tr("A socket beside the one at the mouth: its connector, depth and bore."));
     left_column->addStretch(1);
 
     auto* row = new QHBoxLayout(this);
@@ -116,14 +134,14 @@ Table* JointsSheet::table(QLayout* column, const QString& object, const QString&
     words->addStretch();
     words->addWidget(label(remark, "second", head));
     column->addWidget(head);
-    const std::string key = list == "/hilt/socket/bores" ? ""
-                            : list == "/hilt/carriers"   ? "ref"
-                                                         : "name";
+    const std::string key = list.ends_with("bores")    ? ""
+                            : list == "/hilt/carriers" ? "ref"
+                                                       : "name";
     auto* t = new Table({.object = object,
                          .name = title,
                          .columns = std::move(columns),
                          .rows = list_rows(context_.session, list, key),
-                         .wide = object == "screws" ? 8 : -1, // the note
+                         .wide = object == "screws" ? 9 : -1, // the note
                          .empty = empty,
                          .session = &context_.session},
                         context_.appearance, this);
@@ -190,7 +208,7 @@ void JointsSheet::show_job() {
     wall_->show_value(typed("/hilt/chassis_wall_mm"));
     nominal_->show_value(h.socket.nominal > Millimetre(0) ? typed("/hilt/socket/nominal_mm")
                                                           : QString());
-    for (Table* table : {joints_, screws_, carriers_, openings_, bores_})
+    for (Table* table : {joints_, screws_, carriers_, openings_, bores_, side_})
         table->refresh();
 }
 

@@ -23,7 +23,7 @@ private:
     EntryField* value_field(const QString& object, const QString& name, const std::string& at);
     QWidget* hilt_row();
 
-    Table *joints_, *screws_, *openings_, *bores_, *carriers_;
+    Table *joints_, *screws_, *openings_, *bores_, *side_, *carriers_;
     QComboBox *opens_, *chassis_, *material_;
     EntryField *clearance_, *wall_, *nominal_;
 };

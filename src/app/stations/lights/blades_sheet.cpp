@@ -105,8 +105,7 @@ BladesSheet::BladesSheet(const PageContext& context, QWidget* parent)
 
     auto [middle, middle_column] =
         paper(tr("How each is made"), tr("diameters in mm; nothing typed: not measured"), this);
-    const auto made = [&session](const QString& title, const char* key,
-                                 const QString& unit = {}) {
+    const auto made = [&session](const QString& title, const char* key, const QString& unit = {}) {
         Column c = value_column(session, title, "/blades", std::string("tube/") + key, unit);
         const auto show = c.show;
         // What was not measured is no nought.
@@ -132,10 +131,11 @@ BladesSheet::BladesSheet(const PageContext& context, QWidget* parent)
         const auto r = hilt::room_in_tube(blade(row), session.parts());
         if (!r) return {};
         const bool fits = r->needs <= r->inside;
-        return CellText(tr("%1 of %2").arg(words(decimals(r->needs.value(), 1)),
-                                           words(decimals(r->inside.value(), 1))),
-                        tr("What the strips take across, and what the tube leaves"),
-                        fits ? CellInk::fine : CellInk::warn);
+        return CellText(
+            tr("%1 of %2")
+                .arg(words(decimals(r->needs.value(), 1)), words(decimals(r->inside.value(), 1))),
+            tr("What the strips take across, and what the tube leaves"),
+            fits ? CellInk::fine : CellInk::warn);
     };
     TableRows made_rows = list_rows(session, "/blades", "ref");
     made_rows.add = {}, made_rows.take_out = {};
@@ -178,6 +178,27 @@ BladesSheet::BladesSheet(const PageContext& context, QWidget* parent)
         return job::mate(set()[static_cast<std::size_t>(row)].socket,
                          typed == nothing ? std::string() : typed);
     };
+    const auto seat = [this, set](int row) -> const hilt::SocketFit* {
+        if (!plan_) return nullptr;
+        const std::string& ref = set()[static_cast<std::size_t>(row)].blade;
+        const auto& all = plan_->hilt_report.sockets;
+        const auto it = std::find_if(all.begin(), all.end(),
+                                     [&](const hilt::SocketFit& s) { return s.blade == ref; });
+        return it == all.end() ? nullptr : &*it;
+    };
+    const Column seats = reading(tr("seats"), [seat](int row) -> CellText {
+        const auto* s = seat(row);
+        if (!s) return {};
+        return CellText(
+            tr("%1 of %2")
+                .arg(words(decimals(s->seats.value(), 0)), words(decimals(s->depth.value(), 0))),
+            tr("How far it goes in, and how deep its socket is, mm"),
+            s->mend > Millimetre(0) ? CellInk::warn : CellInk::ink);
+    });
+    const Column good = reading(tr("good for"), [seat](int row) -> CellText {
+        const auto* s = seat(row);
+        return s ? CellText(term(hilt::word(s->holds)), words(s->why)) : CellText();
+    });
     sockets_ = new Table(
         {.object = "sockets",
          .name = tr("What stands in each socket"),
@@ -185,7 +206,7 @@ BladesSheet::BladesSheet(const PageContext& context, QWidget* parent)
                              [set](int row) {
                                  return words(set()[static_cast<std::size_t>(row)].socket);
                              }),
-                     what},
+                     what, seats, good},
          .rows = {[set] { return static_cast<int>(set().size()); },
                   [set](int row) { return words(set()[static_cast<std::size_t>(row)].socket); }},
          .wide = 1,
@@ -227,7 +248,8 @@ void BladesSheet::say_sets() {
     if (const auto& worst = plan_->worst_mated) {
         lines << (worst->is_mated
                       ? tr("What is mated now is the worst set: no other asks for more.")
-                      : tr("The worst set that may be mated: %1.").arg(words(job::set_text(worst->set))));
+                      : tr("The worst set that may be mated: %1.")
+                            .arg(words(job::set_text(worst->set))));
         const Explained* now = plan_->figure("peak-current");
         const Explained* then = worst->plan ? worst->plan->figure("peak-current") : nullptr;
         if (now && then && now->value && then->value)

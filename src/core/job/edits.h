@@ -134,6 +134,10 @@ Edit program_line(std::string pad, std::string typed);
 /// it does not.
 Edit set_rate(std::size_t phase, EffectKind kind, std::string per_minute);
 
+/// What a screw holds, as it is shown and typed: "C1", "blade", or "blade in P2" in a side socket.
+std::string held_by(const Fastener& screw);
+Edit hold(std::size_t index, std::string typed);
+
 /// What rides on carrier `index`: these parts and no others, as in "B1, K1". Refused: one that is
 /// not fitted.
 Edit put_on_carrier(std::size_t index, std::string refs);

@@ -93,6 +93,23 @@ Edit set_rate(std::size_t phase, EffectKind kind, std::string typed) {
     };
 }
 
+std::string held_by(const Fastener& screw) {
+    return screw.socket.empty() ? screw.holds : fmt::format("{} in {}", screw.holds, screw.socket);
+}
+
+Edit hold(std::size_t index, std::string typed) {
+    return [index, typed = std::move(typed)](Job& job) -> Result<void> {
+        if (index >= job.hilt.fasteners.size())
+            return problem("", "there is no such screw", "It may have been taken out meanwhile");
+        Fastener& screw = job.hilt.fasteners[index];
+        constexpr std::string_view side = "blade in ";
+        const bool at_side = typed.starts_with(side);
+        screw.holds = at_side ? "blade" : typed;
+        screw.socket = at_side ? typed.substr(side.size()) : std::string();
+        return {};
+    };
+}
+
 Edit put_on_carrier(std::size_t index, std::string typed) {
     return [index, typed = std::move(typed)](Job& job) -> Result<void> {
         if (index >= job.hilt.carriers.size())

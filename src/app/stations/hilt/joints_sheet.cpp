@@ -42,12 +42,21 @@ JointsSheet::JointsSheet(const PageContext& context, QWidget* parent)
                                               {tr("thread"), "thread"},
                                               {tr("key"), "key"},
                                               {tr("holds"), "holds"},
-                                              {tr("socket"), "socket"},
                                               {tr("loosen"), "loosen"},
                                               {tr("state"), "state"},
                                               {tr("note"), "note"}});
+    const auto screw = [&session](int row) -> const job::Fastener& {
+        return session.job().hilt.fasteners[static_cast<std::size_t>(row)];
+    };
+    screws[5].show = [screw](int row) { return CellText(words(job::held_by(screw(row)))); };
+    screws[5].typed = [screw](int row) { return words(job::held_by(screw(row))); };
+    screws[5].edit = [](int row, const std::string& typed) {
+        return job::hold(static_cast<std::size_t>(row), typed);
+    };
     screws[5].choices = [&session](int) {
-        QStringList all{tr("blade")};
+        QStringList all{"blade"};
+        for (const job::SideBore& bore : session.job().hilt.side_bores)
+            if (const QString in = "blade in " + words(bore.socket); !all.contains(in)) all << in;
         for (const job::Part& part : session.job().parts)
             all << words(part.ref);
         for (const job::Carrier& carrier : session.job().hilt.carriers)
@@ -62,11 +71,10 @@ JointsSheet::JointsSheet(const PageContext& context, QWidget* parent)
             all << words(socket);
         return all;
     };
-    screws[6].choices = sockets;
-    screws_ = table(left_column, "screws", tr("Screws"),
-                    tr("holds: a part, a carrier, a joint, or blade; socket: of a side blade"),
-                    "/hilt/fasteners", std::move(screws),
-                    tr("Name a screw, its place and what it holds."));
+    screws_ =
+        table(left_column, "screws", tr("Screws"),
+              tr("holds: a part, a carrier, a joint, blade, or “blade in P2”"), "/hilt/fasteners",
+              std::move(screws), tr("Name a screw, its place and what it holds."));
     auto carriers = columns("/hilt/carriers", {{tr("carrier"), "ref"},
                                                {tr("kind"), "kind"},
                                                {tr("wall"), "wall_mm"},
@@ -141,7 +149,7 @@ Table* JointsSheet::table(QLayout* column, const QString& object, const QString&
                          .name = title,
                          .columns = std::move(columns),
                          .rows = list_rows(context_.session, list, key),
-                         .wide = object == "screws" ? 9 : -1, // the note
+                         .wide = object == "screws" ? 8 : -1, // the note
                          .empty = empty,
                          .session = &context_.session},
                         context_.appearance, this);

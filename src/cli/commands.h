@@ -29,7 +29,7 @@ struct StateChoice {
     MatedChoice mated;
     std::string job;
     std::string look;
-    std::string state; ///< as of plan::state_of
+    std::string state;  ///< as of plan::state_of
     std::string preset; ///< that the hilt is set to; empty: the use's
     double charge = 1;
 };
@@ -52,6 +52,9 @@ int states(const catalogue::Catalogue& parts, const std::string& job, const Mate
 /// Every preset: what it shows, which effects come, what it draws, how long it lasts.
 int presets(const catalogue::Catalogue& parts, const std::string& job, const MatedChoice& mated,
             bool json);
+
+/// Commands, what one input means twice, what answers late, what is out of reach, the tour.
+int handling(const catalogue::Catalogue& parts, const std::string& job, bool json);
 
 /// What fits, what passes, in what order it goes together.
 int fit(const catalogue::Catalogue& parts, const std::string& job, bool json);

@@ -258,6 +258,11 @@ int run(int argc, char** argv) {
         command->add_flag("--json", json, "JSON on standard output");
     }
 
+    auto* handling = app.add_subcommand(
+        "handling", "every command, what is ambiguous, late or out of reach, the shortest tour");
+    handling->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
+    handling->add_flag("--json", json, "JSON on standard output");
+
     auto* fit = app.add_subcommand("fit", "what fits, what passes, in what order it goes together");
     fit->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
     fit->add_flag("--json", json, "JSON on standard output");
@@ -397,6 +402,7 @@ int run(int argc, char** argv) {
     if (*lights) return cli::lights(*parts, job, json);
     if (*states) return cli::states(*parts, job, mated, json);
     if (*presets) return cli::presets(*parts, job, mated, json);
+    if (*handling) return cli::handling(*parts, job, json);
     if (*fit) return cli::fit(*parts, job, json);
     if (*arrange) return cli::arrange(*parts, job, json);
     if (*runtime) return cli::runtime(*parts, use);

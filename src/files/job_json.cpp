@@ -223,10 +223,14 @@ bool full_states(const job::Job& job) {
                std::any_of(build.blades.begin(), build.blades.end(),
                            [](const job::Blade& b) { return b.tube != job::Tube{}; }) ||
                !build.presets.empty() || !build.resting.empty() || !build.plugs.empty() ||
-               build.config.blade_out != job::BladeOut::unsensed ||
-               !build.config.sense_pad.empty();
+               build.config.blade_out != job::BladeOut::unsensed || !build.config.sense_pad.empty();
     };
-    return more(job) ||
+    const auto side_sockets = [](const job::Hilt& hilt) {
+        return !hilt.side_bores.empty() ||
+               std::any_of(hilt.fasteners.begin(), hilt.fasteners.end(),
+                           [](const job::Fastener& s) { return !s.socket.empty(); });
+    };
+    return more(job) || side_sockets(job.hilt) ||
            std::any_of(job.variants.begin(), job.variants.end(),
                        [&](const job::Variant& v) { return more(v) || v.hilt; }) ||
            std::any_of(job.brief.wishes.begin(), job.brief.wishes.end(),
@@ -281,6 +285,7 @@ Json job_json(const job::Job& job) {
         std::any_of(job.variants.begin(), job.variants.end(), in_sets))
         writer.json["version"] = 11;
     if (full_states(job)) writer.json["version"] = 12;
+    if (job.handling != job::Handling{}) writer.json["version"] = 13;
     return std::move(writer.json);
 }
 

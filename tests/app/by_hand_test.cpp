@@ -87,7 +87,10 @@ TEST_F(ByHand, ThreeBladesFromABlankJobAreThePlanThatShips) {
     turn_to("hiltSheets", 1);
     choose_word("hiltChassis", "slide-out");
     type_into("hiltWall", "1.5");
-    paste("screws", "M4 at the socket\t260\t90\tM4\t2.5 mm hex\tblade\tmay be loosened\n");
+    paste("screws", "M4 at the socket\t260\t90\tM4\t2.5 mm hex\tblade\tmay be loosened\n"
+                    "M3 at the upper side socket\t193\t90\tM3\t2 mm hex\tblade in P2\n"
+                    "M3 at the lower side socket\t193\t270\tM3\t2 mm hex\tblade in P3\n");
+    paste("sideBores", "P2\t32\t19.4\nP3\t32\t19.4\n");
     // Parts, each found by words; what shall lie elsewhere is said on its page.
     turn_to("hiltSheets", 5);
     for (const char* words :
@@ -196,15 +199,16 @@ TEST_F(ByHand, ThreeBladesFromABlankJobAreThePlanThatShips) {
         ++row;
     }
     settled();
-    // The main blade's tube.
+    // Their tubes.
     auto* tubes = find<Table>("tubes");
-    for (const auto& [column, typed] : {std::pair{1, "21.4"},
-                                        {2, "polycarbonate"},
-                                        {3, "frosted"},
-                                        {4, "film"},
-                                        {5, "0.3"},
-                                        {10, "vented"}})
-        retype(tubes, 0, column, typed);
+    for (const auto& [blade, bore] : {std::pair{0, "21.4"}, {1, "16"}, {2, "16"}, {4, "16"}})
+        for (const auto& [column, typed] : {std::pair{1, bore},
+                                            {2, "polycarbonate"},
+                                            {3, "frosted"},
+                                            {4, "film"},
+                                            {5, "0.3"},
+                                            {10, "vented"}})
+            retype(tubes, blade, column, typed);
     settled();
     // The day it shall last.
     keys(Qt::Key_4, Qt::AltModifier);

@@ -64,7 +64,8 @@ int main(int argc, char** argv) {
         "lights loads currents time lines variants blades presets states along plugs "
         "accepted power day spares discharge cold "
         "options "
-        "tenths charging wires gauges faces data solder built why changed "
+        "map commands hand-states rehearse tenths charging wires gauges faces data solder built "
+        "why changed "
         "moved damaged aside missing importing blank start later settings parts own measure");
     CLI11_PARSE(cli, argc, argv);
     qputenv("QT_QPA_PLATFORM", "offscreen");
@@ -255,7 +256,8 @@ int main(int argc, char** argv) {
             {"powerSheets",
              {"power", "day", "spares", "discharge", "cold", "options", "tenths", "charging",
               "plugs"}},
-            {"harnessSheets", {"wires", "gauges", "faces", "data", "solder", "built"}}};
+            {"harnessSheets", {"wires", "gauges", "faces", "data", "solder", "built"}},
+            {"handlingSheets", {"map", "commands", "hand-states", "rehearse"}}};
         std::size_t station = 3;
         for (std::size_t i = 0; i < stations.size(); ++i) {
             const auto& sheets = stations[i].sheets;

@@ -21,7 +21,7 @@ namespace {
 using namespace test;
 using job::Style;
 
-constexpr job::Colour red{1, 0, 0, 0}, green{0, 1, 0, 0};
+constexpr job::Colour red{1, 0, 0, 0}, pure_green{0, 1, 0, 0};
 
 /// Duty of a channel of every pixel of a strip.
 std::vector<double> channel(const job::Job& job, const power::State& state, const char* ref,
@@ -42,7 +42,7 @@ std::vector<double> channel(const job::Job& job, const power::State& state, cons
 
 job::Job two_colours(Style style) {
     job::Job job = clean_job();
-    job.looks[0].colour = red, job.looks[0].second = green;
+    job.looks[0].colour = red, job.looks[0].second = pure_green;
     job.looks[0].style = style, job.looks[0].cap = 1;
     return job;
 }
@@ -152,7 +152,7 @@ TEST(Follows, AnAccentGoesAlongItsOwnWayOrNotAtAll) {
     job::Job job = clean_job();
     ASSERT_TRUE(job::add_accent("pixels.ring-7-rgb", job::Mount::own_line, parts())(job));
     const std::string ring = job.parts.back().ref;
-    job.looks[0].lights = {{ring, green, Style::steady, 0.3}};
+    job.looks[0].lights = {{ring, pure_green, Style::steady, 0.3}};
     job::Effect flash = job.effects[0];
     flash.colour = {0, 0, 1, 0}, flash.cap = 0.8, flash.from = 0.4, flash.to = 0.6;
     const auto shown = [&](std::size_t c) {

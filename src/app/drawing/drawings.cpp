@@ -7,6 +7,7 @@
 #include "app/drawing/chains_drawing.h"
 #include "app/drawing/choices_drawing.h"
 #include "app/drawing/cold_drawing.h"
+#include "app/drawing/commands_drawing.h"
 #include "app/drawing/connectors_drawing.h"
 #include "app/drawing/day_drawing.h"
 #include "app/drawing/days_drawing.h"
@@ -195,7 +196,9 @@ const std::vector<OverlayEntry>& overlays() {
         {Overlay::volts, "volts", QT_TRANSLATE_NOOP("Overlay", "Volts"),
          QT_TRANSLATE_NOOP("Overlay", "Solved voltages for the look and charge at the right")},
         {Overlay::heat, "heat", QT_TRANSLATE_NOOP("Overlay", "Heat"),
-         QT_TRANSLATE_NOOP("Overlay", "The highest temperatures with the look on, from full cells until they are empty")},
+         QT_TRANSLATE_NOOP(
+             "Overlay",
+             "The highest temperatures with the look on, from full cells until they are empty")},
         {Overlay::sound, "sound", QT_TRANSLATE_NOOP("Overlay", "Sound"),
          QT_TRANSLATE_NOOP("Overlay", "The air behind the speaker, and its vents")}};
     return all;
@@ -258,6 +261,10 @@ const std::vector<DrawingEntry>& drawings() {
          {"--figure"},
          tenths},
         {"steps", QT_TRANSLATE_NOOP("Drawing", "Where the volts go"), {"--look"}, steps},
+        {"commands",
+         QT_TRANSLATE_NOOP("Drawing", "Commands as state lines"),
+         {},
+         [](R r) -> Made { return commands_drawing(r.plan); }},
         {"lanes",
          QT_TRANSLATE_NOOP("Drawing", "Wires as lanes"),
          {},

@@ -5,6 +5,7 @@
 #include <QStringList>
 
 #include "app/stations/brief/brief_page.h"
+#include "app/stations/handling/handling_page.h"
 #include "app/stations/harness/harness_page.h"
 #include "app/stations/hilt/hilt_page.h"
 #include "app/stations/later/later_page.h"
@@ -32,9 +33,7 @@ const std::array<StationEntry, station_count>& stations() {
         {Station::lights, QT_TRANSLATE_NOOP("Stations", "Lights"), page<LightsPage>, ""},
         {Station::power, QT_TRANSLATE_NOOP("Stations", "Power"), page<PowerPage>, ""},
         {Station::harness, QT_TRANSLATE_NOOP("Stations", "Harness"), page<HarnessPage>, ""},
-        {Station::handling, QT_TRANSLATE_NOOP("Stations", "Handling"), nullptr,
-         QT_TRANSLATE_NOOP("Stations", "Buttons, gestures and commands as one map, presets, and a "
-                                       "check of the card.")},
+        {Station::handling, QT_TRANSLATE_NOOP("Stations", "Handling"), page<HandlingPage>, ""},
         {Station::bench, QT_TRANSLATE_NOOP("Stations", "Bench"), nullptr,
          QT_TRANSLATE_NOOP("Stations",
                            "What a meter should read at each test point, what it reads, "

@@ -18,6 +18,16 @@ QStringList choices_of(const QModelIndex& index) {
     return column.choices ? column.choices(model->source_row(index.row())) : QStringList();
 }
 
+/// What is typed and refused stands in words; all else of a column with a picture is drawn.
+bool is_drawn(const QModelIndex& index) {
+    const auto* model = qobject_cast<const TableModel*>(index.model());
+    if (!model) return false;
+    const Column& column = model->column(index.column());
+    const int row = model->source_row(index.row());
+    return column.picture && row < model->source_count() &&
+           index.data().toString() == column.show(row).text;
+}
+
 } // namespace
 
 QWidget* CellDelegate::createEditor(QWidget* parent, const QStyleOptionViewItem&,
@@ -48,6 +58,11 @@ void CellDelegate::setModelData(QWidget* editor, QAbstractItemModel* model,
     model->setData(index, static_cast<QLineEdit*>(editor)->text(), Qt::EditRole);
 }
 
+void CellDelegate::initStyleOption(QStyleOptionViewItem* option, const QModelIndex& index) const {
+    QStyledItemDelegate::initStyleOption(option, index);
+    if (is_drawn(index)) option->text.clear();
+}
+
 QSize CellDelegate::sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const {
     QSize size = QStyledItemDelegate::sizeHint(option, index);
     if (!dense_) size.rwidth() += 6;
@@ -72,12 +87,12 @@ void CellDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
         painter->drawText(inner.rect.adjusted(3, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, "+");
     }
     if (model) {
-        const Column& column = model->column(index.column());
-        const int row = model->source_row(index.row());
-        if (column.picture && row < model->source_count()) {
+        if (is_drawn(index)) {
             painter->save();
             painter->setRenderHint(QPainter::Antialiasing);
-            column.picture(*painter, QRectF(option.rect).adjusted(2, 2, -2, -2), row);
+            model->column(index.column())
+                .picture(*painter, QRectF(option.rect).adjusted(2, 2, -2, -2),
+                         model->source_row(index.row()));
             painter->restore();
         }
     }

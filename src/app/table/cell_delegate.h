@@ -26,6 +26,9 @@ public:
     bool editorEvent(QEvent* event, QAbstractItemModel* model, const QStyleOptionViewItem& option,
                      const QModelIndex& index) override;
 
+protected:
+    void initStyleOption(QStyleOptionViewItem* option, const QModelIndex& index) const override;
+
 signals:
     void choices_wanted(const QModelIndex& index); ///< the arrow was clicked
     /// What stands in a cell's field now, letter by letter; it is not committed yet.

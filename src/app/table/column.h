@@ -38,8 +38,10 @@ struct Column {
     QString title;
     QString unit = {}; ///< written after the title; figures stand at the right
     bool figures = false;
-    /// Draws into the cell, which has no words then: `box` is the cell without its edges.
+    /// Draws into the cell in the place of its words: `box` is the cell without its edges.
     std::function<void(QPainter& p, const QRectF& box, int row)> picture = {};
+    /// Draws over the title in the header, which stands for who does not see it.
+    std::function<void(QPainter& p, const QRectF& box)> head = {};
     bool tick = false; ///< shows CellText::value as a box to tick
     std::function<CellText(int row)> show;
     /// Makes the edit that writes what was typed. Empty: the column is only read.

@@ -41,6 +41,32 @@ private:
 
 } // namespace
 
+namespace {
+
+/// Titles, or what a column draws in their place.
+class Header : public QHeaderView {
+public:
+    Header(const TableModel& model, QWidget* parent)
+        : QHeaderView(Qt::Horizontal, parent), model_(model) {
+        setSectionsClickable(true); // a click chooses the column, as in every table
+    }
+
+protected:
+    void paintSection(QPainter* painter, const QRect& box, int column) const override {
+        const auto& head = model_.column(column).head;
+        if (!head) return QHeaderView::paintSection(painter, box, column);
+        painter->save();
+        // As the pictures of its cells, which stand off from the edges.
+        head(*painter, QRectF(box).adjusted(2, 0, -2, -1));
+        painter->restore();
+    }
+
+private:
+    const TableModel& model_;
+};
+
+} // namespace
+
 Table::Table(Setup setup, const Appearance& appearance, QWidget* parent)
     : QTableView(parent),
       of_session_(setup.session ? std::make_unique<SessionWriter>(*setup.session) : nullptr),
@@ -79,6 +105,9 @@ Table::Table(Setup setup, const Appearance& appearance, QWidget* parent)
     verticalHeader()->hide();
     keep_row_height(this, appearance);
     if (setup.wrap) verticalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    for (int c = 0; c < model_->columnCount(); ++c)
+        if (model_->column(c).head && !dynamic_cast<Header*>(horizontalHeader()))
+            setHorizontalHeader(new Header(*model_, this));
     auto* header = horizontalHeader();
     header->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     header->setHighlightSections(false);

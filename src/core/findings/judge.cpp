@@ -54,6 +54,7 @@ std::vector<Finding> judge(const Facts& facts) {
     judge_plugs(facts, found);
     judge_board(facts, found);
     judge_tubes(facts, found);
+    judge_handling(facts, found);
     in_order(found);
     return found;
 }

@@ -7,14 +7,17 @@
 
 #include "core/job/mating.h"
 #include "core/job/presets.h"
+#include "core/job/trigger.h"
 
 namespace conductus::job {
 
 Result<void> Edit::operator()(Job& job) const {
     if (!change_) return {};
+    const HandlingNames before = handling_names(job);
     if (auto ok = change_(job); !ok) return ok;
     forget_lost_mates(job);
     forget_lost_presets(job);
+    forget_lost_states(job, before);
     if (job.soldered.empty()) return {};
     std::set<std::string_view> wires;
     for (const Wire& wire : job.wires)

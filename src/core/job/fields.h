@@ -513,6 +513,51 @@ void describe(V& v, T& p) {
     v.usual_text("passed_over", p.passed_over);
 }
 
+template <class V, Either<HandState> T>
+void describe(V& v, T& s) {
+    v.text("name", s.name);
+    v.word("kind", s.kind);
+    v.usual_number("limit_s", s.limit, limits::day_seconds);
+    v.usual_text("then", s.then);
+    v.usual_text("signal", s.signal);
+}
+
+template <class V, Either<TriggerButton> T>
+void describe(V& v, T& b) {
+    v.text("button", b.button);
+}
+
+template <class V, Either<Trigger> T>
+void describe(V& v, T& t) {
+    v.usual_word("press", t.press);
+    v.optional_list("buttons", t.buttons);
+    v.usual_number("held_s", t.held, limits::press_seconds);
+    v.usual_word("motion", t.motion);
+    v.usual_word("side", t.side);
+    v.usual_word("attitude", t.attitude);
+}
+
+template <class V, Either<Command> T>
+void describe(V& v, T& c) {
+    v.text("name", c.name);
+    v.text("state", c.state);
+    v.object("trigger", c.trigger);
+    v.word("does", c.does);
+    v.usual_text("what", c.what);
+    v.usual_text("leads", c.leads);
+    v.usual_text("preset", c.preset);
+    v.usual_word("blade", c.blade);
+    v.usual_text("source", c.source);
+    v.usual_text("tried_on", c.tried_on);
+}
+
+template <class V, Either<Handling> T>
+void describe(V& v, T& h) {
+    v.list("states", h.states);
+    v.list("commands", h.commands);
+    v.number("again_s", h.again, limits::press_seconds);
+}
+
 template <class V, Either<Job> T>
 void describe(V& v, T& j) {
     v.text("name", j.name);
@@ -537,6 +582,7 @@ void describe(V& v, T& j) {
     v.optional_list("stretches", j.stretches);
     v.optional_object("config", j.config);
     v.optional_list("plugs", j.plugs);
+    v.optional_object("handling", j.handling);
     v.optional_list("soldered", j.soldered);
     v.optional_list("built", j.built);
     v.usual_text("variant", j.variant);

@@ -9,6 +9,7 @@
 
 #include "core/base/quantity.h"
 #include "core/job/brief.h"
+#include "core/job/handling.h"
 #include "core/job/hilt.h"
 #include "core/job/inspection.h"
 
@@ -168,7 +169,7 @@ struct LightOverride {
     Colour colour;
     Style style = Style::steady;
     double cap = 1;
-    Colour second;      ///< of styles that have two colours
+    Colour second;               ///< of styles that have two colours
     std::optional<double> meets; ///< where the second begins, foot 0 to tip 1; empty: half-way
     bool operator==(const LightOverride&) const = default;
 };
@@ -181,7 +182,7 @@ struct Look {
     double cap = 1;                    ///< brightness cap, 0 to 1
     std::vector<LightOverride> lights; ///< that show something else
     Colour second;                     ///< of styles that have two colours
-    std::optional<double> meets;       ///< where the second begins, foot 0 to tip 1; empty: half-way
+    std::optional<double> meets; ///< where the second begins, foot 0 to tip 1; empty: half-way
     bool operator==(const Look&) const = default;
 };
 
@@ -326,12 +327,12 @@ struct Phase {
 };
 
 struct Use {
-    std::string name; ///< "stage run"
-    std::string look; ///< the look it is lit with
+    std::string name;   ///< "stage run"
+    std::string look;   ///< the look it is lit with
     std::string preset; ///< whose effects come; empty: the first that shows the look
-    Minute clean;     ///< clean runtime the owner asked for
-    Minute ignited;   ///< a day; follows from `day` where there is one
-    Minute idle;      ///< a day; the same
+    Minute clean;       ///< clean runtime the owner asked for
+    Minute ignited;     ///< a day; follows from `day` where there is one
+    Minute idle;        ///< a day; the same
     Celsius temperature{20};
     double volume = 0;      ///< 0 to 1 of the speaker's rated amplitude
     std::vector<Phase> day; ///< in its order; empty: as `ignited` and `idle` say
@@ -424,6 +425,7 @@ struct Job {
     std::vector<Stretch> stretches;
     Config config;
     std::vector<Plug> plugs;
+    Handling handling;
     std::vector<Soldered> soldered; ///< wires that are done
     std::vector<Wire> built;        ///< the harness as it was built; empty: nothing recorded
     std::string variant;            ///< what this way of building is called, where there are others

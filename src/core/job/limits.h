@@ -31,6 +31,7 @@ inline constexpr Range times{1, 1000};
 inline constexpr Range per_minute{0, 120};
 inline constexpr Range seconds{0, 600};
 inline constexpr Range day_seconds{0, 86400};
+inline constexpr Range press_seconds{0, 30}; ///< of one trigger
 inline constexpr Range temperature_degC{-20, 50};
 inline constexpr Range pixels{1, 100000};
 inline constexpr Range gauge_awg{10, 40};

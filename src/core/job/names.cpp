@@ -135,6 +135,9 @@ void rename_ref(Job& job, std::string was, std::string now) {
     }
     rename.hilt(job.hilt);
     rename.config(job.config);
+    for (Command& c : job.handling.commands)
+        for (TriggerButton& b : c.trigger.buttons)
+            rename.name(b.button);
     for (Variant& v : job.variants) {
         if (v.hilt) rename.hilt(*v.hilt);
         rename.config(v.config);
@@ -177,6 +180,10 @@ void rename_preset(Job& job, std::string was, std::string now) {
         rename.name(u.preset);
     for (Resting& r : job.resting)
         rename.name(r.preset);
+    for (Command& c : job.handling.commands) {
+        rename.name(c.preset);
+        if (c.does == Does::preset) rename.name(c.what);
+    }
     rename_answered(job, was, now);
 }
 
@@ -190,6 +197,22 @@ void rename_effect(Job& job, std::string was, std::string now) {
             rename.name(e.name);
         for (LeftOut& l : p.left_out)
             rename.name(l.effect);
+    }
+    for (Command& c : job.handling.commands)
+        if (c.does == Does::effect) rename.name(c.what);
+    rename_answered(job, was, now);
+}
+
+void rename_state(Job& job, std::string was, std::string now) {
+    if (was.empty()) return;
+    const Renaming rename(was, now);
+    for (HandState& s : job.handling.states) {
+        rename.name(s.name);
+        rename.name(s.then);
+    }
+    for (Command& c : job.handling.commands) {
+        rename.name(c.state);
+        rename.name(c.leads);
     }
     rename_answered(job, was, now);
 }

@@ -21,6 +21,7 @@ void rename_ref(Job& job, std::string was, std::string now);
 void rename_look(Job& job, std::string was, std::string now);
 void rename_preset(Job& job, std::string was, std::string now);
 void rename_effect(Job& job, std::string was, std::string now);
+void rename_state(Job& job, std::string was, std::string now);
 void rename_stretch(Job& job, std::string was, std::string now);
 void rename_joint(Job& job, std::string was, std::string now);
 

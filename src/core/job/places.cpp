@@ -37,6 +37,8 @@ bool renamed(Job& job, std::string_view at, const std::string& was, const std::s
         rename_preset(job, was, now);
     else if (names(at, "/effects", "name"))
         rename_effect(job, was, now);
+    else if (names(at, "/handling/states", "name"))
+        rename_state(job, was, now);
     else if (names(at, "/stretches", "name"))
         rename_stretch(job, was, now);
     else if (names(at, "/hilt/joints", "name"))

@@ -95,6 +95,22 @@ Plug fresh(const Job& job, const std::vector<Plug>&) {
     p.ref = free_ref(job, "PG");
     return p;
 }
+HandState fresh(const Job&, const std::vector<HandState>& list) {
+    HandState s;
+    s.name = numbered(list, "state");
+    return s;
+}
+TriggerButton fresh(const Job&, const std::vector<TriggerButton>&) { return {}; }
+Command fresh(const Job& job, const std::vector<Command>& list) {
+    Command c;
+    c.name = numbered(list, "command");
+    if (!list.empty())
+        c.state = list.back().state;
+    else if (!job.handling.states.empty())
+        c.state = job.handling.states.front().name;
+    c.trigger.motion = Motion::tap; // a trigger is something that a person does
+    return c;
+}
 ButtonUse fresh(const Job&, const std::vector<ButtonUse>& list) {
     return {"", list.empty() ? "main" : "second"};
 }

@@ -43,6 +43,9 @@ std::string identity(const Resting& r) {
                             : fmt::format("{} {}", word(r.when), r.preset);
 }
 std::string identity(const Plug& p) { return p.ref; }
+std::string identity(const HandState& s) { return s.name; }
+std::string identity(const TriggerButton& b) { return b.button; }
+std::string identity(const Command& c) { return fmt::format("{} · {}", c.state, c.name); }
 std::string identity(const Feed&) { return ""; }
 std::string identity(const LedString& s) { return s.ref; }
 std::string identity(const LightOverride& s) { return s.light; }
@@ -99,6 +102,9 @@ std::string title(const LeftOut& l, const Catalogue&) { return "without " + l.ef
 std::string title(const Preset& p, const Catalogue&) { return "preset " + p.name; }
 std::string title(const Resting& r, const Catalogue&) { return "lights " + identity(r); }
 std::string title(const Plug& p, const Catalogue&) { return "plug " + p.ref; }
+std::string title(const HandState& s, const Catalogue&) { return "state " + s.name; }
+std::string title(const TriggerButton& b, const Catalogue&) { return "button " + b.button; }
+std::string title(const Command& c, const Catalogue&) { return "command " + c.name; }
 std::string title(const Feed&, const Catalogue&) { return "feed"; }
 std::string title(const LedString& s, const Catalogue&) { return "LED string " + s.ref; }
 std::string title(const LightOverride& s, const Catalogue&) { return "light " + s.light; }

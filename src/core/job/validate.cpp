@@ -113,8 +113,9 @@ Result<void> check_socket(const Blade& blade, const std::string& socket, const s
         for (const LedString& string : blade.strings)
             if (const auto* type = parts.find_as<catalogue::SegmentedString>(string.type);
                 type && c->segments > 0 && c->segments < type->segments)
-                return problem(at, say("{} has contacts for {} segments, the string has {}", socket,
-                                       c->segments, type->segments),
+                return problem(at,
+                               say("{} has contacts for {} segments, the string has {}", socket,
+                                   c->segments, type->segments),
                                "Name a connector with a contact for each segment, or leave it "
                                "empty for a wired blade");
     if (led && !(blade.strips.empty() && blade.strings.empty()))
@@ -319,8 +320,7 @@ Result<void> check_effects(const std::vector<Effect>& effects, const std::string
         if (effects[i].from >= effects[i].to)
             return problem(at + "/to", "the effect covers nothing of the blade",
                            "Make 'to' larger than 'from', both 0 to 1");
-        if (auto ok =
-                check_named_lights(effects[i].lights, at + "/lights", job, terminals, false);
+        if (auto ok = check_named_lights(effects[i].lights, at + "/lights", job, terminals, false);
             !ok)
             return ok;
     }
@@ -509,6 +509,7 @@ Result<void> validate(const Job& job, const Catalogue& parts) {
     if (auto ok = check_lights(job, parts, terminals); !ok) return ok;
     if (auto ok = check_effects(job.effects, "/effects", job, terminals); !ok) return ok;
     if (auto ok = check_presets(job, terminals); !ok) return ok;
+    if (auto ok = check_handling(job); !ok) return ok;
     if (auto ok = check_plugs(job, parts, taken); !ok) return ok;
     if (!job.use.look.empty() && !find_name(job.looks, job.use.look))
         return problem("/use/look", say("there is no look named '{}'", job.use.look),

@@ -30,6 +30,9 @@ Result<void> check_limits(const Job& job);
 /// Joints, screws, openings and socket.
 Result<void> check_survey(const Hilt& hilt);
 
+/// States, commands and their triggers.
+Result<void> check_handling(const Job& job);
+
 /// Brief, answers to findings, inspection, log and milestones.
 Result<void> check_papers(const Job& job);
 

@@ -128,11 +128,11 @@ struct Words<Style> {
 };
 template <>
 struct Words<TubeMaterial> {
-    static constexpr WordTable<TubeMaterial, 4> table{{{TubeMaterial::unsaid, "not said"},
-                                                       {TubeMaterial::polycarbonate,
-                                                        "polycarbonate"},
-                                                       {TubeMaterial::acrylic, "acrylic"},
-                                                       {TubeMaterial::other, "another"}}};
+    static constexpr WordTable<TubeMaterial, 4> table{
+        {{TubeMaterial::unsaid, "not said"},
+         {TubeMaterial::polycarbonate, "polycarbonate"},
+         {TubeMaterial::acrylic, "acrylic"},
+         {TubeMaterial::other, "another"}}};
 };
 template <>
 struct Words<Tint> {
@@ -148,9 +148,8 @@ struct Words<Diffuser> {
 };
 template <>
 struct Words<Closing> {
-    static constexpr WordTable<Closing, 3> table{{{Closing::unsaid, "not said"},
-                                                  {Closing::vented, "vented"},
-                                                  {Closing::sealed, "sealed"}}};
+    static constexpr WordTable<Closing, 3> table{
+        {{Closing::unsaid, "not said"}, {Closing::vented, "vented"}, {Closing::sealed, "sealed"}}};
 };
 template <>
 struct Words<Follows> {
@@ -183,6 +182,69 @@ struct Words<PlugUse> {
                                                   {PlugUse::charge, "charger's plug"},
                                                   {PlugUse::configure, "configuration plug"},
                                                   {PlugUse::blank, "blank plug"}}};
+};
+template <>
+struct Words<StateKind> {
+    static constexpr WordTable<StateKind, 5> table{{{StateKind::off, "off"},
+                                                    {StateKind::asleep, "asleep"},
+                                                    {StateKind::idle, "idle"},
+                                                    {StateKind::lit, "lit"},
+                                                    {StateKind::menu, "menu"}}};
+};
+template <>
+struct Words<Press> {
+    static constexpr WordTable<Press, 6> table{{{Press::none, "none"},
+                                                {Press::press, "press"},
+                                                {Press::twice, "twice"},
+                                                {Press::three_times, "three times"},
+                                                {Press::hold, "hold"},
+                                                {Press::chord, "chord"}}};
+};
+template <>
+struct Words<Motion> {
+    static constexpr WordTable<Motion, 6> table{{{Motion::none, "none"},
+                                                 {Motion::twist, "twist"},
+                                                 {Motion::swing, "swing"},
+                                                 {Motion::thrust, "thrust"},
+                                                 {Motion::tap, "tap"},
+                                                 {Motion::roll, "roll"}}};
+};
+template <>
+struct Words<Side> {
+    static constexpr WordTable<Side, 3> table{
+        {{Side::either, "either"}, {Side::left, "left"}, {Side::right, "right"}}};
+};
+template <>
+struct Words<Attitude> {
+    static constexpr WordTable<Attitude, 4> table{{{Attitude::any, "any"},
+                                                   {Attitude::up, "up"},
+                                                   {Attitude::level, "level"},
+                                                   {Attitude::down, "down"}}};
+};
+template <>
+struct Words<BladeThere> {
+    static constexpr WordTable<BladeThere, 3> table{
+        {{BladeThere::any, "any"}, {BladeThere::in, "in"}, {BladeThere::out, "out"}}};
+};
+template <>
+struct Words<Does> {
+    static constexpr WordTable<Does, 17> table{{{Does::light, "light"},
+                                                {Does::light_silent, "light silently"},
+                                                {Does::put_out, "put out"},
+                                                {Does::effect, "effect"},
+                                                {Does::next_preset, "next preset"},
+                                                {Does::previous_preset, "previous preset"},
+                                                {Does::preset, "preset"},
+                                                {Does::colour, "colour"},
+                                                {Does::volume, "volume"},
+                                                {Does::charge, "charge level"},
+                                                {Does::mute, "mute"},
+                                                {Does::track, "track"},
+                                                {Does::menu, "into a menu"},
+                                                {Does::take, "take it"},
+                                                {Does::wake, "wake"},
+                                                {Does::sleep, "sleep"},
+                                                {Does::other, "other"}}};
 };
 template <>
 struct Words<BladeOut> {

@@ -17,6 +17,7 @@ bool Plan::judged(findings::Station station) const {
     case Station::harness:
         return !trouble && !job->wires.empty();
     case Station::handling:
+        return !job->handling.commands.empty();
     case Station::bench:
     case Station::handover:
         return false; // no rule looks at these yet

@@ -11,6 +11,7 @@
 #include "core/plan/analyse.h"
 #include "core/plan/fixes.h"
 #include "core/plan/handled.h"
+#include "core/plan/owner_page.h"
 #include "support/planted.h"
 
 namespace conductus::handling {
@@ -125,6 +126,17 @@ Job handled() {
     Job job = with_buttons("heron", 2);
     EXPECT_TRUE(begin_with(Scheme::presses, parts())(job));
     return job;
+}
+
+TEST(Schemes, TheOwnersPageHasEveryCommand) {
+    Job job = handled();
+    job.handling.commands[0].tried_on = "2027-01-04";
+    const std::string page = plan::owner_text(plan::owner_page(plan_of(job)));
+    for (const job::Command& c : job.handling.commands)
+        EXPECT_NE(page.find(c.name), std::string::npos) << c.name;
+    EXPECT_NE(page.find("[x] While idle: A – light the blade\n"), std::string::npos) << page;
+    EXPECT_NE(page.find("(untried)"), std::string::npos);
+    EXPECT_NE(page.find("Button B – near the pommel"), std::string::npos);
 }
 
 /// The one finding of the station that the mistake makes; where it has a fix, that mends it.

@@ -43,6 +43,34 @@ TEST(HabitsOfAShop, ADifferenceIsToldOnceOfEachKind) {
     EXPECT_EQ(job::differs_from(job, parts(), h).size(), 2u);
 }
 
+TEST(HabitsOfAShop, PadsAreAsUsualInANewJob) {
+    job::Job job = demo("heron");
+    const Habits h = job::habits_of(job, parts());
+    ASSERT_FALSE(h.blade_pad.empty());
+    ASSERT_FALSE(h.main_pad.empty());
+    const auto& terminals = parts().find(job::find_ref(job.parts, "U1")->type)->terminals;
+    const auto other = [&](const std::string& is, char kind) {
+        for (const std::string& t : terminals)
+            if (t.size() == 2 && t[0] == kind && t != is) return t;
+        return std::string();
+    };
+    Habits usual;
+    usual.blade_pad = other(h.blade_pad, 'd');
+    usual.main_pad = other(h.main_pad, 's');
+    ASSERT_FALSE(usual.blade_pad.empty());
+    ASSERT_EQ(job::differs_from(job, parts(), usual).size(), usual.main_pad.empty() ? 1u : 2u);
+    ASSERT_TRUE(job::pads_as_usual(usual, parts())(job));
+    EXPECT_TRUE(job::differs_from(job, parts(), usual).empty());
+    EXPECT_EQ(plan_of(job).figure("peak-current")->value,
+              plan_of(demo("heron")).figure("peak-current")->value)
+        << "the same lights on another pad";
+    Habits nowhere;
+    nowhere.blade_pad = "d9";
+    const job::Job before = job;
+    ASSERT_TRUE(job::pads_as_usual(nowhere, parts())(job));
+    EXPECT_EQ(job, before) << "a board without that pad stays as it is";
+}
+
 TEST(HabitsOfAShop, AreTypedAndRefused) {
     Habits h;
     for (const auto& [key, typed] : {std::pair{"cell", "cell.18350"}, {"volume", "65"},

@@ -287,6 +287,8 @@ void paint_command_lines(QPainter& p, const QRectF& box, const job::Command& c,
 void paint_state_names(QPainter& p, const QRectF& box, const std::vector<job::HandState>& states,
                        const Inks& inks) {
     p.save();
+    p.setPen(inks.hair);
+    p.drawLine(box.bottomLeft(), box.bottomRight());
     p.setFont(page_font(std::min(13.0, box.height() * 0.5), true));
     p.setPen(inks.ink);
     const double each = box.width() / static_cast<double>(std::max<std::size_t>(1, states.size()));

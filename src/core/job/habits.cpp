@@ -38,8 +38,8 @@ std::string accent_pad_of(const Job& job, const catalogue::Catalogue& parts) {
     };
     for (const Part& part : job.parts) {
         const auto& figures = parts.find(part.type)->figures;
-        const bool pixels = catalogue::pixels_in(figures) &&
-                            !std::holds_alternative<catalogue::Connector>(figures);
+        const bool pixels =
+            catalogue::pixels_in(figures) && !std::holds_alternative<catalogue::Connector>(figures);
         const bool led = std::holds_alternative<catalogue::Led>(figures) &&
                          std::none_of(job.blades.begin(), job.blades.end(),
                                       [&](auto& b) { return b.connector == part.ref; });
@@ -54,6 +54,59 @@ std::string accent_pad_of(const Job& job, const catalogue::Catalogue& parts) {
             }
     }
     return {};
+}
+
+/// The terminal of the board that is reached from there along wires of that role, through what
+/// limits; empty: none.
+std::string pad_reached(const Job& job, const catalogue::Catalogue& parts, const Part& board,
+                        const std::string& from, Role role) {
+    const Wiring wiring(job, parts);
+    const std::string at = wiring.nearest(
+        from, {role}, Wiring::Through::conductors,
+        [&](std::string_view t) {
+            const auto [ref, terminal] = split_terminal(t);
+            return ref == board.ref && terminal != "gnd" && terminal != "bat";
+        },
+        [](std::string_view) { return false; });
+    return std::string(split_terminal(at).second);
+}
+
+std::string blade_pad_of(const Job& job, const catalogue::Catalogue& parts) {
+    const auto board = first_of<catalogue::Board>(job, parts);
+    if (!board || job.blades.empty()) return {};
+    const Blade& blade = job.blades.front();
+    const std::string& end = blade.connector.empty() ? blade.ref : blade.connector;
+    return pad_reached(job, parts, *board.part, end + ".data", Role::data);
+}
+
+std::string main_pad_of(const Job& job, const catalogue::Catalogue& parts) {
+    const auto board = first_of<catalogue::Board>(job, parts);
+    const auto button = first_of<catalogue::Button>(job, parts);
+    if (!board || !button) return {};
+    for (const ButtonUse& use : job.config.pads)
+        if (use.use == "main" && split_terminal(use.pad).first == board.part->ref)
+            return std::string(split_terminal(use.pad).second);
+    for (const char* side : {".a", ".b"})
+        if (auto pad = pad_reached(job, parts, *board.part, button.part->ref + side, Role::button);
+            !pad.empty())
+            return pad;
+    return {};
+}
+
+/// Exchanges two terminals of a part, in wires and in what the board is told.
+void exchange(Job& job, const std::string& one, const std::string& other) {
+    const auto change = [&](std::string& at) {
+        if (at == one)
+            at = other;
+        else if (at == other)
+            at = one;
+    };
+    for (Wire& w : job.wires)
+        change(w.from), change(w.to);
+    for (Line& l : job.lines)
+        change(l.pad);
+    for (ButtonUse& b : job.config.pads)
+        change(b.pad);
 }
 
 /// The end that the first button, or the one on the first button pad, is toward.
@@ -99,7 +152,9 @@ std::string unit_of_habit(std::string_view key) { return key == "volume" ? "%" :
 
 Habits habits_of(const Job& job, const catalogue::Catalogue& parts) {
     Habits h;
+    h.blade_pad = blade_pad_of(job, parts);
     h.accent_pad = accent_pad_of(job, parts);
+    h.main_pad = main_pad_of(job, parts);
     h.main_button = main_button_of(job, parts);
     h.board = type_of<catalogue::Board>(job, parts);
     h.cell = type_of<catalogue::Cell>(job, parts);
@@ -119,8 +174,7 @@ Habits habits_of(const Job& job, const catalogue::Catalogue& parts) {
         const auto most =
             std::max_element(counted.begin(), counted.end(),
                              [](const auto& a, const auto& b) { return a.second < b.second; });
-        if (most != counted.end())
-            h.wires.push_back({role, most->first.first, most->first.second});
+        if (most != counted.end()) h.wires.push_back({role, most->first.first, most->first.second});
     }
     return h;
 }
@@ -140,6 +194,21 @@ Edit wire_as_usual(const Habits& habits) {
                 w.gauge = std::min(w.gauge, usual->gauge); // a smaller number is thicker
                 if (w.colour.empty()) w.colour = usual->colour;
             }
+    };
+}
+
+Edit pads_as_usual(const Habits& habits, const catalogue::Catalogue& parts) {
+    return [habits, &parts](Job& job) {
+        const auto board = first_of<catalogue::Board>(job, parts);
+        if (!board) return;
+        const std::string ref = board.part->ref;
+        const auto& there = board.type->terminals;
+        const auto lead = [&](const std::string& is, const std::string& usual) {
+            const bool has = std::find(there.begin(), there.end(), usual) != there.end();
+            if (!is.empty() && has && is != usual) exchange(job, ref + "." + is, ref + "." + usual);
+        };
+        lead(blade_pad_of(job, parts), habits.blade_pad);
+        lead(main_pad_of(job, parts), habits.main_pad);
     };
 }
 
@@ -164,6 +233,12 @@ std::vector<Message> differs_from(const Job& job, const catalogue::Catalogue& pa
     if (!habits.accent_pad.empty() && !now.accent_pad.empty() &&
         habits.accent_pad != now.accent_pad)
         all.push_back(say("accents on {}, usually on {}", now.accent_pad, habits.accent_pad));
+    const auto pad = [&](const char* what, const std::string& usual, const std::string& is) {
+        if (!usual.empty() && !is.empty() && usual != is)
+            all.push_back(say("{} on {}, usually on {}", Message(what), is, usual));
+    };
+    pad("the blade", habits.blade_pad, now.blade_pad);
+    pad("the main button", habits.main_pad, now.main_pad);
     if (habits.main_button != End::neither && now.main_button != End::neither &&
         habits.main_button != now.main_button)
         all.push_back(say("the main button is toward the {}, usually toward the {}",

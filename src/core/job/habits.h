@@ -26,7 +26,9 @@ struct WireHabit {
 
 /// What is empty, 0 or neither is no habit.
 struct Habits {
-    std::string accent_pad;           ///< terminal of the board, as "d2" or "l3"
+    std::string blade_pad;            ///< terminal of the board that the first blade hears: "d1"
+    std::string accent_pad;           ///< the same of accents, as "d2" or "l3"
+    std::string main_pad;             ///< of the main button: "s1"
     End main_button = End::neither;   ///< the end of the hilt that the main button is toward
     std::string board, cell, speaker; ///< ids in the catalogue
     std::string kill, connector, strip;
@@ -38,7 +40,7 @@ struct Habits {
 };
 
 template <class V, class T>
-    requires std::same_as<std::remove_const_t<T>, WireHabit>
+requires std::same_as<std::remove_const_t<T>, WireHabit>
 void describe(V& v, T& w) {
     v.word("role", w.role);
     v.integer("gauge_awg", w.gauge, limits::gauge_awg);
@@ -46,9 +48,11 @@ void describe(V& v, T& w) {
 }
 
 template <class V, class T>
-    requires std::same_as<std::remove_const_t<T>, Habits>
+requires std::same_as<std::remove_const_t<T>, Habits>
 void describe(V& v, T& h) {
+    v.usual_text("blade_pad", h.blade_pad);
     v.usual_text("accent_pad", h.accent_pad);
+    v.usual_text("main_pad", h.main_pad);
     v.word("main_button", h.main_button);
     v.usual_text("board", h.board);
     v.usual_text("cell", h.cell);
@@ -73,6 +77,10 @@ void begin_with(Job& job, const Habits& habits);
 /// Lets wires of the job be as they usually are, thicker ones left as they are: an edit for those
 /// that were wired for it.
 Edit wire_as_usual(const Habits& habits);
+
+/// Leads the first blade and the main button to their usual pads of the board, where it has them;
+/// what was on those goes where they were.
+Edit pads_as_usual(const Habits& habits, const catalogue::Catalogue& parts);
 
 /// In what a job differs from them, a line each; only of what it has.
 std::vector<Message> differs_from(const Job& job, const catalogue::Catalogue& parts,

@@ -9,6 +9,7 @@
 #include "core/job/lookup.h"
 #include "core/job/mating.h"
 #include "core/job/words.h"
+#include "core/plan/handled.h"
 
 namespace conductus::plan {
 namespace {
@@ -87,7 +88,8 @@ OwnerSection handled(const Plan& plan) {
     }
     for (const job::Blade& blade : job.blades)
         if (blade.count == job::PixelCount::assumed)
-            s.lines.push_back({Mark::open, blade.ref, "its pixels are assumed, nobody counted them"});
+            s.lines.push_back(
+                {Mark::open, blade.ref, "its pixels are assumed, nobody counted them"});
     for (const job::Plug& plug : job.plugs) {
         std::string says(job::word(plug.use));
         if (!plug.jack.empty()) says += " for " + plug.jack;
@@ -96,8 +98,34 @@ OwnerSection handled(const Plan& plan) {
         const bool proved = harness::proved(plug) == harness::Proved::off;
         if (kills)
             says += proved ? ", proved on " + plug.proved_on : std::string(", not proved yet");
-        s.lines.push_back({!kills ? Mark::none : proved ? Mark::holds : Mark::open, plug.ref, says});
+        s.lines.push_back({!kills   ? Mark::none
+                           : proved ? Mark::holds
+                                    : Mark::open,
+                           plug.ref, says});
     }
+    return s;
+}
+
+/// Every command, state by state; what was not tried is said as untried.
+OwnerSection commands(const Plan& plan) {
+    OwnerSection s{"Commands", {}};
+    const job::Handling& map = plan.whole->handling;
+    const auto buttons = handling::hand_buttons(*plan.whole, *plan.parts);
+    if (!map.commands.empty() && buttons.size() > 1)
+        for (const handling::HandButton& b : buttons)
+            s.lines.push_back({Mark::none, "Button " + b.letter, b.place.english()});
+    for (const job::HandState& state : map.states)
+        for (const job::Command& c : map.commands) {
+            if (c.state != state.name) continue;
+            std::string says = c.name;
+            if (!c.preset.empty()) says += ", only with " + c.preset;
+            if (c.blade != job::BladeThere::any)
+                says += fmt::format(", with the blade {}", job::word(c.blade));
+            if (c.tried_on.empty()) says += " (untried)";
+            s.lines.push_back(
+                {c.tried_on.empty() ? Mark::open : Mark::holds,
+                 fmt::format("While {}: {}", state.name, told_trigger(c.trigger, buttons)), says});
+        }
     return s;
 }
 
@@ -166,7 +194,7 @@ OwnerPage owner_page(const Plan& plan) {
         fmt::format("{}{}{}", job::word(job.kind), job.purpose.empty() ? "" : " ", job.purpose);
     if (!job.promised.empty()) page.subject += ", promised for " + job.promised;
     for (OwnerSection section :
-         {use_of(job), wishes_of(plan), planned(plan), handled(plan),
+         {use_of(job), wishes_of(plan), planned(plan), handled(plan), commands(plan),
           bargains_of(plan, Bargain::must_have, "Must-haves"),
           bargains_of(plan, Bargain::trade_off, "Trade-offs"), accepted(plan), fates(job)})
         if (!section.lines.empty()) page.sections.push_back(std::move(section));

@@ -153,6 +153,7 @@ BladesSheet::BladesSheet(const PageContext& context, QWidget* parent)
          .rows = made_rows,
          .wide = 2,
          .dense = true,
+         .least_rows = 4,
          .empty = tr("A blade that stands above has its tube here."),
          .session = &session},
         context.appearance, middle);
@@ -226,7 +227,7 @@ BladesSheet::BladesSheet(const PageContext& context, QWidget* parent)
     column->setSpacing(8);
     column->addWidget(top, 3);
     column->addWidget(middle, 2);
-    column->addWidget(bottom, 2);
+    column->addWidget(bottom, 1);
     connect(blades_, &Table::row_chosen, this,
             [this, blade](int row) { context_.selection.choose(words(blade(row).ref)); });
 }

@@ -367,14 +367,16 @@ void StartPage::begin_with(const job::Habits& habits) {
     habits_ = habits;
     if (!plan::is_blank(context_.session.job())) return;
     struct Usual {
-        std::string plan::Start::* of;
+        std::string plan::Start::*of;
         const std::string& id;
     };
     bool any = false;
-    for (const auto& [of, id] :
-         {Usual{&plan::Start::board, habits.board}, {&plan::Start::cell, habits.cell},
-          {&plan::Start::speaker, habits.speaker}, {&plan::Start::kill, habits.kill},
-          {&plan::Start::connector, habits.connector}, {&plan::Start::strip, habits.strip}}) {
+    for (const auto& [of, id] : {Usual{&plan::Start::board, habits.board},
+                                 {&plan::Start::cell, habits.cell},
+                                 {&plan::Start::speaker, habits.speaker},
+                                 {&plan::Start::kill, habits.kill},
+                                 {&plan::Start::connector, habits.connector},
+                                 {&plan::Start::strip, habits.strip}}) {
         if (id.empty() || !(start_.*of).empty() || !context_.session.parts().find(id)) continue;
         start_.*of = id;
         any = true;
@@ -396,8 +398,9 @@ void StartPage::make_it() {
             return;
         }
     const auto ok = context_.session.edit(
-        tr("Begin the job"), job::all_of({plan::begin_job(start_, context_.session.parts()),
-                                          job::wire_as_usual(habits_)}));
+        tr("Begin the job"),
+        job::all_of({plan::begin_job(start_, context_.session.parts()), job::wire_as_usual(habits_),
+                     job::pads_as_usual(habits_, context_.session.parts())}));
     if (ok) return emit made();
     said_->setText(words(ok.error()));
     said_->show();

@@ -238,6 +238,22 @@ TEST(Tubes, LightSeenIsAsMeasuredOrAsUsual) {
     EXPECT_EQ(hilt::light_passed(tube), 0.41);
 }
 
+TEST(Tubes, PixelsFoldedOverAtTheTipTakeNoLengthOfTheTube) {
+    Job job = clean_job();
+    job::Blade& blade = job.blades[0];
+    const job::Strip& strip = blade.strips[0];
+    const double pitch = strip.length.value() / strip.pixels;
+    // It begins two pixels from the foot, and would stand out by as much.
+    blade.tube.dark = blade.length - strip.length + Millimetre(2 * pitch);
+    EXPECT_NE(find(plan_of(job), "strip.past-tip"), nullptr);
+    blade.tube.tip_pixels = 2;
+    EXPECT_EQ(find(plan_of(job), "strip.past-tip"), nullptr);
+    EXPECT_NEAR(hilt::length_along(blade.tube, strip).value(), strip.length.value() - 2 * pitch,
+                1e-9);
+    blade.tube.tip_pixels = strip.pixels + 5;
+    EXPECT_EQ(hilt::length_along(blade.tube, strip), Millimetre(0));
+}
+
 TEST(Tubes, ABladeIsPaintedThroughItsOwnTube) {
     Job job = demo("bittern");
     const auto foot_of = [](const Job& j, std::size_t blade) {

@@ -8,6 +8,7 @@
 #include "core/catalogue/kinds.h"
 #include "core/findings/facts.h"
 #include "core/findings/rule_tools.h"
+#include "core/hilt/tube.h"
 #include "core/job/lookup.h"
 #include "core/lights/frame.h"
 
@@ -69,7 +70,9 @@ void made_of(const Facts& f, std::vector<Finding>& out) {
         double dark = 12;
         for (const hilt::SocketFit& s : f.hilt_report.sockets)
             if (s.blade == blade.ref) dark += std::max(0.0, s.seats.value());
-        const double lacks = (blade.length - longest->length).value();
+        // What is folded over at the tip lights it, and no length of the tube beside it.
+        const double lacks =
+            (blade.length - hilt::length_along(blade.tube, *longest)).value();
         if (lacks > dark)
             out.push_back(raise(
                 "strip.short", Severity::note, Station::lights, {longest->ref, blade.ref},

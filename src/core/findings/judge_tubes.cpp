@@ -56,7 +56,7 @@ void judge_tube(const Facts& f, const job::Blade& blade, std::vector<Finding>& o
         out.push_back(std::move(finding));
     }
     for (const job::Strip& strip : blade.strips) {
-        const Millimetre ends = tube.dark + strip.length;
+        const Millimetre ends = tube.dark + hilt::length_along(tube, strip);
         if (tube.dark > Millimetre(0) && ends > blade.length + Millimetre(1))
             out.push_back(
                 raise("strip.past-tip", Severity::warn, Station::lights, {strip.ref, blade.ref},

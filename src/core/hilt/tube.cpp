@@ -25,6 +25,11 @@ std::optional<TubeRoom> room_in_tube(const job::Blade& blade, const catalogue::C
     return TubeRoom{blade.tube.bore - blade.tube.diffuser_thick * 2, Millimetre(2 * radius)};
 }
 
+Millimetre length_along(const job::Tube& tube, const job::Strip& strip) {
+    const int folded = std::clamp(tube.tip_pixels, 0, std::max(0, strip.pixels));
+    return strip.length * (1 - static_cast<double>(folded) / std::max(1, strip.pixels));
+}
+
 double light_passed(const job::Tube& tube) {
     if (tube.passes) return *tube.passes;
     const double tint = tube.tint == job::Tint::clear     ? 0.92

@@ -17,6 +17,10 @@ struct TubeRoom {
 /// more stand round a triangle or square as wide as the widest.
 std::optional<TubeRoom> room_in_tube(const job::Blade& blade, const catalogue::Catalogue& parts);
 
+/// How much of a strip lies along the tube: without the pixels at its end that are folded over and
+/// point forward at the tip.
+Millimetre length_along(const job::Tube& tube, const job::Strip& strip);
+
 /// Share of the light that leaves the tube: as measured, else clear 0.92, frosted 0.75, white 0.50,
 /// tinted 0.60, times film 0.85 or foam 0.70. Source: docs/models.md, "Tubes".
 double light_passed(const job::Tube& tube);

@@ -302,7 +302,8 @@ bool PartsPage::open(const std::string& id) {
     return true;
 }
 
-void PartsPage::make_own(const std::string& like) {
+// The name is a copy: it may stand in the shelf that `keep` replaces.
+void PartsPage::make_own(std::string like) {
     const auto* type = shelf_.parts().find(like);
     if (!type) return;
     catalogue::PartType own = *type;

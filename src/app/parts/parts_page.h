@@ -37,7 +37,7 @@ public:
     /// Opens a part's form. Nothing is called so: false.
     bool open(const std::string& id);
     /// A part of the shop's own, copied from another, and its form.
-    void make_own(const std::string& like);
+    void make_own(std::string like);
     void measure(const std::string& id);
     void undo();
     void redo();

@@ -132,6 +132,10 @@ void Session::change(const QString& label, const job::Edit& change,
     if (auto ok = edit(label, change, std::move(attachments)); !ok) emit refused(label, ok.error());
 }
 
+void Session::fit(const QString& label, const job::Edit& edit_of) {
+    change(label, job::fitted_as_usual(edit_of, habits_, *parts_));
+}
+
 Result<void> Session::edit(const QString& label, const job::Edit& change,
                            files::Attachments attachments) {
     auto tried = this->tried(change);

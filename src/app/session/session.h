@@ -12,6 +12,7 @@
 #include "app/session/asking.h"
 #include "app/session/keeper.h"
 #include "core/job/edits.h"
+#include "core/job/habits.h"
 #include "core/plan/plan.h"
 
 namespace conductus::app {
@@ -45,6 +46,10 @@ public:
                                     files::Attachments attachments = {});
     /// The same where nothing on the page can tell a refusal: refused() tells it.
     void change(const QString& label, const job::Edit& change, files::Attachments attachments = {});
+    /// The same for an edit that fits or wires parts, as the shop usually does it.
+    void fit(const QString& label, const job::Edit& change);
+    /// The shop's habits; none before.
+    void set_habits(job::Habits habits) { habits_ = std::move(habits); }
     /// What the job would be, unless the edit would be refused.
     [[nodiscard]] Result<job::Job> tried(const job::Edit& change) const;
 
@@ -144,6 +149,7 @@ private:
     std::vector<State> history_;
     std::size_t at_ = 0;
     std::int64_t first_seq_ = 0;
+    job::Habits habits_;
     std::unique_ptr<Keeper> keeper_;
     QThreadPool pool_;
     QFutureWatcher<PlanPtr>* running_ = nullptr;

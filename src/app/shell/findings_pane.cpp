@@ -398,7 +398,7 @@ void FindingsPane::apply(const std::optional<findings::Fix>& fix) {
     if (!fix) return;
     const QString text = words(fix->text);
     // A fix comes from a plan that may be a moment old; the edit itself is checked again.
-    session_.change(text.left(1).toUpper() + text.mid(1), fix->edit);
+    session_.fit(text.left(1).toUpper() + text.mid(1), fix->edit);
 }
 
 } // namespace conductus::app

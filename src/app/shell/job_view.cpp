@@ -221,7 +221,10 @@ void JobView::close_part() {
     stack_->currentWidget()->setFocus(Qt::OtherFocusReason);
 }
 
-void JobView::begin_with(const job::Habits& habits) { start_->begin_with(habits); }
+void JobView::begin_with(const job::Habits& habits) {
+    session_->set_habits(habits);
+    start_->begin_with(habits);
+}
 
 void JobView::follow_blank() {
     const bool blank = plan::is_blank(session_->job());

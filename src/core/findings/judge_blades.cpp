@@ -71,8 +71,7 @@ void made_of(const Facts& f, std::vector<Finding>& out) {
         for (const hilt::SocketFit& s : f.hilt_report.sockets)
             if (s.blade == blade.ref) dark += std::max(0.0, s.seats.value());
         // What is folded over at the tip lights it, and no length of the tube beside it.
-        const double lacks =
-            (blade.length - hilt::length_along(blade.tube, *longest)).value();
+        const double lacks = (blade.length - hilt::length_along(blade.tube, *longest)).value();
         if (lacks > dark)
             out.push_back(raise(
                 "strip.short", Severity::note, Station::lights, {longest->ref, blade.ref},

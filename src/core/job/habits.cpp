@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <fmt/format.h>
 #include <map>
+#include <set>
 
 #include "core/base/format.h"
 #include "core/catalogue/kinds.h"
@@ -129,10 +130,73 @@ End main_button_of(const Job& job, const catalogue::Catalogue& parts) {
     return last ? End::emitter : End::pommel;
 }
 
+/// A free pad of the board and of the same kind, "d2" for "d1".
+bool may_move_to(const Job& job, const catalogue::Catalogue& parts, const std::string& is,
+                 const std::string& usual) {
+    const auto board = first_of<catalogue::Board>(job, parts);
+    if (!board || is.empty() || usual.empty() || is[0] != usual[0]) return false;
+    const auto& there = board.type->terminals;
+    const std::string pad = board.part->ref + "." + usual;
+    return std::find(there.begin(), there.end(), usual) != there.end() &&
+           std::none_of(job.wires.begin(), job.wires.end(),
+                        [&](const Wire& w) { return w.from == pad || w.to == pad; });
+}
+
+/// Lets the first accent hear the usual pad where that is free.
+void lead_accent(Job& job, const catalogue::Catalogue& parts, const Habits& habits) {
+    const std::string is = accent_pad_of(job, parts);
+    if (!may_move_to(job, parts, is, habits.accent_pad)) return;
+    const std::string ref = first_of<catalogue::Board>(job, parts).part->ref;
+    exchange(job, ref + "." + is, ref + "." + habits.accent_pad);
+}
+
+/// Lets the button at the usual end be the main one: it changes pads with the one that is.
+void lead_main_button(Job& job, const catalogue::Catalogue& parts, const Habits& habits) {
+    if (habits.main_button == End::neither) return;
+    const auto board = first_of<catalogue::Board>(job, parts);
+    const std::string main = main_pad_of(job, parts);
+    if (!board || main.empty()) return;
+    const Part *is = nullptr, *at_end = nullptr;
+    for (const Part& part : job.parts) {
+        if (!parts.find_as<catalogue::Button>(part.type)) continue;
+        std::string pad;
+        for (const char* side : {".a", ".b"})
+            if (pad.empty())
+                pad = pad_reached(job, parts, *board.part, part.ref + side, Role::button);
+        if (pad.empty()) continue;
+        if (pad == main) is = &part;
+        const bool further = habits.main_button == End::emitter ? !at_end || part.at > at_end->at
+                                                                : !at_end || part.at < at_end->at;
+        if (further) at_end = &part;
+    }
+    if (!is || is == at_end) return;
+    for (const char* side : {".a", ".b"})
+        exchange(job, is->ref + side, at_end->ref + side);
+}
+
+/// How many buttons the board hears.
+std::size_t buttons_heard(const Job& job, const catalogue::Catalogue& parts) {
+    const auto board = first_of<catalogue::Board>(job, parts);
+    if (!board) return 0;
+    return static_cast<std::size_t>(
+        std::count_if(job.parts.begin(), job.parts.end(), [&](const Part& part) {
+            if (!parts.find_as<catalogue::Button>(part.type)) return false;
+            return !pad_reached(job, parts, *board.part, part.ref + ".a", Role::button).empty() ||
+                   !pad_reached(job, parts, *board.part, part.ref + ".b", Role::button).empty();
+        }));
+}
+
 const WireHabit* habit_for(const Habits& habits, Role role) {
     const auto it = std::find_if(habits.wires.begin(), habits.wires.end(),
                                  [&](const WireHabit& w) { return w.role == role; });
     return it == habits.wires.end() ? nullptr : &*it;
+}
+
+void make_as_usual(Wire& wire, const Habits& habits) {
+    const WireHabit* usual = habit_for(habits, wire.role);
+    if (!usual) return;
+    wire.gauge = std::min(wire.gauge, usual->gauge); // a smaller number is thicker
+    if (wire.colour.empty()) wire.colour = usual->colour;
 }
 
 /// "wires/supply/gauge_awg": the role and the field.
@@ -190,10 +254,7 @@ void begin_with(Job& job, const Habits& habits) {
 Edit wire_as_usual(const Habits& habits) {
     return [habits](Job& job) {
         for (Wire& w : job.wires)
-            if (const WireHabit* usual = habit_for(habits, w.role)) {
-                w.gauge = std::min(w.gauge, usual->gauge); // a smaller number is thicker
-                if (w.colour.empty()) w.colour = usual->colour;
-            }
+            make_as_usual(w, habits);
     };
 }
 
@@ -209,6 +270,24 @@ Edit pads_as_usual(const Habits& habits, const catalogue::Catalogue& parts) {
         };
         lead(blade_pad_of(job, parts), habits.blade_pad);
         lead(main_pad_of(job, parts), habits.main_pad);
+        lead_accent(job, parts, habits);
+        lead_main_button(job, parts, habits);
+    };
+}
+
+Edit fitted_as_usual(Edit fit, const Habits& habits, const catalogue::Catalogue& parts) {
+    return [fit = std::move(fit), habits, &parts](Job& job) -> Result<void> {
+        const bool accents = !accent_pad_of(job, parts).empty();
+        const std::size_t buttons = buttons_heard(job, parts);
+        std::set<std::string> wires;
+        for (const Wire& w : job.wires)
+            wires.insert(w.ref);
+        if (auto ok = fit(job); !ok) return ok;
+        for (Wire& w : job.wires)
+            if (!wires.contains(w.ref)) make_as_usual(w, habits);
+        if (!accents) lead_accent(job, parts, habits);
+        if (buttons < 2 && buttons_heard(job, parts) >= 2) lead_main_button(job, parts, habits);
+        return {};
     };
 }
 

@@ -78,9 +78,16 @@ void begin_with(Job& job, const Habits& habits);
 /// that were wired for it.
 Edit wire_as_usual(const Habits& habits);
 
-/// Leads the first blade and the main button to their usual pads of the board, where it has them;
-/// what was on those goes where they were.
+/// Leads the first blade, the first accent and the main button to their usual pads of the board,
+/// where it has them; what was on those goes where they were, but an accent takes a free pad only.
+/// Of two buttons the one at the usual end is the main one.
 Edit pads_as_usual(const Habits& habits, const catalogue::Catalogue& parts);
+
+/// An edit that fits or wires parts, and lets what it brings be as usual: the first accent of the
+/// job goes to the usual pad where that is free, and once there are two buttons the one at the
+/// usual end is the main one. The wires it adds have the usual gauge, or a thicker one, and colour.
+/// What hears its pad already keeps it, but for the first of two buttons.
+Edit fitted_as_usual(Edit fit, const Habits& habits, const catalogue::Catalogue& parts);
 
 /// In what a job differs from them, a line each; only of what it has.
 std::vector<Message> differs_from(const Job& job, const catalogue::Catalogue& parts,

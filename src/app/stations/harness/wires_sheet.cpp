@@ -28,6 +28,7 @@
 #include "files/configuration.h"
 #include "files/cut_list.h"
 #include "files/spice.h"
+#include "files/template_text.h"
 #include "files/wires_csv.h"
 
 namespace conductus::app {
@@ -139,8 +140,8 @@ WiresSheet::WiresSheet(const PageContext& context, QWidget* parent) : StationPag
     all->addWidget(sheet);
 
     connect(missing_, &QPushButton::clicked, this, [this] {
-        context_.session.change(tr("Wire what is missing"),
-                                harness::wire_missing(context_.session.parts()));
+        context_.session.fit(tr("Wire what is missing"),
+                             harness::wire_missing(context_.session.parts()));
     });
     table_->offer([this](QMenu& menu, int row) {
         const job::Job& job = context_.session.job();
@@ -293,6 +294,20 @@ QMenu* WiresSheet::out_menu() {
                                files::json_text(files::config_json(*plan.job, plan.harness.data)) +
                                    "\n",
                                Content::ours);
+          });
+    entry(tr("Configuration through a template…"), tr("Whatever the board reads (*)"), "-board.txt",
+          [this, text_to](const plan::Plan& plan, const QString& path) -> Result<void> {
+              const QString by = QFileDialog::getOpenFileName(
+                  window(), tr("The template that is filled"), {}, tr("Texts (*)"), nullptr,
+                  QFileDialog::DontUseNativeDialog);
+              if (by.isEmpty()) return {};
+              const auto text = files::read_text(path_of(by));
+              if (!text) return tl::unexpected(text.error());
+              const auto filled =
+                  files::filled_template(*text, QFileInfo(by).fileName().toStdString(),
+                                         files::config_json(*plan.whole, plan.harness.data));
+              if (!filled) return tl::unexpected(filled.error());
+              return text_to(path, *filled, Content::text);
           });
     return menu;
 }

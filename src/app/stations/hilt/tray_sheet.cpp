@@ -151,7 +151,7 @@ TraySheet::TraySheet(const PageContext& context, QWidget* parent) : StationPage(
                                     hilt::add_blade_on(part->ref, context_.session.parts()));
     });
     connect(wire_, &QPushButton::clicked, this, [this] {
-        context_.session.change(tr("Wire what is missing"),
+        context_.session.fit(tr("Wire what is missing"),
                                 harness::wire_missing(context_.session.parts()));
     });
     connect(&context.selection, &Selection::changed, this, &TraySheet::follow);

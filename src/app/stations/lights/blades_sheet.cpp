@@ -181,7 +181,7 @@ BladesSheet::BladesSheet(const PageContext& context, QWidget* parent)
     };
     const auto seat = [this, set](int row) -> const hilt::SocketFit* {
         if (!plan_) return nullptr;
-        const std::string& ref = set()[static_cast<std::size_t>(row)].blade;
+        const std::string ref = set()[static_cast<std::size_t>(row)].blade;
         const auto& all = plan_->hilt_report.sockets;
         const auto it = std::find_if(all.begin(), all.end(),
                                      [&](const hilt::SocketFit& s) { return s.blade == ref; });

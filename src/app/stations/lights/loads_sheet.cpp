@@ -287,7 +287,7 @@ void LoadsSheet::make_editor(QBoxLayout* column) {
         job::Edit edit = what == "strip"   ? job::add_strip(load ? load->ref : std::string())
                          : what == "blade" ? job::add_blade(like, how, context_.session.parts())
                                            : job::add_accent(what, how, context_.session.parts());
-        context_.session.change(tr("Add %1").arg(add_what_->currentText()), edit);
+        context_.session.fit(tr("Add %1").arg(add_what_->currentText()), edit);
     });
     auto* adding = new FlowLayout(12, 4);
     adding->addWidget(add_what_);

@@ -4,6 +4,7 @@
 program_packages=(
   build-essential cmake ninja-build ccache
   qt6-base-dev qt6-svg-dev libgl1-mesa-dev
+  libsndfile1-dev libebur128-dev libctemplate-dev pkg-config
   libxxhash-dev libeigen3-dev nlohmann-json3-dev libsqlitecpp-dev libsqlite3-dev libzstd-dev libcli11-dev libfmt-dev libexpected-dev
   xvfb xauth
 )

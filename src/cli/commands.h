@@ -55,6 +55,17 @@ int presets(const catalogue::Catalogue& parts, const std::string& job, const Mat
 
 /// Commands, what one input means twice, what answers late, what is out of reach, the tour.
 int handling(const catalogue::Catalogue& parts, const std::string& job, bool json);
+struct CardChoice {
+    std::string job, folder, from, to;
+    bool dry_run = false, json = false;
+};
+/// `card JOB FOLDER`: the presets against what is on it. 1 where something of it stops.
+int card(const catalogue::Catalogue& parts, const CardChoice& choice);
+/// `card prepare JOB FROM TO`: 1 where something stands in the way.
+int prepare_card(const catalogue::Catalogue& parts, const CardChoice& choice);
+/// `motion JOB TRACE.csv`
+int motion(const catalogue::Catalogue& parts, const std::string& job, const std::string& file,
+           bool json);
 
 /// What fits, what passes, in what order it goes together.
 int fit(const catalogue::Catalogue& parts, const std::string& job, bool json);
@@ -99,9 +110,10 @@ int harness(const catalogue::Catalogue& parts, const HarnessChoice& choice);
 /// Least copper that keeps what all wires lose under a budget.
 int size_wires(const catalogue::Catalogue& parts, const std::string& job, double budget_mV,
                bool json);
-/// `format`: cutlist, labels or config. `out` empty: standard output.
+/// `format`: cutlist, labels, config or template. `out` empty: standard output.
 int export_harness(const catalogue::Catalogue& parts, const std::string& job,
-                   const std::string& format, const std::string& out);
+                   const std::string& format, const std::string& template_file,
+                   const std::string& out);
 
 /// What is said of a new job; empty: the usual.
 struct NewChoice {

@@ -12,6 +12,7 @@
 #include "files/cut_list.h"
 #include "files/job_json.h"
 #include "files/json_text.h"
+#include "files/template_text.h"
 #include "files/wires_csv.h"
 #include "shop/book.h"
 
@@ -253,11 +254,19 @@ int size_wires(const catalogue::Catalogue& parts, const std::string& job, double
 }
 
 int export_harness(const catalogue::Catalogue& parts, const std::string& job,
-                   const std::string& format, const std::string& out) {
+                   const std::string& format, const std::string& template_file,
+                   const std::string& out) {
     const auto plan = analysed(parts, job);
     if (!plan) return refuse(plan.error());
     std::string text;
-    if (format == "cutlist") {
+    if (format == "template") {
+        const auto written = files::read_text(template_file);
+        if (!written) return refuse(written.error());
+        auto filled = files::filled_template(*written, template_file,
+                                             files::config_json(*plan->whole, plan->harness.data));
+        if (!filled) return refuse(filled.error());
+        text = std::move(*filled);
+    } else if (format == "cutlist") {
         text = files::cutlist_csv(plan->harness);
     } else if (format == "labels") {
         text = files::labels_svg(plan->harness, plan->job->name);

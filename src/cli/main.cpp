@@ -258,6 +258,24 @@ int run(int argc, char** argv) {
         command->add_flag("--json", json, "JSON on standard output");
     }
 
+    cli::CardChoice of_card;
+    auto* card = app.add_subcommand("card", "presets against a memory card; prepare one");
+    card->add_option("JOB", of_card.job, "a job file, or NAME@BOOK");
+    card->add_option("FOLDER", of_card.folder, "of the card, or of a copy of it");
+    card->add_flag("--json", of_card.json, "JSON on standard output");
+    auto* prepare =
+        card->add_subcommand("prepare", "copy what the presets need onto a card, and read it back");
+    prepare->add_option("JOB", of_card.job, "a job file, or NAME@BOOK")->required();
+    prepare->add_option("FROM", of_card.from, "folder that has the fonts and tracks")->required();
+    prepare->add_option("TO", of_card.to, "an empty folder, or a card")->required();
+    prepare->add_flag("--dry-run", of_card.dry_run, "say what would be copied, and change nothing");
+    prepare->add_flag("--json", of_card.json, "JSON on standard output");
+    std::string trace;
+    auto* motion = app.add_subcommand("motion", "what the board takes a movement for");
+    motion->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
+    motion->add_option("TRACE", trace, "a log of acceleration and turning, CSV")->required();
+    motion->add_flag("--json", json, "JSON on standard output");
+
     auto* handling = app.add_subcommand(
         "handling", "every command, what is ambiguous, late or out of reach, the shortest tour");
     handling->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
@@ -350,9 +368,12 @@ int run(int argc, char** argv) {
 
     auto* write = app.add_subcommand("export", "write the network, cut list, labels, settings");
     add_state(*write, state);
-    write->add_option("--as", format, "spice, cutlist, labels or config")
+    write->add_option("--as", format, "spice, cutlist, labels, config or template")
         ->required()
-        ->check(CLI::IsMember({"spice", "cutlist", "labels", "config"}));
+        ->check(CLI::IsMember({"spice", "cutlist", "labels", "config", "template"}));
+    std::string template_file;
+    not_empty(write->add_option("--template", template_file,
+                                "a text whose markers are filled with the configuration"));
     add_number(*write, "--seconds", seconds, 0.01, 1e6,
                "a transient that long, cells with their polarisation");
     not_empty(write->add_option("-o", out, "file to write; but for spice, else standard output"));
@@ -385,6 +406,17 @@ int run(int argc, char** argv) {
                 return cli::usage;
             }
 
+    if (*card && !*prepare && (of_card.job.empty() || of_card.folder.empty())) {
+        fmt::print(stderr, "conductus-cli: card wants JOB and FOLDER, or prepare JOB FROM TO\n");
+        return cli::usage;
+    }
+    if (*write && (format == "template") != (write->count("--template") > 0)) {
+        fmt::print(stderr, "conductus-cli: {}\n",
+                   format == "template" ? "--as template wants --template FILE"
+                                        : "--template goes with --as template");
+        return cli::usage;
+    }
+
     const auto data = conductus::files::find_data(conductus::files::this_executable());
     if (!data) return cli::refuse(data.error());
     const auto read = conductus::files::read_catalogues(*data);
@@ -403,6 +435,9 @@ int run(int argc, char** argv) {
     if (*states) return cli::states(*parts, job, mated, json);
     if (*presets) return cli::presets(*parts, job, mated, json);
     if (*handling) return cli::handling(*parts, job, json);
+    if (*prepare) return cli::prepare_card(*parts, of_card);
+    if (*card) return cli::card(*parts, of_card);
+    if (*motion) return cli::motion(*parts, job, trace, json);
     if (*fit) return cli::fit(*parts, job, json);
     if (*arrange) return cli::arrange(*parts, job, json);
     if (*runtime) return cli::runtime(*parts, use);
@@ -425,7 +460,8 @@ int run(int argc, char** argv) {
             shop_choice.argument += (shop_choice.argument.empty() ? "" : " ") + word;
         return cli::shop(*parts, shop_choice);
     }
-    if (format != "spice") return cli::export_harness(*parts, state.job, format, out);
+    if (format != "spice")
+        return cli::export_harness(*parts, state.job, format, template_file, out);
     if (out.empty()) {
         fmt::print(stderr, "-o is required with --as spice\n");
         return cli::usage;

@@ -160,7 +160,7 @@ int plan(const catalogue::Catalogue& parts, const std::string& name, const Mated
     if (plan->worst_mated)
         fmt::print("mated: {}; the worst set: {}\n\n", job::set_text(plan->mated),
                    plan->worst_mated->is_mated ? "the same"
-                                                : job::set_text(plan->worst_mated->set));
+                                               : job::set_text(plan->worst_mated->set));
     for (const Explained& e : plan->figures) {
         const std::string value = !e.value          ? "– " + e.reason.english()
                                   : e.unit == "min" ? duration(Minute(*e.value))

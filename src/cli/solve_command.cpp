@@ -120,7 +120,8 @@ int export_spice(const catalogue::Catalogue& parts, const StateChoice& choice, d
         const std::string print =
             fmt::format(".print tran v({})\n", network->nodes[network->sources[0].plus]);
         const std::string text = files::spice_transient_text(
-            *network, title, files::spice_cells(chosen->named.job, *chosen->named.parts, *network, choice.charge),
+            *network, title,
+            files::spice_cells(chosen->named.job, *chosen->named.parts, *network, choice.charge),
             seconds, std::max(seconds / 600, 1e-3), print);
         if (auto ok = files::write_output(out, text, files::Content::text); !ok)
             return refuse(ok.error());

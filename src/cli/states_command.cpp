@@ -39,9 +39,7 @@ Json state_json(const plan::HiltState& s) {
     if (!s.look.empty()) one["look"] = s.look;
     if (!s.effect.empty()) one["effect"] = s.effect;
     if (s.peak) one["peak_A"] = s.peak->value();
-    if (s.hottest)
-        one["hottest"] = {{"ref", s.hottest->ref},
-                          {"degC", s.hottest->steady.value()}};
+    if (s.hottest) one["hottest"] = {{"ref", s.hottest->ref}, {"degC", s.hottest->steady.value()}};
     return one;
 }
 
@@ -65,18 +63,12 @@ Json preset_json(const plan::PresetPlan& p) {
     Json tracks = Json::array();
     for (const job::Track& t : p.preset.tracks)
         tracks.push_back(t.name);
-    return {{"preset", p.preset.name},
-            {"order", p.order},
-            {"font", p.preset.font},
-            {"look", p.preset.look},
-            {"tracks", std::move(tracks)},
-            {"lights", std::move(lights)},
-            {"effects", std::move(effects)},
-            {"mean_A", p.mean.value()},
-            {"peak_A", p.peak.value()},
-            {"peak_event", p.peak_event},
-            {"clean_min", p.clean.value()},
-            {"off_min", p.off.value()}};
+    return {{"preset", p.preset.name},       {"order", p.order},
+            {"font", p.preset.font},         {"look", p.preset.look},
+            {"tracks", std::move(tracks)},   {"lights", std::move(lights)},
+            {"effects", std::move(effects)}, {"mean_A", p.mean.value()},
+            {"peak_A", p.peak.value()},      {"peak_event", p.peak_event},
+            {"clean_min", p.clean.value()},  {"off_min", p.off.value()}};
 }
 
 std::string for_how_long(double days) {

@@ -8,6 +8,7 @@
 
 #include "core/base/format.h"
 #include "core/job/lookup.h"
+#include "core/job/trigger.h"
 #include "core/job/words.h"
 
 namespace conductus::files {
@@ -49,6 +50,35 @@ Json config_json(const job::Job& job, const harness::DataMap& map) {
                              {"blue", e.colour.blue},
                              {"white", e.colour.white}}},
                            {"lasts_s", e.lasts.value()}});
+    Json presets = Json::array();
+    for (std::size_t i = 0; i < job.presets.size(); ++i) {
+        const job::Preset& p = job.presets[i];
+        Json tracks = Json::array();
+        for (const job::Track& t : p.tracks)
+            tracks.push_back({{"name", t.name}});
+        Json one{{"order", i + 1}, {"name", p.name}, {"font", p.font},
+                 {"look", p.look}, {"tracks", tracks}};
+        // What its look is made of stands beside it: a file of a board seldom names looks.
+        if (const job::Look* look = job::find_name(job.looks, p.look)) {
+            one["style"] = job::word(look->style);
+            one["red"] = look->colour.red;
+            one["green"] = look->colour.green;
+            one["blue"] = look->colour.blue;
+            one["white"] = look->colour.white;
+            one["cap"] = look->cap;
+        }
+        presets.push_back(std::move(one));
+    }
+    Json commands = Json::array();
+    for (const job::Command& c : job.handling.commands)
+        commands.push_back({{"name", c.name},
+                            {"state", c.state},
+                            {"trigger", job::trigger_text(c.trigger)},
+                            {"does", job::word(c.does)},
+                            {"what", c.what},
+                            {"leads", c.leads.empty() ? c.state : c.leads},
+                            {"preset", c.preset}});
+    const job::MotionSettings& m = job.config.motion;
     Json stretches = Json::array();
     for (const job::Stretch& s : job.stretches)
         stretches.push_back({{"name", s.name}, {"of", s.of}, {"first", s.first}, {"last", s.last}});
@@ -60,6 +90,15 @@ Json config_json(const job::Job& job, const harness::DataMap& map) {
             {"buttons",
              {{"mode", map.button_mode ? map.button_mode : map.buttons_wired}, {"pads", pads}}},
             {"volume", job.use.volume},
+            {"presets", presets},
+            {"commands", commands},
+            {"motion",
+             {{"swing_deg_s", m.swing},
+              {"twist_deg_s", m.twist},
+              {"roll_deg", m.roll},
+              {"thrust_g", m.thrust},
+              {"tap_g", m.tap},
+              {"clash_g", m.clash}}},
             {"looks", looks},
             {"effects", effects},
             {"mismatches", map.mismatches.size()}};

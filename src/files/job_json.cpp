@@ -286,6 +286,12 @@ Json job_json(const job::Job& job) {
         writer.json["version"] = 11;
     if (full_states(job)) writer.json["version"] = 12;
     if (job.handling != job::Handling{}) writer.json["version"] = 13;
+    const bool of_presets =
+        !job.presets_found.empty() || !job.presets_asked.empty() ||
+        std::any_of(job.presets.begin(), job.presets.end(), [](auto& p) { return !p.was.empty(); });
+    if (of_presets || job.card != job::Card{} || !job.motion_tests.empty() ||
+        job.config.motion != job::MotionSettings{} || !job.handling.rehearsed.empty())
+        writer.json["version"] = 14;
     return std::move(writer.json);
 }
 

@@ -96,7 +96,7 @@ TEST_F(HandlingTest, ACollisionIsFoundAndMendedAndTheTourIsPlayed) {
     turn_to("handlingSheets", 3);
     auto* tour = find<Table>("tour");
     ASSERT_GT(tour->model()->rowCount(), 5);
-    EXPECT_EQ(find<QLabel>("playState")->text(), "It is idle");
+    EXPECT_EQ(find<QLabel>("playState")->text(), "State: idle");
     find<QPushButton>("beginTour")->setFocus();
     keys(Qt::Key_Space);
     // A swing means nothing here; then the tour, by keys.
@@ -135,7 +135,7 @@ TEST_F(HandlingTest, WhatIsPlayedWithTheMouseIsHeard) {
     QTest::mousePress(button, Qt::LeftButton);
     QTest::mouseRelease(button, Qt::LeftButton);
     ASSERT_TRUE(
-        QTest::qWaitFor([&] { return find<QLabel>("playState")->text().startsWith("It is lit"); }));
+        QTest::qWaitFor([&] { return find<QLabel>("playState")->text().startsWith("State: lit"); }));
     EXPECT_TRUE(find<QLabel>("playHeard")->text().contains("light the blade"));
 }
 

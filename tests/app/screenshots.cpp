@@ -18,6 +18,9 @@
 #include "app/shelf/shelf_page.h"
 #include "app/shell/job_view.h"
 #include "app/shell/main_window.h"
+#include "app/stations/handling/card_sheet.h"
+#include "app/stations/handling/motion_sheet.h"
+#include "app/stations/handling/rehearse_sheet.h"
 #include "core/findings/answered.h"
 #include "core/harness/data_map.h"
 #include "files/catalogue_json.h"
@@ -64,7 +67,9 @@ int main(int argc, char** argv) {
         "lights loads currents time lines variants blades presets states along plugs "
         "accepted power day spares discharge cold "
         "options "
-        "map commands hand-states rehearse tenths charging wires gauges faces data solder built "
+        "map commands hand-states rehearse rehearse-quiz changes card card-loud card-sounds "
+        "card-prepare motion motion-set motion-trace motion-tests tenths charging wires gauges "
+        "faces data solder built "
         "why changed "
         "moved damaged aside missing importing blank start later settings parts own measure");
     CLI11_PARSE(cli, argc, argv);
@@ -257,11 +262,17 @@ int main(int argc, char** argv) {
              {"power", "day", "spares", "discharge", "cold", "options", "tenths", "charging",
               "plugs"}},
             {"harnessSheets", {"wires", "gauges", "faces", "data", "solder", "built"}},
-            {"handlingSheets", {"map", "commands", "hand-states", "rehearse"}}};
+            {"handlingSheets",
+             {"map", "commands", "hand-states", "rehearse", "changes", "card", "motion"}}};
         std::size_t station = 3;
         for (std::size_t i = 0; i < stations.size(); ++i) {
             const auto& sheets = stations[i].sheets;
-            const auto it = std::find(sheets.begin(), sheets.end(), view);
+            // What is looked at within a sheet: "card-loud".
+            const auto it = std::find_if(sheets.begin(), sheets.end(), [&](auto& sheet) {
+                return sheet == view ||
+                       (view.starts_with(sheet + "-") &&
+                        (sheet == "card" || sheet == "motion" || sheet == "rehearse"));
+            });
             if (it == sheets.end()) continue;
             station = i;
             window.findChild<QTabBar*>(stations[i].tabs)
@@ -313,6 +324,42 @@ int main(int argc, char** argv) {
             settle(200);
         }
         if (view == "tenths" || view == "data") settle(1200);
+        if (view.starts_with("card")) {
+            auto* card = window.findChild<app::CardSheet*>();
+            card->check(QString::fromStdString((*data / "cards" / "heron").string()));
+            while (window.findChild<QWidget*>("cardStop")->isVisible())
+                settle(50);
+            using V = app::CardSheet;
+            if (view == "card-loud") card->look_at(V::loud);
+            if (view == "card-sounds") {
+                card->look_at(V::course);
+                window.findChild<app::Table*>("cardSounds")->choose(2);
+                emit window.findChild<app::Table*>("cardSounds")->row_chosen(2);
+            }
+            if (view == "card-prepare")
+                card->plan_preparing(
+                    QString::fromStdString((*data / "cards" / "heron").string()),
+                    folder.filePath("card"));
+            settle(300);
+        }
+        if (view.starts_with("motion")) {
+            auto* motion = window.findChild<app::MotionSheet*>();
+            if (view != "motion") window.findChild<QAbstractButton*>("motionUsual")->click();
+            if (view == "motion-trace") {
+                motion->look_at(app::MotionSheet::movement);
+                auto* which = window.findChild<QComboBox*>("motionMovement");
+                which->setCurrentIndex(which->findText("strike"));
+            }
+            if (view == "motion-tests") {
+                motion->look_at(app::MotionSheet::tests);
+                window.findChild<QAbstractButton*>("motionBeginTests")->click();
+            }
+            settle(400);
+        }
+        if (view == "rehearse-quiz") {
+            window.findChild<app::RehearseSheet*>()->quiz("owner");
+            settle(800);
+        }
         if (view == "discharge") {
             auto* time = window.findChild<QSlider*>("dischargeTime");
             time->setValue(time->maximum() * 2 / 3);

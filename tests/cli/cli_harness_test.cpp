@@ -12,7 +12,7 @@ TEST(CliHarness, SaysEveryWirePinTwistAndMismatch) {
     const Ran ran = cli("harness --json " + heron());
     ASSERT_EQ(ran.code, 0) << ran.err;
     const Json j = Json::parse(ran.out);
-    ASSERT_EQ(j["wires"].size(), 11u);
+    ASSERT_EQ(j["wires"].size(), 13u);
     double total = 0;
     for (const auto& w : j["wires"]) {
         for (const char* key : {"ref", "from", "to", "role", "gauge_awg", "length_mm", "amps",
@@ -50,7 +50,7 @@ TEST(CliHarness, WiresComeInBySpreadsheetAndOutAsALists) {
     ASSERT_EQ(cli("harness --wires " + list + " -o " + job + " " + heron()).code, 0);
     const auto read = files::read_job(job, parts());
     ASSERT_TRUE(read) << read.error().text();
-    EXPECT_EQ(read->wires.size(), 11u);
+    EXPECT_EQ(read->wires.size(), 13u);
     write_file(folder / "bad.csv", "ref,from,to\nW1,B1.plus,K1.inn\nW1,B1.plus,K1.in\n");
     const Ran bad = cli("harness --wires " + (folder / "bad.csv").string() + " " + heron());
     EXPECT_EQ(bad.code, 3);
@@ -62,8 +62,8 @@ TEST(CliHarness, WiresComeInBySpreadsheetAndOutAsALists) {
     const std::string file = job_file(folder, bare);
     const Json j = Json::parse(cli("harness --json " + file).out);
     EXPECT_EQ(j["wires"].size(), 0u);
-    EXPECT_EQ(j["missing"].size(), 11u);
-    EXPECT_EQ(Json::parse(cli("harness --derive --json " + file).out)["wires"].size(), 11u);
+    EXPECT_EQ(j["missing"].size(), 13u);
+    EXPECT_EQ(Json::parse(cli("harness --derive --json " + file).out)["wires"].size(), 13u);
     EXPECT_NE(cli("export --as labels " + heron()).out.find("<svg"), std::string::npos);
     const Json config = Json::parse(cli("export --as config " + heron()).out);
     EXPECT_EQ(config["format"], "conductus-config");

@@ -12,7 +12,7 @@
 namespace conductus {
 namespace {
 
-using nlohmann::json;
+using PlainJson = nlohmann::json;
 using test::cli;
 
 TEST(CliNew, MakesTheJobThatTheStartSheetMakes) {
@@ -22,7 +22,7 @@ TEST(CliNew, MakesTheJobThatTheStartSheetMakes) {
                          "cell.18650-power --buttons 2 --for bout --json -o " +
                          file.string());
     ASSERT_EQ(run.code, 0) << run.err;
-    for (const json& figure : json::parse(run.out).at("figures"))
+    for (const PlainJson& figure : PlainJson::parse(run.out).at("figures"))
         EXPECT_FALSE(figure.at("value").is_null()) << figure.dump();
     plan::Start start;
     start.length = Millimetre(280), start.bore = Millimetre(1.118 * 25.4);
@@ -54,8 +54,8 @@ TEST(CliFitPart, GivesParametersWithTheirIntervals) {
     std::ofstream(file) << "amps,drop_mV\n1,20.3\n2,39.9\n4,80.1\n6,119.8\n";
     const auto run = cli("fit-part switch " + file.string() + " --json");
     ASSERT_EQ(run.code, 0) << run.err;
-    const json found = json::parse(run.out);
-    const json& ohms = found.at("parameters").at(0);
+    const PlainJson found = PlainJson::parse(run.out);
+    const PlainJson& ohms = found.at("parameters").at(0);
     EXPECT_EQ(ohms.at("name"), "resistance");
     EXPECT_EQ(ohms.at("unit"), "Ohm");
     EXPECT_NEAR(ohms.at("value").get<double>(), 0.02, 1e-4);

@@ -115,7 +115,7 @@ TEST(JobFormat, AJobWithoutPapersIsStillFormat1) {
             w.length = Millimetre(60);
         return j;
     };
-    job::Job job = without_days(demo("heron"));
+    job::Job job = without_days(one_button_heron());
     job.brief = {};
     job.inspection.clear();
     job.as_found = {};
@@ -127,9 +127,9 @@ TEST(JobFormat, AJobWithoutPapersIsStillFormat1) {
     EXPECT_FALSE(json.contains("brief"));
     EXPECT_EQ(*files::parse_job(json.dump(), parts(), "x"), job);
     // Each newer thing asks for the newer format, and nothing else does.
-    EXPECT_EQ(Json::parse(files::job_text(demo("heron")))["version"], 6);
-    job::Job heron = without_days(demo("heron"));
-    heron.use.day = demo("heron").use.day;
+    EXPECT_EQ(Json::parse(files::job_text(one_button_heron()))["version"], 6);
+    job::Job heron = without_days(one_button_heron());
+    heron.use.day = one_button_heron().use.day;
     EXPECT_EQ(Json::parse(files::job_text(heron))["version"], 5);
     heron.use.day.clear();
     EXPECT_EQ(Json::parse(files::job_text(heron))["version"], 4);

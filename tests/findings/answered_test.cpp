@@ -57,7 +57,7 @@ Job answered(Job job, std::string_view id, Answer how = Answer::accepted) {
 }
 
 TEST(Answered, LeavesTheCountWithItsReasonAndIsReadBack) {
-    const Job job = answered(demo("heron"), "pins.over-current");
+    const Job job = answered(one_button_heron(), "pins.over-current");
     const plan::Plan plan = judged(job);
     EXPECT_FALSE(open(plan, "pins.over-current"));
     const Finding* f = silent(plan, "pins.over-current");
@@ -71,7 +71,7 @@ TEST(Answered, LeavesTheCountWithItsReasonAndIsReadBack) {
     ASSERT_TRUE(read) << read.error().text();
     EXPECT_EQ(*read, job);
     EXPECT_EQ(files::job_json(job).at("version"), 11);
-    const auto told = job::changes(demo("heron"), job, parts());
+    const auto told = job::changes(one_button_heron(), job, parts());
     ASSERT_EQ(told.size(), 1u);
     EXPECT_NE(told[0].text.english().find("answer to pins.over-current P1 added"),
               std::string::npos)
@@ -97,7 +97,7 @@ TEST(Answered, LeavesTheCountWithItsReasonAndIsReadBack) {
 }
 
 TEST(Answered, WithoutAReasonOrADateIsRefused) {
-    Job job = demo("heron");
+    Job job = one_button_heron();
     const plan::Plan plan = judged(job);
     EXPECT_FALSE(answer(*open(plan, "pins.over-current"), Answer::accepted, "  ", "2027-03-12"));
     const auto undated = answer(*open(plan, "pins.over-current"), Answer::accepted, "so", "soon");
@@ -115,7 +115,7 @@ TEST(Answered, WithoutAReasonOrADateIsRefused) {
 }
 
 TEST(Answered, NothingAboutLithiumIsSilent) {
-    Job job = demo("heron");
+    Job job = one_button_heron();
     for (job::Wire& w : job.wires)
         for (std::string* end : {&w.from, &w.to})
             *end = *end == "B1.plus" ? "B1.minus" : *end == "B1.minus" ? "B1.plus" : *end;
@@ -124,8 +124,8 @@ TEST(Answered, NothingAboutLithiumIsSilent) {
     ASSERT_TRUE(reversed);
     for (const Answer how : {Answer::accepted, Answer::agreed})
         EXPECT_FALSE(answer(*reversed, how, "so", "2027-03-12"));
-    EXPECT_FALSE(answer(*open(judged(demo("heron")), "pins.over-current"), Answer::acknowledged,
-                        "so", "2027-03-12"));
+    EXPECT_FALSE(answer(*open(judged(one_button_heron()), "pins.over-current"),
+                        Answer::acknowledged, "so", "2027-03-12"));
     const plan::Plan after = judged(answered(job, "cell.reversed", Answer::acknowledged));
     const Finding* still = open(after, "cell.reversed");
     ASSERT_TRUE(still);
@@ -142,8 +142,8 @@ TEST(Answered, NothingAboutLithiumIsSilent) {
 }
 
 TEST(Answered, AgreedWithTheOwnerIsATradeOffThatHoldsAndBreaks) {
-    const Job job = answered(demo("heron"), "pins.over-current", Answer::agreed);
-    ASSERT_EQ(job.brief.agreements.size(), demo("heron").brief.agreements.size() + 1);
+    const Job job = answered(one_button_heron(), "pins.over-current", Answer::agreed);
+    ASSERT_EQ(job.brief.agreements.size(), one_button_heron().brief.agreements.size() + 1);
     const job::Agreement& a = job.brief.agreements.back();
     EXPECT_EQ(a.measure, "finding:pins.over-current P1");
     EXPECT_EQ(a.bound, job::Bound::at_most);

@@ -30,16 +30,41 @@ struct Build {
 };
 
 /// What every one of them is at least twice; docs/guide.md names them.
-constexpr const char* schools[] = {
-    "short cell",         "largest cell",      "adapter",           "flat top",
-    "button top",         "protected cell",    "bare cell",         "kill switch",
-    "kill plug",          "cell is pulled",    "deep sleep alone",  "jack that charges and kills",
-    "charged in the hilt", "cell out to charge", "fixed chassis",    "docked chassis",
-    "slide-out chassis",  "one button",        "two buttons",       "three buttons",
-    "three-colour pixels", "four-colour pixels", "LED in the hilt", "segmented string",
-    "mirrored blades",    "blades on lines of their own", "accent on its own line",
-    "accent ahead",       "accent in parallel", "speaker at vents", "speaker with a spacer",
-    "presets of their own", "accent at rest",  "plug for the socket", "blade is felt"};
+constexpr const char* schools[] = {"short cell",
+                                   "largest cell",
+                                   "adapter",
+                                   "flat top",
+                                   "button top",
+                                   "protected cell",
+                                   "bare cell",
+                                   "kill switch",
+                                   "kill plug",
+                                   "cell is pulled",
+                                   "deep sleep alone",
+                                   "jack that charges and kills",
+                                   "charged in the hilt",
+                                   "cell out to charge",
+                                   "fixed chassis",
+                                   "docked chassis",
+                                   "slide-out chassis",
+                                   "one button",
+                                   "two buttons",
+                                   "three buttons",
+                                   "three-colour pixels",
+                                   "four-colour pixels",
+                                   "LED in the hilt",
+                                   "segmented string",
+                                   "mirrored blades",
+                                   "blades on lines of their own",
+                                   "accent on its own line",
+                                   "accent ahead",
+                                   "accent in parallel",
+                                   "speaker at vents",
+                                   "speaker with a spacer",
+                                   "presets of their own",
+                                   "accent at rest",
+                                   "plug for the socket",
+                                   "blade is felt"};
 
 Job begun(double length, double bore, double blade, Start more = {}) {
     more.length = Millimetre(length);
@@ -140,9 +165,8 @@ void supplies(std::vector<Build>& all) {
                     a.takes == "18350" && a.bay == "18650")
                     cell.adapter = type->id;
         });
-        add(all, "flat top, bare", {"flat top", "bare cell", "kill switch"}, of(), [](Job& j) {
-            job::find_ref(j.parts, ref_of(j, "cell."))->protection.reset();
-        });
+        add(all, "flat top, bare", {"flat top", "bare cell", "kill switch"}, of(),
+            [](Job& j) { job::find_ref(j.parts, ref_of(j, "cell."))->protection.reset(); });
         add(all, "button top", {"button top", "protected cell", "speaker at vents"}, of(),
             [](Job& j) {
                 job::find_ref(j.parts, ref_of(j, "cell."))->top = job::CellTop::button;
@@ -159,8 +183,8 @@ void supplies(std::vector<Build>& all) {
         });
         start = {};
         start.kill = Start::later;
-        add(all, "the cell is pulled", {"cell is pulled", "deep sleep alone", "cell out to charge"}, of(start),
-            [](Job& j) { j.charger = "charger.bay-1a"; });
+        add(all, "the cell is pulled", {"cell is pulled", "deep sleep alone", "cell out to charge"},
+            of(start), [](Job& j) { j.charger = "charger.bay-1a"; });
         add(all, "one jack charges and kills",
             {"jack that charges and kills", "charged in the hilt"}, of(),
             [](Job& j) { charging_jack(j, true); });
@@ -176,8 +200,7 @@ void hilts(std::vector<Build>& all) {
             if (buttons == 3) start.board = "board.large";
             const char* names[] = {"one button", "two buttons", "three buttons"};
             add(all, names[buttons - 1], {names[buttons - 1], "fixed chassis"},
-                begun(330, bore, 813, start),
-                [](Job& j) { j.hilt.chassis = job::Chassis::fixed; });
+                begun(330, bore, 813, start), [](Job& j) { j.hilt.chassis = job::Chassis::fixed; });
         }
         add(all, "slide-out", {"slide-out chassis"}, begun(340, bore, 813),
             [](Job& j) { j.hilt.chassis = job::Chassis::slide_out; });
@@ -190,20 +213,19 @@ void hilts(std::vector<Build>& all) {
                         spacer.type = type->id;
                 const job::Part& speaker = *job::find_ref(j.parts, ref_of(j, "speaker."));
                 spacer.at = speaker.at + parts().find(speaker.type)->body.length + Millimetre(1);
-                const Millimetre room = parts().find(spacer.type)->body.length + Millimetre(2);
+                const Millimetre gap = parts().find(spacer.type)->body.length + Millimetre(2);
                 for (job::Part& p : j.parts)
                     if (p.at > speaker.at && !p.type.starts_with("connector.") &&
                         !p.type.starts_with("button."))
-                        p.at = p.at + room;
+                        p.at = p.at + gap;
                 j.parts.push_back(spacer);
             });
     }
     for (const char* name : {"dock", "shelf"})
         add(all, std::string("base ") + name,
             {name == std::string("dock") ? "docked chassis" : "fixed chassis"}, base(name));
-    add(all, "docked, with a jack in the cap", {"docked chassis"}, base("dock"), [](Job& j) {
-        j.config.buttons = 0, j.config.pads.clear();
-    });
+    add(all, "docked, with a jack in the cap", {"docked chassis"}, base("dock"),
+        [](Job& j) { j.config.buttons = 0, j.config.pads.clear(); });
 }
 
 /// Blades, accents, presets, states.
@@ -217,9 +239,8 @@ void lights(std::vector<Build>& all) {
             {"accent ahead", job::Mount::ahead},
             {"accent in parallel", job::Mount::mirrored}};
         for (const auto& [name, mount] : mounts)
-            add(all, name, {name}, begun(310, 31, blade), [mount = mount](Job& j) {
-                accent(j, mount);
-            });
+            add(all, name, {name}, begun(310, 31, blade),
+                [mount = mount](Job& j) { accent(j, mount); });
         add(all, "accent at rest", {"accent at rest", "accent on its own line"},
             begun(310, 31, blade), [](Job& j) {
                 accent(j, job::Mount::own_line);
@@ -301,8 +322,7 @@ TEST(Schools, FortySoundBuildsRaiseNoStopAndNoWarning) {
             ++times[school];
         const auto valid = job::validate(b.job, parts());
         ASSERT_TRUE(valid) << b.name << ": " << valid.error().text();
-        plan::Plan plan =
-            plan::analyse_figures(std::make_shared<const Job>(b.job), shared_parts());
+        plan::Plan plan = plan::analyse_figures(std::make_shared<const Job>(b.job), shared_parts());
         plan::judge_worst_set(plan, one_by_one);
         for (const Finding& f : plan.findings)
             EXPECT_EQ(f.severity, Severity::note)

@@ -40,7 +40,7 @@ TEST(Derive, AJobWithoutWiresIsWiredFromWhatIsFitted) {
 }
 
 TEST(Derive, HeronsWiresAreThoseItsInstallerChose) {
-    job::Job job = demo("heron");
+    job::Job job = one_button_heron();
     const auto chosen = job.wires;
     job.wires.clear();
     wire_missing(parts())(job);
@@ -259,7 +259,7 @@ TEST(Rewire, DoubledItSharesAndThroughAPartItIsInSeries) {
 }
 
 TEST(Order, TheCellsPlusComesLastAndTicksAreKept) {
-    job::Job job = demo("heron");
+    job::Job job = one_button_heron();
     job.soldered = {{"W7"}};
     const plan::Plan plan = plan_of(job);
     const auto steps = solder_order(job, parts(), plan.harness);

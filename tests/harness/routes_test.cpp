@@ -17,7 +17,7 @@ using namespace test;
 /// Heron: cell 22 to 90.2 with its protection, kill 96 to 108, board 112 to 152, connector from
 /// 218; ring of 25.2 bore between 150 and 168.
 job::Job heron() {
-    job::Job job = demo("heron");
+    job::Job job = one_button_heron();
     for (job::Joint& joint : job.hilt.joints) // turns have a test of their own
         joint.engaged = Millimetre(0);
     return job;

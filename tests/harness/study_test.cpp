@@ -48,7 +48,7 @@ TEST(Loads, DropsAreTheNetworksAndRiseFollowsTheGauge) {
 }
 
 TEST(Twist, TurnsOfAThreadThatWiresGoThrough) {
-    const plan::Plan plan = plan_of(demo("heron"));
+    const plan::Plan plan = plan_of(one_button_heron());
     // The speaker's two go through the pommel's thread, everything for the blade through the box's.
     ASSERT_EQ(plan.harness.twists.size(), 2u);
     const Twist& pommel = plan.harness.twists[0];
@@ -87,7 +87,7 @@ TEST(Twist, OfAWireThatWasCutBeforeIsAFinding) {
 }
 
 TEST(Twist, AWireWhoseEndsRideOnOneChassisIsNotTwisted) {
-    job::Job job = demo("heron");
+    job::Job job = one_button_heron();
     const auto wires = [&] {
         std::set<std::string> all;
         for (const Twist& t : plan_of(job).harness.twists)
@@ -111,7 +111,7 @@ TEST(Twist, AWireWhoseEndsRideOnOneChassisIsNotTwisted) {
 }
 
 TEST(Lengths, OneThatDoesNotLetItsChassisOutIsTooShort) {
-    job::Job job = demo("heron");
+    job::Job job = one_button_heron();
     job.hilt.carriers[0].kind = job::CarrierKind::slide_out;
     const hilt::Route r = hilt::Router(job, parts()).route(*job::find_ref(job.wires, "W3"));
     EXPECT_NEAR(r.out.value(), 118, 1e-9);
@@ -128,7 +128,7 @@ TEST(Lengths, OneThatDoesNotLetItsChassisOutIsTooShort) {
 }
 
 TEST(Coil, SlackAgainstTheRoomBehindTheChassis) {
-    job::Job job = demo("heron");
+    job::Job job = one_button_heron();
     job.hilt.carriers[0].kind = job::CarrierKind::slide_out;
     const Coil coil = plan_of(job).harness.coil;
     double needs = 0;
@@ -274,7 +274,7 @@ TEST(Docks, ABoardWithTooFewContactsIsToldAndNothingIsLeftOutOfTheNetwork) {
 }
 
 TEST(AsBuilt, WhatDiffersIsSolvedAnew) {
-    job::Job job = demo("heron");
+    job::Job job = one_button_heron();
     job.built = job.wires;
     job::find_ref(job.built, "W3")->gauge = 28;
     job.built.push_back({"W99", "K9.in", "U1.bat", job::Role::supply, 22, Millimetre(20), {}});

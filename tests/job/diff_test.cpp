@@ -28,8 +28,12 @@ std::string called(const std::string& list, const Json& e) {
     if (list == "blades") return "";
     if (list == "sections" || list == "looks" || list == "effects" || list == "settings" ||
         list == "joints" || list == "fasteners" || list == "openings" || list == "variants" ||
-        list == "stretches" || list == "uses" || list == "presets" || list == "tracks")
+        list == "stretches" || list == "uses" || list == "presets" || list == "tracks" ||
+        list == "states" || list == "presets_found" || list == "presets_asked")
         return e["name"];
+    if (list == "commands")
+        return e["state"].get<std::string>() + " · " + e["name"].get<std::string>();
+    if (list == "buttons") return e["button"];
     if (list == "left_out") return e["effect"];
     if (list == "rates") return e["kind"];
     if (list == "wishes" || list == "agreements") return e["text"];
@@ -77,10 +81,10 @@ void leaves(Json& at, const std::string& key, const std::string& path, std::vect
 /// Changes a value to another that is still right; false where it better stays.
 bool mutate(const Leaf& leaf, std::mt19937& random) {
     static const std::set<std::string> names{
-        "light", "pad",     "of",      "first",     "last",   "ref",    "name",
-        "look",  "from",    "to",      "connector", "type",   "format", "protection",
-        "id",    "item",    "text",    "mark",      "on",     "part",   "from_mm",
-        "to_mm", "version", "carrier", "adapter",   "charger"};
+        "light",  "state",      "button", "pad",     "of",      "first",     "last",
+        "ref",    "name",       "look",   "from",    "to",      "connector", "type",
+        "format", "protection", "id",     "item",    "text",    "mark",      "on",
+        "part",   "from_mm",    "to_mm",  "version", "carrier", "adapter",   "charger"};
     if (names.contains(leaf.key)) return false;
     Json& v = *leaf.value;
     if (v.is_boolean()) return v = !v.get<bool>(), true;
@@ -119,7 +123,8 @@ bool mutate(const Leaf& leaf, std::mt19937& random) {
         {"kind of effect", {"drag", "melt"}},
         {"kind of carrier", {"fixed", "cell bay"}}};
     // What an element of a list is called by.
-    if (leaf.key == "wire" || leaf.key == "pin" || leaf.path.find("/config/pads/") != std::string::npos)
+    if (leaf.key == "wire" || leaf.key == "pin" ||
+        leaf.path.find("/config/pads/") != std::string::npos)
         return false;
     std::string key = leaf.key;
     if (key == "kind" && leaf.path.starts_with("/hilt/joints/")) key += " of joint";

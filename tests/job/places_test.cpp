@@ -16,10 +16,10 @@ namespace conductus::job {
 namespace {
 
 using namespace test;
-using nlohmann::json;
+using PlainJson = nlohmann::json;
 
 /// Every place of the job's document that holds a value, as a JSON pointer.
-void places_of(const json& node, const std::string& at, std::vector<std::string>& into) {
+void places_of(const PlainJson& node, const std::string& at, std::vector<std::string>& into) {
     if (node.is_object())
         for (const auto& [key, value] : node.items())
             places_of(value, at + "/" + key, into);
@@ -30,7 +30,7 @@ void places_of(const json& node, const std::string& at, std::vector<std::string>
         into.push_back(at);
 }
 
-json document_of(const Job& job) { return json::parse(files::job_text(job)); }
+PlainJson document_of(const Job& job) { return PlainJson::parse(files::job_text(job)); }
 
 TEST(Places, WhatStandsThereTypedAgainChangesNothing) {
     int tried = 0;
@@ -60,11 +60,11 @@ TEST(Places, OneValueIsChangedAndNoOther) {
     int changed = 0;
     for (const std::string name : demo_jobs) {
         const Job job = demo(name);
-        const json before = document_of(job);
+        const PlainJson before = document_of(job);
         std::vector<std::string> places;
         places_of(before, "", places);
         for (const std::string& at : places) {
-            const json::json_pointer pointer(at);
+            const PlainJson::json_pointer pointer(at);
             if (!typed_at(job, at) || !before[pointer].is_number()) continue;
             // A boundary of the survey is the end of one section and the start of the next.
             if (at.starts_with("/hilt/sections/") &&
@@ -76,7 +76,7 @@ TEST(Places, OneValueIsChangedAndNoOther) {
             for (const double next : {value * 1.01 + 0.01, value + 1, value - 1}) {
                 Job edited = job;
                 if (!write_at(at, fmt::format("{:.6g}", next))(edited) || edited == job) continue;
-                const json patch = json::diff(before, document_of(edited));
+                const PlainJson patch = PlainJson::diff(before, document_of(edited));
                 ASSERT_EQ(patch.size(), 1u) << name << " " << at << " " << patch.dump();
                 EXPECT_EQ(patch[0]["path"], at);
                 ++changed;

@@ -14,7 +14,7 @@ namespace {
 using namespace test;
 
 Job with_presets() {
-    Job job = demo("heron"); // six looks, three effects
+    Job job = one_button_heron(); // six looks, three effects
     EXPECT_TRUE(preset_each_look()(job));
     return job;
 }

@@ -101,7 +101,7 @@ TEST(Chains, AnAccentAheadPushesTheBladeBack) {
 }
 
 TEST(Chains, ALitConnectorIsAheadOfItsBlade) {
-    job::Job heron = demo("heron");
+    job::Job heron = one_button_heron();
     job::fit_type("P1", "connector.pins-7-lit")(heron);
     const auto all = chains(heron);
     EXPECT_EQ(all->group("P1")->first, 0);
@@ -110,7 +110,7 @@ TEST(Chains, ALitConnectorIsAheadOfItsBlade) {
 }
 
 TEST(Chains, StripsOneAfterTheOtherCountOn) {
-    job::Job heron = demo("heron");
+    job::Job heron = one_button_heron();
     wire(heron, "ST1.out", "ST2.data");
     const auto all = chains(heron);
     EXPECT_EQ(all->group("ST1")->first, 0);
@@ -120,7 +120,7 @@ TEST(Chains, StripsOneAfterTheOtherCountOn) {
 }
 
 TEST(Chains, ARingOfDataWiresEnds) {
-    job::Job heron = demo("heron");
+    job::Job heron = one_button_heron();
     add_part(heron, "A1", "pixels.ring-7-rgb");
     wire(heron, "U1.d2", "A1.data");
     wire(heron, "A1.out", "A1.data");
@@ -128,7 +128,7 @@ TEST(Chains, ARingOfDataWiresEnds) {
 }
 
 TEST(Chains, ThroughAShifterAndWithoutAnyData) {
-    job::Job heron = demo("heron");
+    job::Job heron = one_button_heron();
     add_part(heron, "A1", "pixels.stick-8-rgb");
     EXPECT_EQ(chains(heron)->group("A1")->line, "");
     add_part(heron, "T1", "shifter.one-line");
@@ -139,7 +139,7 @@ TEST(Chains, ThroughAShifterAndWithoutAnyData) {
 }
 
 TEST(Scenes, BeyondTheProgrammedCountItIsDark) {
-    job::Job heron = demo("heron");
+    job::Job heron = one_button_heron();
     heron.looks[0] = {"red", {1, 0, 0, 0}, job::Style::steady, 1, {}};
     heron.lines = {{"U1.d1", 100}};
     const auto all = chains(heron);
@@ -150,7 +150,7 @@ TEST(Scenes, BeyondTheProgrammedCountItIsDark) {
 }
 
 TEST(Scenes, AStretchShowsItsOwnAndEffectsPassItBy) {
-    job::Job heron = demo("heron");
+    job::Job heron = one_button_heron();
     heron.looks[0] = {"red", {1, 0, 0, 0}, job::Style::steady, 1, {}};
     heron.use.look = "red";
     heron.uses.clear();
@@ -176,7 +176,7 @@ TEST(Scenes, SolderedTogetherTheyCanNotDiffer) {
 }
 
 TEST(Scenes, DiesFollowTheirOwnColour) {
-    job::Job job = demo("heron");
+    job::Job job = one_button_heron();
     job.looks[0] = {"a", {0.2, 0.5, 0.1, 0.3}, job::Style::steady, 0.5, {}};
     const Scene scene(job, chains(job), job.looks[0], {}, {});
     EXPECT_NEAR(scene.die("D1", 'R', "RGBW", false), 0.1, 1e-12);

@@ -38,8 +38,20 @@ job::Job demo(const std::string& name) {
     return *job;
 }
 
-job::Job clean_job() {
+job::Job one_button_heron() {
     job::Job job = demo("heron");
+    std::erase_if(job.parts, [](const job::Part& p) { return p.ref == "S2"; });
+    std::erase_if(job.wires, [](const job::Wire& w) { return w.ref == "W12" || w.ref == "W13"; });
+    std::erase_if(job.hilt.openings, [](const job::Opening& o) { return o.part == "S2"; });
+    for (job::Agreement& a : job.brief.agreements)
+        if (a.measure == "buttons") a.value = 1, a.that_day = 1;
+    job.presets.clear();
+    job.handling = {};
+    return job;
+}
+
+job::Job clean_job() {
+    job::Job job = one_button_heron();
     survey_plainly(job);
     job::fit_type("P1", "connector.pins-7")(job);
     job::find_ref(job.parts, "P1")->at = Millimetre(216);
@@ -53,7 +65,7 @@ job::Job clean_job() {
 }
 
 job::Job docked_heron() {
-    job::Job job = demo("heron");
+    job::Job job = one_button_heron();
     job.hilt.carriers[0].kind = job::CarrierKind::removable;
     job::Part dock;
     dock.ref = "DK1";
@@ -208,18 +220,26 @@ void random_states(job::Job& job, std::mt19937& random) {
     const std::string blade = job.blades.front().ref;
     for (job::Effect& effect : job.effects)
         if (whole(0, 2) == 0)
-            effect.lights = {{blade, static_cast<job::Follows>(whole(0, 3)),
-                              {uniform(0, 1), 0, 0, 0}, uniform(0, 1),
+            effect.lights = {{blade,
+                              static_cast<job::Follows>(whole(0, 3)),
+                              {uniform(0, 1), 0, 0, 0},
+                              uniform(0, 1),
                               static_cast<job::Segments>(whole(0, 2)),
                               static_cast<job::FlashRow>(whole(0, 2))}};
     job.presets.clear(), job.resting.clear(), job.plugs.clear();
     for (int i = whole(0, 3); i > 0 && !job.looks.empty(); --i) {
-        job::Preset p{"preset " + std::to_string(i), whole(0, 1) ? "tide" : "", job.looks[0].name,
-                      {}, {}, {}};
+        job::Preset p{"preset " + std::to_string(i),
+                      whole(0, 1) ? "tide" : "",
+                      job.looks[0].name,
+                      {},
+                      {},
+                      {}};
         for (int k = whole(0, 2); k > 0; --k)
             p.tracks.push_back({"track " + std::to_string(k) + ".wav"});
-        if (!job.effects.empty() && whole(0, 1)) p.effects = {job.effects.back()};
-        else if (!job.effects.empty() && whole(0, 1)) p.left_out = {{job.effects.back().name}};
+        if (!job.effects.empty() && whole(0, 1))
+            p.effects = {job.effects.back()};
+        else if (!job.effects.empty() && whole(0, 1))
+            p.left_out = {{job.effects.back().name}};
         job.presets.push_back(std::move(p));
     }
     if (whole(0, 1))
@@ -227,8 +247,12 @@ void random_states(job::Job& job, std::mt19937& random) {
                                job.presets.empty() ? "" : job.presets[0].name,
                                {{blade, {uniform(0, 1), 0, 0, 0}, job::Style::pulse, 0.5}}});
     if (whole(0, 1)) {
-        job::Plug plug{"PG1", static_cast<job::PlugUse>(whole(0, 3)), "", Millimetre(uniform(0, 9)),
-                       Millimetre(uniform(0, 20)), whole(0, 1) ? "red" : ""};
+        job::Plug plug{"PG1",
+                       static_cast<job::PlugUse>(whole(0, 3)),
+                       "",
+                       Millimetre(uniform(0, 9)),
+                       Millimetre(uniform(0, 20)),
+                       whole(0, 1) ? "red" : ""};
         if (whole(0, 1)) plug.proved_on = "2027-01-02", plug.volts_in = Volt(0.1);
         job.plugs.push_back(plug);
     }

@@ -24,7 +24,9 @@ std::shared_ptr<const catalogue::Catalogue> shared_parts();
 job::Job demo(const std::string& name); ///< data/demo/NAME.json
 constexpr const char* demo_jobs[] = {"avocet", "bittern", "curlew", "dunlin", "godwit", "heron"};
 
-/// Heron with everything mended: the only finding is the note about lithium cells.
+/// Heron with its first button alone, and without presets and commands.
+job::Job one_button_heron();
+/// The same with everything mended: the only finding is the note about lithium cells.
 job::Job clean_job();
 /// Heron on a removable chassis, with a docking board of 6 contacts, DK1, from 158 to 164 mm: W3
 /// and W5 to W9 cross it.

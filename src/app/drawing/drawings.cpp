@@ -15,9 +15,11 @@
 #include "app/drawing/film_drawing.h"
 #include "app/drawing/lanes_drawing.h"
 #include "app/drawing/looks_drawing.h"
+#include "app/drawing/motion_drawing.h"
 #include "app/drawing/part_drawing.h"
 #include "app/drawing/ribbons_drawing.h"
 #include "app/drawing/slice_drawing.h"
+#include "app/drawing/sound_drawing.h"
 #include "app/drawing/steps_drawing.h"
 #include "app/drawing/tenths_drawing.h"
 #include "app/drawing/variants_drawing.h"
@@ -265,6 +267,14 @@ const std::vector<DrawingEntry>& drawings() {
          QT_TRANSLATE_NOOP("Drawing", "Commands as state lines"),
          {},
          [](R r) -> Made { return commands_drawing(r.plan); }},
+        {"loudness",
+         QT_TRANSLATE_NOOP("Drawing", "How loud the fonts of the card are"),
+         {},
+         [](R r) -> Made { return loudness_drawing(r.plan); }},
+        {"motion",
+         QT_TRANSLATE_NOOP("Drawing", "Movements against the thresholds of the board"),
+         {},
+         [](R r) -> Made { return motion_drawing(r.plan); }},
         {"lanes",
          QT_TRANSLATE_NOOP("Drawing", "Wires as lanes"),
          {},

@@ -38,8 +38,7 @@ std::vector<HitBox> VariantsDrawing::paint(const Surface& on) const {
     p.setFont(page_font(text * 0.86));
     p.setPen(inks.second);
     p.drawText(QRectF(label, 0, blade, text * 1.6), Qt::AlignVCenter,
-               QFontMetricsF(p.font()).elidedText(tr("now, the other"),
-                                                  Qt::ElideRight, blade));
+               QFontMetricsF(p.font()).elidedText(tr("now, the other"), Qt::ElideRight, blade));
     p.drawText(QRectF(label + blade + text, 0, bars + right, text * 1.6), Qt::AlignVCenter,
                tr("mean amps"));
     double y = text * 1.8;

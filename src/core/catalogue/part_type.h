@@ -59,7 +59,7 @@ struct Cell {
     /// How cells one behind the other are kept alike.
     enum class Balancing { unsaid, none, lead, inside };
     Balancing balancing = Balancing::unsaid; ///< of a pack of several
-    std::vector<ByCharge> by_charge; ///< by rising charge; empty: as cells usually are
+    std::vector<ByCharge> by_charge;         ///< by rising charge; empty: as cells usually are
     Lag lag;
     bool operator==(const Cell&) const = default;
 };
@@ -110,7 +110,15 @@ struct OrderDriven {
     bool operator==(const OrderDriven&) const = default;
 };
 
+/// Sounds of a font that belong together: a font has at least one.
+struct SoundKind {
+    std::string kind;   ///< "hum"
+    std::string begins; ///< how the names of its files, or of their folder, begin
+    bool operator==(const SoundKind&) const = default;
+};
+
 struct Board {
+    enum class NameCase { any, lower, upper };
     /// Where something of it is reached: an end of its body, a long side, or its face.
     enum class Edge { none, start, end, side, face };
     Ampere active; ///< lit, without sound
@@ -127,19 +135,27 @@ struct Board {
     double amplifier_efficiency = 0.85;
     Volt reset;
     Volt cut_off;
-    Volt most{5.5};          ///< supply it stands
-    Volt logic{3.3};         ///< high level of its data lines; 0: its supply
-    int max_lights = 0;      ///< lights of their own it can drive; 0: not known
-    Farad capacitor;         ///< across its supply
-    Second sleep_after{300}; ///< idle for so long, it falls asleep; 0: it never does
-    int channels = 4;                ///< of a pixel that it drives
-    std::vector<OrderDriven> orders; ///< colour orders that it drives; empty: every one
-    int most_buttons = 0;            ///< that it tells apart; 0: as many as it has pads
-    int most_presets = 0;            ///< 0: not known
-    int name_length = 0;             ///< of names on its card, letters; 0: not known
-    bool senses_blade = false;       ///< tells whether a blade is in, by a pad
-    Edge card = Edge::none;  ///< where its memory card is drawn
-    Edge port = Edge::none;  ///< where its data port is plugged
+    Volt most{5.5};                     ///< supply it stands
+    Volt logic{3.3};                    ///< high level of its data lines; 0: its supply
+    int max_lights = 0;                 ///< lights of their own it can drive; 0: not known
+    Farad capacitor;                    ///< across its supply
+    Second sleep_after{300};            ///< idle for so long, it falls asleep; 0: it never does
+    int channels = 4;                   ///< of a pixel that it drives
+    std::vector<OrderDriven> orders;    ///< colour orders that it drives; empty: every one
+    int most_buttons = 0;               ///< that it tells apart; 0: as many as it has pads
+    int most_presets = 0;               ///< 0: not known
+    int name_length = 0;                ///< of names on its card, letters; 0: not known
+    NameCase name_case = NameCase::any; ///< that it finds names on its card in
+    std::string name_letters;      ///< that a name may have beside letters and digits; empty: any
+    std::string fonts_in;          ///< folder of its card; empty: the top
+    std::string tracks_in;         ///< folder; empty: the font's folder or the top of the card
+    std::vector<SoundKind> sounds; ///< that every font has; empty: not known
+    int sound_rate = 0;            ///< samples a second that it plays; 0: not known
+    int sound_bits = 0;            ///< 0: not known
+    int sound_channels = 0;        ///< most that it plays; 0: not known
+    bool senses_blade = false;     ///< tells whether a blade is in, by a pad
+    Edge card = Edge::none;        ///< where its memory card is drawn
+    Edge port = Edge::none;        ///< where its data port is plugged
     bool operator==(const Board&) const = default;
 };
 
@@ -322,7 +338,7 @@ struct Port {
     Ampere rating;
     bool configures = false; ///< it is for the board's configuration, not for charging
     Millimetre plug;         ///< diameter that it takes; 0: not known
-    Led light; ///< between led_plus and led_minus; no dies: it is not lit
+    Led light;               ///< between led_plus and led_minus; no dies: it is not lit
     bool operator==(const Port&) const = default;
 };
 

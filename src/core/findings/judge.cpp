@@ -55,6 +55,7 @@ std::vector<Finding> judge(const Facts& facts) {
     judge_board(facts, found);
     judge_tubes(facts, found);
     judge_handling(facts, found);
+    judge_motion(facts, found);
     in_order(found);
     return found;
 }

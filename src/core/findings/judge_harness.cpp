@@ -19,7 +19,7 @@ std::string owner(const std::string& terminal) {
     return std::string(job::split_terminal(terminal).first);
 }
 
-void missing(const Facts& f, std::vector<Finding>& out) {
+void unwired(const Facts& f, std::vector<Finding>& out) {
     // Lights that hear no data have a rule of their own.
     std::vector<harness::Missing> all = f.harness.missing;
     const bool told = std::any_of(out.begin(), out.end(),
@@ -272,7 +272,7 @@ void room(const Facts& f, std::vector<Finding>& out) {
 } // namespace
 
 void judge_harness(const Facts& f, std::vector<Finding>& out) {
-    missing(f, out);
+    unwired(f, out);
     contradictory(f, out);
     mismatched(f, out);
     too_hot(f, out);

@@ -18,6 +18,13 @@ std::string Player::preset() const {
     return preset_ < job_.presets.size() ? job_.presets[preset_].name : std::string();
 }
 
+void Player::begin_in(const std::string& state, const std::string& preset, double at) {
+    for (std::size_t i = 0; i < job_.presets.size(); ++i)
+        if (job_.presets[i].name == preset) preset_ = i;
+    answered_ = false;
+    enter(state, at);
+}
+
 void Player::listen() {
     now_.preset = preset();
     listener_ = std::make_unique<Listener>(job_.handling, state_, now_);

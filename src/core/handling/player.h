@@ -26,6 +26,9 @@ public:
     /// In the first state, with the first preset, the blade in. `job` must outlive it.
     explicit Player(const job::Job& job);
 
+    /// Begins in that state, with that preset where it is one of the job's: as if the person had
+    /// been led there.
+    void begin_in(const std::string& state, const std::string& preset, double at);
     /// How the blade is held, and whether it is in.
     void hold(job::Attitude attitude, bool blade_in);
     /// Something is done at a time that never goes back, s.

@@ -214,12 +214,23 @@ void describe(V& v, T& b) {
     v.text("use", b.use);
 }
 
+template <class V, Either<MotionSettings> T>
+void describe(V& v, T& m) {
+    v.usual_number("swing_deg_s", m.swing, limits::turning_deg_s);
+    v.usual_number("twist_deg_s", m.twist, limits::turning_deg_s);
+    v.usual_number("roll_deg", m.roll, limits::turned_deg);
+    v.usual_number("thrust_g", m.thrust, limits::acceleration_g);
+    v.usual_number("tap_g", m.tap, limits::acceleration_g);
+    v.usual_number("clash_g", m.clash, limits::acceleration_g);
+}
+
 template <class V, Either<Config> T>
 void describe(V& v, T& c) {
     v.integer("buttons", c.buttons, limits::buttons);
     v.list("pads", c.pads);
     v.usual_word("blade_out", c.blade_out);
     v.usual_text("sense_pad", c.sense_pad);
+    v.optional_object("motion", c.motion);
 }
 
 template <class V, Either<Soldered> T>
@@ -305,6 +316,7 @@ void describe(V& v, T& l) {
 template <class V, Either<Preset> T>
 void describe(V& v, T& p) {
     v.text("name", p.name);
+    v.usual_text("was", p.was);
     v.text("font", p.font);
     v.text("look", p.look);
     v.optional_list("tracks", p.tracks);
@@ -551,11 +563,70 @@ void describe(V& v, T& c) {
     v.usual_text("tried_on", c.tried_on);
 }
 
+template <class V, Either<Rehearsed> T>
+void describe(V& v, T& r) {
+    v.text("command", r.command);
+    v.text("state", r.state);
+    v.text("who", r.who);
+    v.integer("right", r.right, limits::tries);
+    v.integer("wrong", r.wrong, limits::tries);
+    v.usual_number("took_s", r.took, limits::day_seconds);
+    v.usual_text("on", r.on);
+}
+
 template <class V, Either<Handling> T>
 void describe(V& v, T& h) {
     v.list("states", h.states);
     v.list("commands", h.commands);
     v.number("again_s", h.again, limits::press_seconds);
+    v.optional_list("rehearsed", h.rehearsed);
+}
+
+template <class V, Either<MotionTest> T>
+void describe(V& v, T& m) {
+    v.text("movement", m.movement);
+    v.word("wanted", m.wanted);
+    v.word("observed", m.observed);
+    v.usual_text("on", m.on);
+}
+
+template <class V, Either<FontSound> T>
+void describe(V& v, T& f) {
+    v.text("font", f.font);
+    v.number("peak", f.peak, limits::fraction);
+    v.number("loudest", f.loudest, limits::fraction);
+    v.number("mean", f.mean, limits::fraction);
+    v.number("loudness_LUFS", f.loudness, limits::loudness_LUFS);
+}
+
+template <class V, Either<CardFile> T>
+void describe(V& v, T& f) {
+    v.text("path", f.path);
+    v.number("bytes", f.bytes, limits::bytes);
+    v.text("hash", f.hash);
+}
+
+template <class V, Either<MeantDifference> T>
+void describe(V& v, T& m) {
+    v.text("path", m.path);
+    v.text("why", m.why);
+}
+
+template <class V, Either<Card> T>
+void describe(V& v, T& c) {
+    v.usual_text("on", c.on);
+    v.optional_list("fonts", c.fonts);
+    v.optional_list("files", c.files);
+    v.optional_list("meant", c.meant);
+}
+
+template <class V, Either<PresetTold> T>
+void describe(V& v, T& p) {
+    v.text("name", p.name);
+    v.usual_text("font", p.font);
+    v.usual_text("look", p.look);
+    v.usual_text("tracks", p.tracks);
+    v.usual_text("note", p.note);
 }
 
 template <class V, Either<Job> T>
@@ -583,6 +654,10 @@ void describe(V& v, T& j) {
     v.optional_object("config", j.config);
     v.optional_list("plugs", j.plugs);
     v.optional_object("handling", j.handling);
+    v.optional_list("motion_tests", j.motion_tests);
+    v.optional_list("presets_found", j.presets_found);
+    v.optional_list("presets_asked", j.presets_asked);
+    v.optional_object("card", j.card);
     v.optional_list("soldered", j.soldered);
     v.optional_list("built", j.built);
     v.usual_text("variant", j.variant);

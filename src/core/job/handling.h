@@ -78,10 +78,21 @@ struct Command {
     bool operator==(const Command&) const = default;
 };
 
+/// How well somebody knows a command by heart.
+struct Rehearsed {
+    std::string command, state; ///< names
+    std::string who;            ///< their part in it: "owner", "shop"
+    int right = 0, wrong = 0;   ///< times
+    Second took;                ///< the latest time that it was right; 0: never
+    std::string on;             ///< ISO date of the latest time
+    bool operator==(const Rehearsed&) const = default;
+};
+
 /// Times that the board goes by, and all that it understands.
 struct Handling {
     std::vector<HandState> states; ///< the first is the one it is in when it is switched on
     std::vector<Command> commands;
+    std::vector<Rehearsed> rehearsed;
     Second again{0.4}; ///< the longest between two presses that count as one trigger
     bool operator==(const Handling&) const = default;
 };

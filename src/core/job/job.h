@@ -9,9 +9,11 @@
 
 #include "core/base/quantity.h"
 #include "core/job/brief.h"
+#include "core/job/card.h"
 #include "core/job/handling.h"
 #include "core/job/hilt.h"
 #include "core/job/inspection.h"
+#include "core/job/motion.h"
 
 namespace conductus::job {
 
@@ -237,6 +239,7 @@ struct Preset {
     std::vector<Track> tracks;
     std::vector<Effect> effects;   ///< of its own: in place of those of the same name, or beside
     std::vector<LeftOut> left_out; ///< effects that it does without
+    std::string was;               ///< name of the preset found that it comes of, if another
     bool operator==(const Preset&) const = default;
 };
 
@@ -296,6 +299,7 @@ struct Config {
     std::vector<ButtonUse> pads; ///< in the order the board counts them
     BladeOut blade_out = BladeOut::unsensed;
     std::string sense_pad; ///< "U1.s3": that feels whether a blade is in
+    MotionSettings motion;
     bool operator==(const Config&) const = default;
 };
 
@@ -426,10 +430,14 @@ struct Job {
     Config config;
     std::vector<Plug> plugs;
     Handling handling;
-    std::vector<Soldered> soldered; ///< wires that are done
-    std::vector<Wire> built;        ///< the harness as it was built; empty: nothing recorded
-    std::string variant;            ///< what this way of building is called, where there are others
-    std::vector<Variant> variants;  ///< the others
+    std::vector<MotionTest> motion_tests;
+    std::vector<PresetTold> presets_found; ///< as the hilt came, in the order of the board
+    std::vector<PresetTold> presets_asked; ///< as the owner asks for them
+    Card card;                             ///< as it was last read
+    std::vector<Soldered> soldered;        ///< wires that are done
+    std::vector<Wire> built;               ///< the harness as it was built; empty: nothing recorded
+    std::string variant;           ///< what this way of building is called, where there are others
+    std::vector<Variant> variants; ///< the others
     Brief brief;
     std::vector<Inspected> inspection;
     AsFound as_found;

@@ -28,6 +28,12 @@ inline constexpr Range capacity_mAh{10, 50000};
 inline constexpr Range fraction{0, 1};
 inline constexpr Range minutes{0, 1440};
 inline constexpr Range times{1, 1000};
+inline constexpr Range tries{0, 100000};
+inline constexpr Range turning_deg_s{0, 4000};
+inline constexpr Range turned_deg{0, 360};
+inline constexpr Range acceleration_g{0, 200};
+inline constexpr Range loudness_LUFS{-200, 20};
+inline constexpr Range bytes{0, 1e15};
 inline constexpr Range per_minute{0, 120};
 inline constexpr Range seconds{0, 600};
 inline constexpr Range day_seconds{0, 86400};
@@ -42,7 +48,7 @@ inline constexpr Range amount{0, 1e7};    ///< money
 inline constexpr Range figure{-1e9, 1e9}; ///< readings and agreed values
 
 inline constexpr std::size_t text_length = 4000;
-inline constexpr std::size_t list_length = 1000; ///< parts, wires, looks ... of one job
+inline constexpr std::size_t list_length = 5000; ///< parts, wires, looks ... of one job
 inline constexpr std::size_t pictures_each = 12; ///< of one inspected item
 inline constexpr std::size_t picture_bytes = 2u << 20;
 

@@ -173,8 +173,14 @@ void rename_look(Job& job, std::string was, std::string now) {
 void rename_preset(Job& job, std::string was, std::string now) {
     if (was.empty()) return;
     const Renaming rename(was, now);
-    for (Preset& p : job.presets)
+    const bool found = std::any_of(job.presets_found.begin(), job.presets_found.end(),
+                                   [&](const PresetTold& p) { return p.name == was; });
+    for (Preset& p : job.presets) {
+        // It stays the one that was found under its old name.
+        if (p.name == was && p.was.empty() && found) p.was = was;
         rename.name(p.name);
+        if (p.was == p.name) p.was.clear();
+    }
     rename.name(job.use.preset);
     for (Use& u : job.uses)
         rename.name(u.preset);
@@ -185,6 +191,18 @@ void rename_preset(Job& job, std::string was, std::string now) {
         if (c.does == Does::preset) rename.name(c.what);
     }
     rename_answered(job, was, now);
+}
+
+void rename_found(Job& job, std::string was, std::string now) {
+    if (was.empty()) return;
+    const Renaming rename(was, now);
+    for (PresetTold& p : job.presets_found)
+        rename.name(p.name);
+    for (Preset& p : job.presets) {
+        if (p.was.empty() && p.name == was) p.was = was;
+        rename.name(p.was);
+        if (p.was == p.name) p.was.clear();
+    }
 }
 
 void rename_effect(Job& job, std::string was, std::string now) {
@@ -214,6 +232,8 @@ void rename_state(Job& job, std::string was, std::string now) {
         rename.name(c.state);
         rename.name(c.leads);
     }
+    for (Rehearsed& r : job.handling.rehearsed)
+        rename.name(r.state);
     rename_answered(job, was, now);
 }
 

@@ -20,6 +20,8 @@ void rename_ref(Job& job, std::string was, std::string now);
 /// The same for things that have names.
 void rename_look(Job& job, std::string was, std::string now);
 void rename_preset(Job& job, std::string was, std::string now);
+/// A preset as it was found; those that come of it follow.
+void rename_found(Job& job, std::string was, std::string now);
 void rename_effect(Job& job, std::string was, std::string now);
 void rename_state(Job& job, std::string was, std::string now);
 void rename_stretch(Job& job, std::string was, std::string now);

@@ -181,6 +181,7 @@ struct Adds : PassesOver {
         done = {};
     }
     void list(std::vector<catalogue::OrderDriven>& v) { add(v, {}); }
+    void list(std::vector<catalogue::SoundKind>& v) { add(v, {}); }
     void list(std::vector<catalogue::BodyPiece>& v) {
         catalogue::BodyPiece piece;
         piece.length = piece.width = piece.height = piece.diameter = Millimetre(5);
@@ -190,7 +191,8 @@ struct Adds : PassesOver {
 private:
     template <class T>
     void add(std::vector<T>& v, T usual) {
-        if constexpr (!std::is_same_v<T, catalogue::BodyPiece>)
+        if constexpr (!std::is_same_v<T, catalogue::BodyPiece> &&
+                      !std::is_same_v<T, catalogue::SoundKind>)
             if (v.size() >= 4) {
                 done = problem("", "there may be four at most", "Take one out first");
                 return;

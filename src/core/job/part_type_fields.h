@@ -28,6 +28,12 @@ struct Words<catalogue::Body::Shape> {
          {catalogue::Body::Shape::compound, "compound"}}};
 };
 template <>
+struct Words<catalogue::Board::NameCase> {
+    using C = catalogue::Board::NameCase;
+    static constexpr WordTable<C, 3> table{
+        {{C::any, "any"}, {C::lower, "small letters"}, {C::upper, "capitals"}}};
+};
+template <>
 struct Words<catalogue::Board::Edge> {
     static constexpr WordTable<catalogue::Board::Edge, 5> table{
         {{catalogue::Board::Edge::none, "none"},
@@ -184,6 +190,12 @@ void describe(V& v, T& o) {
     v.word("order", o.order);
 }
 
+template <class V, Either<SoundKind> T>
+void describe(V& v, T& s) {
+    v.text("kind", s.kind);
+    v.text("begins", s.begins);
+}
+
 template <class V, Either<Board> T>
 void describe(V& v, T& b) {
     v.number("active_A", b.active, zero_or_more);
@@ -210,6 +222,14 @@ void describe(V& v, T& b) {
     v.usual_integer("most_buttons", b.most_buttons, count);
     v.usual_integer("most_presets", b.most_presets, count);
     v.usual_integer("name_length", b.name_length, count);
+    v.usual_word("name_case", b.name_case);
+    v.usual_text("name_letters", b.name_letters);
+    v.usual_text("fonts_in", b.fonts_in);
+    v.usual_text("tracks_in", b.tracks_in);
+    v.optional_list("sounds", b.sounds);
+    v.usual_integer("sound_rate_Hz", b.sound_rate, count);
+    v.usual_integer("sound_bits", b.sound_bits, count);
+    v.usual_integer("sound_channels", b.sound_channels, count);
     v.usual_flag("senses_blade", b.senses_blade);
     v.usual_word("card_edge", b.card);
     v.usual_word("port_edge", b.port);

@@ -8,7 +8,7 @@
 namespace conductus::job {
 
 std::string field_name(std::string_view key) {
-    constexpr std::array<std::pair<std::string_view, std::string_view>, 79> table{{
+    constexpr std::array<std::pair<std::string_view, std::string_view>, 87> table{{
         {"id", "id"},
         {"price", "typical price, EUR"},
         {"thermal_K_per_W", "warms its surroundings by"},
@@ -80,6 +80,14 @@ std::string field_name(std::string_view key) {
         {"most_buttons", "buttons that it tells apart"},
         {"most_presets", "presets"},
         {"name_length", "letters of a name on its card"},
+        {"name_case", "names on its card are in"},
+        {"name_letters", "letters of a name beside a to z and digits"},
+        {"fonts_in", "folder of fonts"},
+        {"tracks_in", "folder of tracks"},
+        {"begins", "its files begin with"},
+        {"sound_rate_Hz", "samples a second of a sound"},
+        {"sound_bits", "bits of a sound"},
+        {"sound_channels", "channels of a sound"},
         {"senses_blade", "feels whether a blade is in"},
         {"plug_mm", "takes a plug of"},
         {"opens_mm", "opens with the plug in by"},
@@ -104,8 +112,9 @@ std::string field_name(std::string_view key) {
 }
 
 std::string_view one_of(std::string_view list) {
-    constexpr std::array<std::pair<std::string_view, std::string_view>, 6> table{
-        {{"terminals", "terminal"},
+    constexpr std::array<std::pair<std::string_view, std::string_view>, 7> table{
+        {{"sounds", "sound"},
+         {"terminals", "terminal"},
          {"colour_orders", "colour order"},
          {"dies", "die"},
          {"channels", "channel"},

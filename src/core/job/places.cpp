@@ -35,6 +35,8 @@ bool renamed(Job& job, std::string_view at, const std::string& was, const std::s
         rename_look(job, was, now);
     else if (names(at, "/presets", "name"))
         rename_preset(job, was, now);
+    else if (names(at, "/presets_found", "name"))
+        rename_found(job, was, now);
     else if (names(at, "/effects", "name"))
         rename_effect(job, was, now);
     else if (names(at, "/handling/states", "name"))

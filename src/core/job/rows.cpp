@@ -111,6 +111,20 @@ Command fresh(const Job& job, const std::vector<Command>& list) {
     c.trigger.motion = Motion::tap; // a trigger is something that a person does
     return c;
 }
+Rehearsed fresh(const Job&, const std::vector<Rehearsed>&) { return {}; }
+FontSound fresh(const Job&, const std::vector<FontSound>&) { return {}; }
+CardFile fresh(const Job&, const std::vector<CardFile>&) { return {}; }
+MeantDifference fresh(const Job&, const std::vector<MeantDifference>&) { return {}; }
+PresetTold fresh(const Job&, const std::vector<PresetTold>& list) {
+    PresetTold p;
+    p.name = numbered(list, "preset");
+    return p;
+}
+MotionTest fresh(const Job&, const std::vector<MotionTest>&) {
+    MotionTest m;
+    m.movement = "swing";
+    return m;
+}
 ButtonUse fresh(const Job&, const std::vector<ButtonUse>& list) {
     return {"", list.empty() ? "main" : "second"};
 }

@@ -44,6 +44,14 @@ std::string identity(const Resting& r) {
 }
 std::string identity(const Plug& p) { return p.ref; }
 std::string identity(const HandState& s) { return s.name; }
+std::string identity(const Rehearsed& r) {
+    return fmt::format("{} · {} · {}", r.who, r.state, r.command);
+}
+std::string identity(const MotionTest& m) { return m.movement; }
+std::string identity(const PresetTold& p) { return p.name; }
+std::string identity(const FontSound& f) { return f.font; }
+std::string identity(const CardFile& f) { return f.path; }
+std::string identity(const MeantDifference& m) { return m.path; }
 std::string identity(const TriggerButton& b) { return b.button; }
 std::string identity(const Command& c) { return fmt::format("{} · {}", c.state, c.name); }
 std::string identity(const Feed&) { return ""; }
@@ -103,6 +111,14 @@ std::string title(const Preset& p, const Catalogue&) { return "preset " + p.name
 std::string title(const Resting& r, const Catalogue&) { return "lights " + identity(r); }
 std::string title(const Plug& p, const Catalogue&) { return "plug " + p.ref; }
 std::string title(const HandState& s, const Catalogue&) { return "state " + s.name; }
+std::string title(const Rehearsed& r, const Catalogue&) {
+    return fmt::format("command {} by heart, {}", r.command, r.who);
+}
+std::string title(const MotionTest& m, const Catalogue&) { return "movement " + m.movement; }
+std::string title(const PresetTold& p, const Catalogue&) { return "preset " + p.name; }
+std::string title(const FontSound& f, const Catalogue&) { return "sounds of font " + f.font; }
+std::string title(const CardFile& f, const Catalogue&) { return "file " + f.path; }
+std::string title(const MeantDifference& m, const Catalogue&) { return "difference " + m.path; }
 std::string title(const TriggerButton& b, const Catalogue&) { return "button " + b.button; }
 std::string title(const Command& c, const Catalogue&) { return "command " + c.name; }
 std::string title(const Feed&, const Catalogue&) { return "feed"; }

@@ -215,6 +215,16 @@ struct Words<Side> {
         {{Side::either, "either"}, {Side::left, "left"}, {Side::right, "right"}}};
 };
 template <>
+struct Words<Felt> {
+    static constexpr WordTable<Felt, 7> table{{{Felt::nothing, "nothing"},
+                                               {Felt::swing, "swing"},
+                                               {Felt::twist, "twist"},
+                                               {Felt::roll, "roll"},
+                                               {Felt::thrust, "thrust"},
+                                               {Felt::tap, "tap"},
+                                               {Felt::clash, "clash"}}};
+};
+template <>
 struct Words<Attitude> {
     static constexpr WordTable<Attitude, 4> table{{{Attitude::any, "any"},
                                                    {Attitude::up, "up"},

@@ -5,6 +5,7 @@
 
 #include "core/base/format.h"
 #include "core/circuit/copper.h"
+#include "core/circuit/solver.h"
 #include "core/findings/answered.h"
 #include "core/findings/fold.h"
 #include "core/findings/held.h"
@@ -12,7 +13,6 @@
 #include "core/job/lookup.h"
 #include "core/job/presets.h"
 #include "core/job/words.h"
-#include "core/circuit/solver.h"
 #include "core/plan/analyse.h"
 #include "core/plan/figures.h"
 #include "core/plan/fixes.h"
@@ -45,8 +45,8 @@ public:
         same_use_ = then && used && *then == *used;
         same_run_ = same_use_ && job::effects_of_use(*before->job) == job::effects_of_use(*now.job);
         const auto &looks = now.job->looks, &looks_then = before->job->looks;
-        same_effects_ = before->job->effects == now.job->effects &&
-                        before->job->presets == now.job->presets;
+        same_effects_ =
+            before->job->effects == now.job->effects && before->job->presets == now.job->presets;
         for (std::size_t i = 0; i < looks.size() && looks.size() == looks_then.size(); ++i)
             if (!(looks[i] == looks_then[i]))
                 ++looks_changed_, changed_ = &looks[i], changed_from_ = &looks_then[i];
@@ -81,9 +81,16 @@ private:
     /// Only what no look's solution depends on is left out.
     static job::Job without_lights(job::Job job) {
         job.looks.clear(), job.effects.clear(), job.variants.clear();
-        job.presets.clear();
+        // Where the sounds of fonts were measured, what a look draws goes by its preset's.
+        if (job.card.fonts.empty()) {
+            job.presets.clear();
+            job.use.look.clear(), job.use.preset.clear();
+        }
         job.answered.clear();
-        job.use.look.clear(), job.use.preset.clear();
+        job.card.files.clear(), job.card.meant.clear(), job.card.on.clear();
+        job.presets_found.clear(), job.presets_asked.clear();
+        job.motion_tests.clear(), job.handling.rehearsed.clear();
+        job.config.motion = {};
         return job;
     }
     const Plan* before_ = nullptr;
@@ -145,15 +152,15 @@ Result<void> solve_all(Plan& plan, const ReusableResults& kept, const ParallelFo
         }
         const std::size_t i = task - 2;
         const Shown* event = i < looks ? nullptr : &shown[i - looks];
-        const LookPlan* same = !event                 ? kept.of(job.looks[i])
+        const LookPlan* same = !event                  ? kept.of(job.looks[i])
                                : event->preset.empty() ? kept.of(event->effect)
                                                        : nullptr;
         if (same) {
             solved[i] = *same;
             return;
         }
-        State state{event ? *event->look : job.looks[i], {}, Brightness::brightest, Loudness::hum,
-                    1};
+        State state{
+            event ? *event->look : job.looks[i], {}, Brightness::brightest, Loudness::hum, 1};
         if (event) state.effect = event->effect;
         state.chains = chains;
         state.runs = runs;
@@ -163,7 +170,7 @@ Result<void> solve_all(Plan& plan, const ReusableResults& kept, const ParallelFo
     for (std::size_t i = 0; i < solved.size(); ++i) {
         if (!solved[i]) return tl::unexpected(solved[i].error());
         if (i >= looks) solved[i]->preset = shown[i - looks].preset;
-        (i < looks                     ? plan.looks
+        (i < looks                   ? plan.looks
          : solved[i]->preset.empty() ? plan.effects
                                      : plan.own_effects)
             .push_back(std::move(*solved[i]));

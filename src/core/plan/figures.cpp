@@ -19,6 +19,18 @@ std::string cell_source(const job::Part& part, bool measured) {
     return measured ? "measured" : "catalogue " + part.type;
 }
 
+/// The sounds that a figure goes by, where they were measured.
+void font_parts(Explained& e, const job::FontSound* font) {
+    if (!font) return;
+    e.parts.push_back({"loudest half second of font " + font->font,
+                       font->loudest * 100,
+                       "%",
+                       {},
+                       "the card, of full scale"});
+    e.parts.push_back(
+        {"mean of font " + font->font, font->mean * 100, "%", {}, "the card, of full scale"});
+}
+
 Explained peak_current(const Plan& plan) {
     Explained e{.id = "peak-current",
                 .label = "peak",
@@ -42,6 +54,7 @@ Explained peak_current(const Plan& plan) {
     for (std::size_t i = 0; i < worst->network.sinks.size(); ++i)
         e.parts.push_back({"board and sound", worst->point.sink_amps[i], "A",
                            worst->network.sinks[i].ref, solved_source});
+    font_parts(e, power::font_of(*plan.job, worst->look, true));
     if (plan.by_count > Ampere(0))
         e.parts.push_back(
             {"count × 60 mA would say", plan.by_count.value(), "A", {}, "arithmetic"});
@@ -132,6 +145,7 @@ Explained first_crackle(const Plan& plan) {
                            plan.run->tripped->ref, solved_source});
     run_parts(e, plan);
     e.parts.push_back({"sound needs", plan.run->need.value(), "V", {}, "catalogue"});
+    font_parts(e, power::font_of(*plan.job));
     const power::Sound sound = power::sound_of(*plan.job, *plan.parts);
     if (sound.clips > Volt(0) && sound.clips < Volt(100))
         e.parts.push_back({"peaks are heard to clip below",

@@ -151,6 +151,7 @@ Result<findings::SolvedPtr> most_asked_after(const job::Job& job, const catalogu
                                              const State& known, const job::Look& changed,
                                              const findings::SolvedPtr& before) {
     State state = power::as_known({changed, {}, Brightness::brightest, Loudness::peak, 1}, known);
+    state.loudest_font = true;
     auto now = at_its_peak(job, parts, power::most_of_look(job, parts, std::move(state)));
     return now && (*now)->cell_amps() <= before->cell_amps() ? before : now;
 }

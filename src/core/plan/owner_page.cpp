@@ -8,6 +8,7 @@
 #include "core/harness/plugs.h"
 #include "core/job/lookup.h"
 #include "core/job/mating.h"
+#include "core/job/preset_changes.h"
 #include "core/job/words.h"
 #include "core/plan/handled.h"
 
@@ -129,6 +130,24 @@ OwnerSection commands(const Plan& plan) {
     return s;
 }
 
+/// What became of the presets that were found.
+OwnerSection presets_of(const Job& job) {
+    OwnerSection s{"Presets: what was changed", {}};
+    if (job.presets_found.empty()) return s;
+    for (const job::PresetChange& c : job::preset_changes(job)) {
+        std::vector<std::string> all{job::label(c).english()};
+        for (const Message& line : c.lines)
+            all.push_back(line.english());
+        for (const std::string& wish : c.wishes)
+            all.push_back("asked: " + wish);
+        s.lines.push_back({Mark::none, c.now > 0 ? fmt::format("{}. {}", c.now, c.name) : c.name,
+                           joined(all, "; ")});
+    }
+    for (const job::NotAsAsked& n : job::not_as_asked(job))
+        s.lines.push_back({Mark::open, "Not as asked", n.text.english()});
+    return s;
+}
+
 OwnerSection accepted(const Plan& plan) {
     OwnerSection s{"Accepted as it is", {}};
     for (const findings::Finding& f : plan.answered)
@@ -194,8 +213,8 @@ OwnerPage owner_page(const Plan& plan) {
         fmt::format("{}{}{}", job::word(job.kind), job.purpose.empty() ? "" : " ", job.purpose);
     if (!job.promised.empty()) page.subject += ", promised for " + job.promised;
     for (OwnerSection section :
-         {use_of(job), wishes_of(plan), planned(plan), handled(plan), commands(plan),
-          bargains_of(plan, Bargain::must_have, "Must-haves"),
+         {use_of(job), wishes_of(plan), planned(plan), handled(plan), presets_of(job),
+          commands(plan), bargains_of(plan, Bargain::must_have, "Must-haves"),
           bargains_of(plan, Bargain::trade_off, "Trade-offs"), accepted(plan), fates(job)})
         if (!section.lines.empty()) page.sections.push_back(std::move(section));
     page.cautions =

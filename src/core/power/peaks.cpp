@@ -18,6 +18,7 @@ namespace {
 struct Asked {
     std::vector<std::vector<lights::Span>> spans;
     std::vector<std::string> dies;
+    std::vector<circuit::Amplifier> sounds;
 };
 
 Asked asked_of(const circuit::Network& n) {
@@ -26,12 +27,18 @@ Asked asked_of(const circuit::Network& n) {
         a.spans.push_back(s.spans);
     for (const auto& d : n.diodes)
         a.dies.push_back(d.name);
+    for (const auto& s : n.sinks)
+        a.sounds.push_back(s.sound);
     return a;
 }
 
-/// Whether `more` asks at least as much as `less` of every pixel and die. More asked anywhere never
-/// makes the cells give less, since every other load only sees lower volts.
+/// Whether `more` asks at least as much as `less` of every pixel, die and amplifier. More asked
+/// anywhere never makes the cells give less, since every other load only sees lower volts.
 bool covers(const Asked& more, const Asked& less) {
+    for (std::size_t i = 0; i < less.sounds.size(); ++i)
+        if (more.sounds[i].peak < less.sounds[i].peak ||
+            more.sounds[i].siemens < less.sounds[i].siemens)
+            return false;
     for (std::size_t i = 0; i < less.spans.size(); ++i) {
         auto a = more.spans[i].begin();
         for (const lights::Span& b : less.spans[i]) {
@@ -142,7 +149,8 @@ Result<State> most_of_all(const job::Job& job, const catalogue::Catalogue& parts
     const State base = looked_up(job, parts, known);
     std::vector<State> looks;
     for (const job::Look& look : job.looks)
-        looks.push_back(as_known({look, {}, Brightness::brightest, Loudness::peak, charge}, base));
+        looks.push_back(as_known({look, {}, Brightness::brightest, Loudness::peak, charge}, base)),
+            looks.back().loudest_font = true;
     auto most = most_of(job, parts, std::move(looks), nullptr);
     const bool rests = std::any_of(every_rest.begin(), every_rest.end(), [&](auto when) {
         return !rest_state(job, when, charge).look.lights.empty();

@@ -28,9 +28,17 @@ struct Sound {
     [[nodiscard]] double compression(Volt supply) const;
 };
 
+/// The sounds of the font that is played with a look, as they measured on the card: of the use's
+/// preset where the use is lit with that look, else of the first preset that shows it; the one that
+/// draws most of all presets that show it where `loudest`. Empty look: the use's. Null: they were
+/// not measured, and full scale is assumed for a peak.
+const job::FontSound* font_of(const job::Job& job, const std::string& look = {},
+                              bool loudest = false);
+
 /// Loudness is the share of the speaker's rated amplitude. No speaker or no board: no draw, and the
-/// need is the board's own minimum (0 V without a board).
-Sound sound_of(const job::Job& job, const catalogue::Catalogue& parts);
+/// need is the board's own minimum (0 V without a board). The font is as of font_of().
+Sound sound_of(const job::Job& job, const catalogue::Catalogue& parts, const std::string& look = {},
+               bool loudest_font = false);
 
 /// How loud a job is where nothing is lost to a low supply.
 struct LoudnessFigure {

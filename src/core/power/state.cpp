@@ -70,7 +70,7 @@ Result<circuit::Network> compiled(const job::Job& job, const catalogue::Catalogu
             moment.cells.push_back(
                 rested(figures_of(part, *cell), state.charge, job.use.temperature));
     if (state.loudness != Loudness::silent) {
-        const Sound sound = sound_of(job, parts);
+        const Sound sound = sound_of(job, parts, state.look.name, state.loudest_font);
         moment.sound = state.loudness == Loudness::peak ? sound.at_peak : sound.hum;
     }
     return circuit::compile(job, parts, moment);

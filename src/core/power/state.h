@@ -28,6 +28,8 @@ struct State {
     std::optional<double> bands_at; ///< where bands are brightest, s; empty: it is looked for
     std::uint64_t seed = 1;         ///< of its film
     circuit::BoardMode board = circuit::BoardMode::active;
+    /// Of the presets that show the look the one whose font draws most; else that of the use.
+    bool loudest_font = false;
     bool killed = false;
     bool plugged = false; ///< a plug is in the jacks: they are open, kill switches are not
     std::optional<double> shown_charge; ///< by lights that show the charge; empty: `charge`

@@ -1,6 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/handling/commands_sheet.h"
 
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QLabel>
+#include <QPushButton>
 #include <QVBoxLayout>
 
 #include "app/session/words.h"
@@ -8,6 +12,8 @@
 #include "core/handling/buttons.h"
 #include "core/job/places.h"
 #include "core/job/trigger.h"
+#include "files/disk.h"
+#include "files/handling_csv.h"
 
 namespace conductus::app {
 
@@ -74,8 +80,22 @@ CommandsSheet::CommandsSheet(const PageContext& context, QWidget* parent)
                                     "with one of the maps of the sheet Map."),
                         .session = &session},
                        context.appearance, sheet);
+    auto* read = new QPushButton(tr("Read them from a file…"), sheet);
+    read->setObjectName("readCommands");
+    said_ = label({}, "refused", sheet);
+    said_->setObjectName("commandsSaid");
+    said_->setWordWrap(true);
+    said_->hide();
+    column->addWidget(read, 0, Qt::AlignLeft);
+    column->addWidget(said_);
     column->addWidget(table_, 1);
     column->addWidget(table_->refusal());
+    connect(read, &QPushButton::clicked, this, [this] {
+        const QString path = QFileDialog::getOpenFileName(
+            window(), tr("Read commands"), {}, tr("Tables and texts (*.csv *.txt)"), nullptr,
+            QFileDialog::DontUseNativeDialog);
+        if (!path.isEmpty()) take_in(path);
+    });
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     all->addWidget(sheet);
@@ -85,6 +105,23 @@ CommandsSheet::CommandsSheet(const PageContext& context, QWidget* parent)
         const auto& buttons = commands[static_cast<std::size_t>(row)].trigger.buttons;
         if (!buttons.empty()) context_.selection.choose(words(buttons.front().button));
     });
+}
+
+void CommandsSheet::take_in(const QString& path) {
+    const auto fail = [this](const Problem& problem) {
+        said_->setText(words(problem.text()));
+        said_->show();
+    };
+    said_->hide();
+    const auto text = files::read_text(path.toStdString());
+    if (!text) return fail(text.error());
+    auto read = files::read_commands(*text, QFileInfo(path).fileName().toStdString(),
+                                     context_.session.job(), context_.session.parts());
+    if (!read) return fail(read.error());
+    if (auto ok =
+            context_.session.edit(tr("Read commands"), files::take_commands(std::move(*read)));
+        !ok)
+        fail(ok.error());
 }
 
 } // namespace conductus::app

@@ -6,6 +6,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <fmt/format.h>
 
 #include "app/drawing/commands_drawing.h"
 #include "app/session/words.h"

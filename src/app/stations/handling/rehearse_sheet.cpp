@@ -1,19 +1,26 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/handling/rehearse_sheet.h"
 
+#include <QApplication>
+#include <QCloseEvent>
 #include <QComboBox>
+#include <QDateTime>
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QLabel>
+#include <QPainter>
 #include <QPushButton>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
 
+#include "app/drawing/blade_drawing.h"
 #include "app/drawing/commands_drawing.h"
+#include "app/drawing/film_drawing.h"
 #include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
+#include "app/shell/theme.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
 #include "core/job/trigger.h"
@@ -36,10 +43,74 @@ constexpr MotionKey motion_keys[] = {
     {Qt::Key_S, job::Motion::swing, job::Side::left, QT_TRANSLATE_NOOP("Rehearse", "S")},
     {Qt::Key_R, job::Motion::roll, job::Side::left, QT_TRANSLATE_NOOP("Rehearse", "R")}};
 
+struct AttitudeKey {
+    int key;
+    job::Attitude attitude;
+};
+constexpr AttitudeKey attitude_keys[] = {{Qt::Key_U, job::Attitude::up},
+                                         {Qt::Key_L, job::Attitude::level},
+                                         {Qt::Key_D, job::Attitude::down}};
+
+/// The blade as it is lit now.
+class BladeView : public QWidget {
+public:
+    BladeView(const Appearance& appearance, std::function<const plan::Frame*()> now,
+              std::function<bool()> is_in, QWidget* parent)
+        : QWidget(parent), appearance_(appearance), now_(std::move(now)), is_in_(std::move(is_in)) {
+        setObjectName("playedBlade");
+        setAccessibleName(QObject::tr("The blade as it is lit now"));
+        with_text_size(this, appearance,
+                       [this] { setFixedHeight(qRound(appearance_.text() * 2.4)); });
+    }
+
+protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter p(this);
+        p.setRenderHint(QPainter::Antialiasing);
+        const Inks& inks = appearance_.inks();
+        const QRectF all = QRectF(rect()).adjusted(1, 2, -1, -2);
+        const double grip = std::min(all.width() * 0.22, all.height() * 6);
+        const QRectF hilt(all.left(), all.top(), grip, all.height());
+        p.setPen(QPen(inks.ink, 1));
+        p.setBrush(inks.board);
+        p.drawRoundedRect(hilt, 3, 3);
+        p.setFont(page_font(appearance_.text() * 0.85));
+        p.drawText(hilt, Qt::AlignCenter, QObject::tr("hilt"));
+        if (!is_in_()) {
+            p.setPen(inks.second);
+            p.drawText(QRectF(hilt.right() + 8, all.top(), all.width(), all.height()),
+                       Qt::AlignVCenter, QObject::tr("the blade is out"));
+            return;
+        }
+        const plan::Frame* frame = now_();
+        const std::size_t blades = frame ? std::max<std::size_t>(1, frame->blades.size()) : 1;
+        const double each = all.height() / static_cast<double>(blades);
+        for (std::size_t b = 0; b < blades; ++b)
+            paint_blade(p,
+                        QRectF(hilt.right(), all.top() + each * static_cast<double>(b),
+                               all.right() - hilt.right(), each)
+                            .adjusted(0, each * 0.14, 0, -each * 0.14),
+                        frame && b < frame->blades.size() ? frame->blades[b]
+                                                          : std::vector<lights::Rgb>(),
+                        inks);
+    }
+
+private:
+    const Appearance& appearance_;
+    std::function<const plan::Frame*()> now_;
+    std::function<bool()> is_in_;
+};
+
+/// Whether two maps are the same to play: what was learned of them is beside that.
+bool plays_alike(job::Handling a, job::Handling b) {
+    a.rehearsed.clear(), b.rehearsed.clear();
+    return a == b;
+}
+
 } // namespace
 
-RehearseSheet::RehearseSheet(const PageContext& context, QWidget* parent)
-    : StationPage(context, parent) {
+RehearseSheet::RehearseSheet(const PageContext& context, QWidget* parent, Alone alone)
+    : StationPage(context, parent), alone_(alone) {
     setObjectName("backdropPage");
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("The hilt, played by keys"));
@@ -52,6 +123,15 @@ RehearseSheet::RehearseSheet(const PageContext& context, QWidget* parent)
     heard_->setMinimumHeight(qRound(context.appearance.text() * 3));
     heard_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
     left_column->addWidget(state_);
+    blade_view_ = new BladeView(
+        context.appearance,
+        [this]() -> const plan::Frame* {
+            if (!film_ || film_->frames.empty()) return nullptr;
+            const double at = now() - film_since_;
+            return &film_->frames[FilmDrawing::frame_after(*film_, std::max(0.0, at))];
+        },
+        [this] { return blade_->currentIndex() == 0; }, left);
+    left_column->addWidget(blade_view_);
     left_column->addWidget(heard_);
     buttons_ = new QWidget(left);
     buttons_->setLayout(new FlowLayout(8, 4));
@@ -100,12 +180,59 @@ RehearseSheet::RehearseSheet(const PageContext& context, QWidget* parent)
                             context.appearance, left);
     keep_column(understood_, context.appearance, 0, 10);
     left_column->addWidget(understood_, 1);
+    left_column->addStretch(0);
 
-    auto [right, right_column] =
-        paper(tr("The tour"), tr("every command once, in the fewest steps"), this);
-    auto* again = new QPushButton(tr("Begin again"), right);
+    auto [right, right_column] = paper(tr("Learn it"), {}, this);
+    way_ = new QComboBox(right);
+    way_->setObjectName("rehearseWay");
+    way_->setAccessibleName(tr("How it is rehearsed"));
+    way_->addItems({tr("the tour: every command once"), tr("asked, in turn")});
+    who_ = new QComboBox(right);
+    who_->setObjectName("rehearseWho");
+    who_->setAccessibleName(tr("Who rehearses"));
+    who_->addItem(tr("the owner"), QStringLiteral("owner"));
+    who_->addItem(tr("the shop"), QStringLiteral("shop"));
+    auto* ways = new FlowLayout(12, 4);
+    ways->addWidget(grouped(tr("by"), way_, {}, right));
+    ways->addWidget(grouped(tr("with"), who_, {}, right));
+    right_column->addLayout(ways);
+    learned_ = label({}, "second", right);
+    learned_->setObjectName("rehearseLearned");
+    learned_->setWordWrap(true);
+    right_column->addWidget(learned_);
+
+    quiz_box_ = new QWidget(right);
+    auto* quiz_column = new QVBoxLayout(quiz_box_);
+    quiz_column->setContentsMargins(0, 0, 0, 0);
+    question_ = label({}, "title", quiz_box_);
+    question_->setObjectName("quizQuestion");
+    question_->setWordWrap(true);
+    score_ = label({}, "second", quiz_box_);
+    score_->setObjectName("quizScore");
+    score_->setWordWrap(true);
+    keep_ = new QPushButton(tr("Keep what was learned"), quiz_box_);
+    keep_->setObjectName("quizKeep");
+    keep_->setFocusPolicy(Qt::NoFocus);
+    quiz_column->addWidget(question_);
+    quiz_column->addWidget(score_);
+    quiz_column->addWidget(keep_, 0, Qt::AlignLeft);
+    quiz_column->addStretch(1);
+    right_column->addWidget(quiz_box_, 1);
+    quiz_box_->hide();
+
+    tour_box_ = new QWidget(right);
+    auto* tour_column = new QVBoxLayout(tour_box_);
+    tour_column->setContentsMargins(0, 0, 0, 0);
+    auto* again = new QPushButton(tr("Begin again"), tour_box_);
     again->setObjectName("beginTour");
-    right_column->addWidget(again, 0, Qt::AlignLeft);
+    auto* apart = new QPushButton(tr("In a window of its own"), tour_box_);
+    apart->setObjectName("rehearseApart");
+    apart->setVisible(alone == Alone::no);
+    auto* tour_tools = new FlowLayout(8, 4);
+    tour_tools->addWidget(again);
+    tour_tools->addWidget(apart);
+    tour_column->addLayout(tour_tools);
+    right_column->addWidget(tour_box_, 1);
     steps_ = new Table(
         {.object = "tour",
          .name = tr("Steps of the tour"),
@@ -126,8 +253,8 @@ RehearseSheet::RehearseSheet(const PageContext& context, QWidget* parent)
          .dense = true,
          .main = true,
          .empty = tr("The tour stands here as soon as the map has commands.")},
-        context.appearance, right);
-    right_column->addWidget(steps_, 1);
+        context.appearance, tour_box_);
+    tour_column->addWidget(steps_, 1);
 
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(0, 0, 0, 0);
@@ -148,7 +275,33 @@ RehearseSheet::RehearseSheet(const PageContext& context, QWidget* parent)
                 player_->hold(static_cast<job::Attitude>(attitude_->currentData().toInt()),
                               blade_->currentIndex() == 0);
             setFocus();
+            blade_view_->update();
         });
+    connect(way_, &QComboBox::activated, this, [this](int index) {
+        if (index == 1)
+            quiz(who_->currentData().toString());
+        else
+            lead_through();
+        setFocus();
+    });
+    connect(who_, &QComboBox::activated, this, [this] {
+        if (quiz_) quiz(who_->currentData().toString());
+        setFocus();
+    });
+    connect(keep_, &QPushButton::clicked, this, &RehearseSheet::keep_results);
+    connect(apart, &QPushButton::clicked, this, [this] {
+        auto* window = new RehearseWindow(context_, this);
+        window->show_plan(plan_);
+        window->show();
+    });
+    frames_.setInterval(33);
+    connect(&frames_, &QTimer::timeout, this, [this] {
+        if (!film_ || !isVisible()) return frames_.stop();
+        const double lasts =
+            film_->rate > 0 ? static_cast<double>(film_->frames.size()) / film_->rate : 0;
+        if (film_once_ && now() - film_since_ > lasts) show_film({});
+        blade_view_->update();
+    });
     clock_.start();
 }
 
@@ -171,11 +324,22 @@ QString RehearseSheet::step_text(std::size_t step) const {
 }
 
 void RehearseSheet::show_plan(const PlanPtr& plan) {
-    const bool same = plan_ && plan_->whole->handling == plan->whole->handling &&
+    if (!plan) return;
+    const bool same = plan_ && plays_alike(plan_->whole->handling, plan->whole->handling) &&
                       plan_->whole->presets == plan->whole->presets;
-    // The player keeps the job that it was made with.
-    const PlanPtr before = plan_;
+    QStringList learned;
+    for (const handling::Learned& one : handling::learned(plan->whole->handling))
+        learned << tr("%1 knew %2 of %3 on %4")
+                       .arg(one.who == "owner" ? tr("the owner") : tr("the shop"))
+                       .arg(one.right)
+                       .arg(one.of)
+                       .arg(words(one.on));
+    learned_->setText(learned.join(QStringLiteral("; ")));
+    learned_->setVisible(!learned.isEmpty());
+    // The player and the questions keep the job that they were made with.
     if (same && player_) return;
+    quiz_.reset();
+    const PlanPtr before = plan_;
     plan_ = plan;
     handled_ = plan::handled(*plan->whole, *plan->parts);
     show_buttons();
@@ -210,7 +374,7 @@ void RehearseSheet::show_buttons() {
         letters.isEmpty()
             ? tr("No button is fitted.")
             : tr("Click here, then play: the keys %1 are the buttons, as long as they "
-                 "are held; %2.")
+                 "are held; %2; U, L, D hold the blade up, level, down.")
                   .arg(letters.join(QStringLiteral(", ")), motions.join(QStringLiteral(", "))));
 }
 
@@ -223,8 +387,134 @@ void RehearseSheet::start() {
     attitude_->setCurrentIndex(0);
     blade_->setCurrentIndex(0);
     heard_->setText(player_ ? QString() : tr("The map has no commands yet."));
+    show_film({});
     tell();
     wait();
+}
+
+void RehearseSheet::lead_through() {
+    keep_results();
+    quiz_.reset();
+    way_->setCurrentIndex(0);
+    quiz_box_->hide();
+    tour_box_->show();
+    understood_->show();
+    if (plan_) start();
+}
+
+void RehearseSheet::quiz(const QString& who) {
+    keep_results();
+    if (!plan_) return;
+    way_->setCurrentIndex(1);
+    who_->setCurrentIndex(std::max(0, who_->findData(who)));
+    tour_box_->hide();
+    quiz_box_->show();
+    understood_->hide(); // it has the answers
+    start();
+    // Another order each time: by the clock, which no figure hangs on.
+    const auto seed = static_cast<unsigned>(QDateTime::currentSecsSinceEpoch());
+    quiz_ = std::make_unique<handling::Quiz>(map(), who.toStdString(), seed);
+    ask_next();
+}
+
+void RehearseSheet::ask_next() {
+    ask_when_released_ = false;
+    const auto asked = quiz_ ? quiz_->asked() : std::nullopt;
+    if (!asked || !player_) {
+        question_->setText(tr("The map has no commands yet."));
+        return;
+    }
+    const job::Command& c = map().commands[*asked];
+    blade_->setCurrentIndex(c.blade == job::BladeThere::out ? 1 : 0);
+    player_->hold(static_cast<job::Attitude>(attitude_->currentData().toInt()),
+                  blade_->currentIndex() == 0);
+    player_->begin_in(c.state, c.preset, now());
+    asked_at_ = now();
+    show_film({});
+    tell();
+    tell_quiz();
+    wait();
+}
+
+void RehearseSheet::tell_quiz() {
+    const auto asked = quiz_->asked();
+    if (!asked) return;
+    const job::Command& c = map().commands[*asked];
+    QString where = tr("The state is %1").arg(words(c.state));
+    if (!c.preset.empty()) where += tr(", with %1").arg(words(c.preset));
+    if (c.blade == job::BladeThere::out) where += tr(", the blade is out");
+    question_->setText(tr("How do you do this: %1?").arg(words(c.name)));
+    score_->setText(where + QStringLiteral(".\n") +
+                    tr("%1 right, %2 wrong; %3 of %4 known")
+                        .arg(quiz_->right())
+                        .arg(quiz_->wrong())
+                        .arg(quiz_->known())
+                        .arg(map().commands.size()));
+}
+
+void RehearseSheet::judge(const handling::Said& said) {
+    using Kind = handling::Said::Kind;
+    const auto asked = quiz_->asked();
+    if (!asked || ask_when_released_) return;
+    const job::Command& c = map().commands[*asked];
+    const double took = now() - asked_at_;
+    if (said.kind == Kind::left) return ask_next(); // it was left by itself: once more from there
+    const bool right = said.kind == Kind::understood && said.commands.front() == *asked;
+    const QString how = words(plan::told_trigger(c.trigger, handled_.buttons));
+    if (right)
+        heard_->setText(tr("Right: %1, after %2 s.").arg(words(c.name), words(decimals(took, 1))));
+    else if (said.kind == Kind::understood)
+        heard_->setText(
+            tr("That is %1. For %2: %3.")
+                .arg(words(map().commands[said.commands.front()].name), words(c.name), how));
+    else
+        heard_->setText(tr("Not that. For %1: %2.").arg(words(c.name), how));
+    quiz_->answered(right, took);
+    // The next is asked with the hands free.
+    ask_when_released_ = !down_.empty();
+    if (!ask_when_released_) ask_next();
+}
+
+void RehearseSheet::keep_results() {
+    if (!quiz_ || quiz_->right() + quiz_->wrong() == 0) return;
+    const std::string today = QDate::currentDate().toString(Qt::ISODate).toStdString();
+    auto results = quiz_->results(today);
+    const std::string who = who_->currentData().toString().toStdString();
+    // What is kept is not counted again.
+    quiz_ = std::make_unique<handling::Quiz>(map(), who, static_cast<unsigned>(results.size()));
+    context_.session.change(tr("Keep what was learned"),
+                            handling::keep_learned(std::move(results)));
+    if (way_->currentIndex() == 1) ask_next();
+}
+
+void RehearseSheet::show_film(const std::string& effect) {
+    const job::HandState* state =
+        player_ ? job::find_name(map().states, player_->state()) : nullptr;
+    const job::Preset* preset =
+        player_ ? job::find_name(plan_->whole->presets, player_->preset()) : nullptr;
+    std::string look = preset ? preset->look : std::string();
+    if (look.empty() && plan_ && !plan_->whole->looks.empty()) look = plan_->whole->looks[0].name;
+    // A menu that falls back to a lit blade is over a lit blade.
+    const auto is_lit = [&](const job::HandState* s) {
+        return s && s->kind == job::StateKind::lit;
+    };
+    const bool over_lit = state && is_lit(job::find_name(map().states, state->then));
+    const bool lit = !look.empty() && (is_lit(state) || over_lit);
+    if (!lit || plan_->trouble) {
+        context_.session.asking().forget<plan::FilmOf>(this);
+        film_.reset();
+        frames_.stop();
+        blade_view_->update();
+        return;
+    }
+    context_.session.ask(plan::FilmOf{effect.empty() ? look : effect, look}, this,
+                         [this, effect](const plan::AnswerPtr<plan::FilmOf>& made) {
+                             film_ = *made ? FilmPtr(made, &**made) : nullptr;
+                             film_since_ = now();
+                             film_once_ = !effect.empty();
+                             if (film_) frames_.start();
+                             blade_view_->update();
+                         });
 }
 
 void RehearseSheet::hear(handling::EventKind kind, const std::string& button, job::Motion motion,
@@ -233,11 +523,22 @@ void RehearseSheet::hear(handling::EventKind kind, const std::string& button, jo
     if (kind == handling::EventKind::down) down_.push_back(button);
     if (kind == handling::EventKind::up) std::erase(down_, button);
     take(player_->hear({kind, button, motion, side, now()}));
+    if (ask_when_released_ && down_.empty()) ask_next();
 }
 
 void RehearseSheet::take(const std::vector<handling::Said>& all) {
     using Kind = handling::Said::Kind;
     for (const handling::Said& s : all) {
+        if (s.kind == Kind::understood) {
+            const job::Command& c = map().commands[s.commands.front()];
+            show_film(c.does == job::Does::effect ? c.what : std::string());
+        } else if (s.kind == Kind::left) {
+            show_film({});
+        }
+        if (quiz_) {
+            judge(s);
+            return wait();
+        }
         const auto* step =
             step_ < handled_.tour.steps.size() ? &handled_.tour.steps[step_] : nullptr;
         QString says;
@@ -288,8 +589,8 @@ void RehearseSheet::tell() {
     }
     const QString preset = words(player_->preset());
     state_->setText(preset.isEmpty()
-                        ? tr("It is %1").arg(words(player_->state()))
-                        : tr("It is %1, with %2").arg(words(player_->state()), preset));
+                        ? tr("State: %1").arg(words(player_->state()))
+                        : tr("State: %1, with %2").arg(words(player_->state()), preset));
     steps_->refresh();
     if (step_ < handled_.tour.steps.size()) steps_->choose(static_cast<int>(step_));
 }
@@ -312,6 +613,12 @@ void RehearseSheet::keyPressEvent(QKeyEvent* event) {
     for (const handling::HandButton& b : handled_.buttons)
         if (event->key() == Qt::Key_A + (b.letter.front() - 'A') && b.letter.front() < 'D') {
             if (!event->isAutoRepeat()) hear(handling::EventKind::down, b.ref);
+            return;
+        }
+    for (const AttitudeKey& k : attitude_keys)
+        if (event->key() == k.key) {
+            attitude_->setCurrentIndex(attitude_->findData(static_cast<int>(k.attitude)));
+            if (player_) player_->hold(k.attitude, blade_->currentIndex() == 0);
             return;
         }
     for (const MotionKey& k : motion_keys)
@@ -338,7 +645,37 @@ void RehearseSheet::focusOutEvent(QFocusEvent* event) {
 
 void RehearseSheet::hideEvent(QHideEvent* event) {
     timer_.stop();
+    frames_.stop();
     StationPage::hideEvent(event);
+}
+
+RehearseWindow::RehearseWindow(const PageContext& context, QWidget* parent)
+    : QWidget(parent, Qt::Window), session_(context.session), selection_(this) {
+    setObjectName("rehearseWindow");
+    setAttribute(Qt::WA_DeleteOnClose);
+    setWindowTitle(tr("%1: every command").arg(words(context.session.job().name)));
+    appearance_.set_night(context.appearance.inks().night);
+    appearance_.set_percent(150);
+    apply_theme(*this, appearance_);
+    QApplication::setFont(page_font(context.appearance.text())); // of the other windows
+    sheet_ = new RehearseSheet({context.session, selection_, appearance_}, this,
+                               RehearseSheet::Alone::yes);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(12, 12, 12, 12);
+    column->addWidget(sheet_);
+    resize(1180, 760);
+    connect(&context.session, &Session::plan_changed, this, [this] { show_plan(session_.plan()); });
+}
+
+void RehearseWindow::show_plan(const PlanPtr& plan) {
+    if (!plan) return;
+    sheet_->show_plan(plan);
+    sheet_->setFocus();
+}
+
+void RehearseWindow::closeEvent(QCloseEvent* event) {
+    sheet_->keep_results();
+    QWidget::closeEvent(event);
 }
 
 } // namespace conductus::app

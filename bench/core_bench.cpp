@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <chrono>
+#include <fmt/format.h>
 #include <regex>
 
 #include "core/circuit/ladder.h"
@@ -14,8 +15,11 @@
 #include "core/plan/analyse.h"
 #include "core/power/runtime.h"
 #include "core/power/state.h"
+#include "files/card_reader.h"
 #include "files/spice.h"
 #include "support/fixtures.h"
+#include "support/made_up_card.h"
+#include "threads/side_by_side.h"
 
 using namespace conductus;
 
@@ -170,6 +174,31 @@ BENCHMARK(figures_of_bittern)->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(whole_plan, heron, "heron")->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(whole_plan, bittern, "bittern")->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(whole_plan, dunlin, "dunlin")->Unit(benchmark::kMillisecond);
+
+/// A card whose sounds last about three minutes a font is read, hashed and measured.
+void card_is_read(benchmark::State& state) {
+    test::TemporaryFolder folder;
+    double seconds = 0;
+    for (int font = 0; font < 8; ++font)
+        for (int k = 0; k < 4; ++k) {
+            test::Tone tone;
+            tone.seconds = 45;
+            tone.noise = 0.3;
+            tone.seed = static_cast<unsigned>(font * 10 + k);
+            test::write_tone(folder / fmt::format("font{}", font) / fmt::format("{}.wav", k), tone);
+            seconds += tone.seconds;
+        }
+    const card::Layout layout;
+    double bytes = 0;
+    for (auto _ : state) {
+        const auto read = files::read_card(folder.path(), layout, side_by_side);
+        bytes += static_cast<double>(read->used);
+    }
+    state.counters["MB_per_s"] = benchmark::Counter(bytes / 1e6, benchmark::Counter::kIsRate);
+    state.counters["times_as_fast_as_it_sounds"] = benchmark::Counter(
+        seconds * static_cast<double>(state.iterations()), benchmark::Counter::kIsRate);
+}
+BENCHMARK(card_is_read)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 } // namespace
 

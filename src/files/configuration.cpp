@@ -56,8 +56,11 @@ Json config_json(const job::Job& job, const harness::DataMap& map) {
         Json tracks = Json::array();
         for (const job::Track& t : p.tracks)
             tracks.push_back({{"name", t.name}});
-        Json one{{"order", i + 1}, {"name", p.name}, {"font", p.font},
-                 {"look", p.look}, {"tracks", tracks}};
+        Json one{{"order", i + 1},
+                 {"name", p.name},
+                 {"font", p.font},
+                 {"look", p.look},
+                 {"tracks", tracks}};
         // What its look is made of stands beside it: a file of a board seldom names looks.
         if (const job::Look* look = job::find_name(job.looks, p.look)) {
             one["style"] = job::word(look->style);
@@ -140,6 +143,16 @@ std::string config_text(const job::Job& job, const harness::DataMap& map) {
             text += fmt::format(" {}", l.light);
         text += "\n";
     }
+    if (!job.handling.commands.empty()) text += "\nCommands\n";
+    for (const job::Command& c : job.handling.commands)
+        text += fmt::format("  {:<14} {:<24} {}{}{}\n", c.state, job::trigger_text(c.trigger),
+                            c.name, c.leads.empty() ? "" : ", to " + c.leads,
+                            c.preset.empty() ? "" : ", only with " + c.preset);
+    if (const job::MotionSettings& m = job.config.motion; m != job::MotionSettings{})
+        text +=
+            fmt::format("\nMotion from: swing {} °/s, twist {} °/s, roll {} °, thrust {} g, tap "
+                        "{} g, clash {} g\n",
+                        m.swing, m.twist, m.roll, m.thrust, m.tap, m.clash);
     text += "\nLooks\n";
     for (const job::Look& l : job.looks)
         text += fmt::format("  {:<20} {:<8} red {:>3.0f}  green {:>3.0f}  blue {:>3.0f}  white "

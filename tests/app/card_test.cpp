@@ -16,6 +16,7 @@
 #include "app/window.h"
 #include "core/handling/tour.h"
 #include "core/job/lookup.h"
+#include "core/job/places.h"
 #include "core/job/trigger.h"
 #include "core/motion/felt.h"
 #include "support/made_up_card.h"
@@ -317,6 +318,29 @@ TEST_F(HandlingStation, TheBladeShowsWhatIsPlayed) {
     QTest::keyClick(sheet, Qt::Key_A); // light the blade
     ASSERT_TRUE(QTest::qWaitFor([&] { return said("playState").startsWith("State: lit"); }, 3000));
     EXPECT_TRUE(QTest::qWaitFor([&] { return brightest() > dark + 60; }, 8000)) << brightest();
+}
+
+TEST_F(HandlingStation, TheMapIsShownForOneStateOneButtonOrAPresetsExceptions) {
+    at(map);
+    ASSERT_TRUE(
+        session().edit("Only with Storm", job::write_at("/handling/commands/2/preset", "Storm")));
+    settled();
+    auto* which = find<QComboBox>("mapState");
+    auto* table = find<Table>("commandMap");
+    const int all = table->model()->rowCount();
+    const auto rows_of = [&](const QString& item) {
+        const int index = which->findText(item);
+        EXPECT_GE(index, 0) << item.toStdString();
+        look("mapState", index);
+        return table->model()->rowCount();
+    };
+    const int lit = rows_of("lit"), b = rows_of("button B");
+    EXPECT_GT(lit, 1);
+    EXPECT_LT(lit, all);
+    EXPECT_GT(b, 1);
+    EXPECT_LT(b, all);
+    EXPECT_EQ(rows_of("only with Storm"), 1 + 1) << "and the row for another command";
+    EXPECT_EQ(rows_of("all states"), all);
 }
 
 TEST_F(HandlingStation, CommandsAreReadFromATextOrRefusedWithTheirLine) {

@@ -134,8 +134,8 @@ TEST_F(HandlingTest, WhatIsPlayedWithTheMouseIsHeard) {
     ASSERT_TRUE(button);
     QTest::mousePress(button, Qt::LeftButton);
     QTest::mouseRelease(button, Qt::LeftButton);
-    ASSERT_TRUE(
-        QTest::qWaitFor([&] { return find<QLabel>("playState")->text().startsWith("State: lit"); }));
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] { return find<QLabel>("playState")->text().startsWith("State: lit"); }));
     EXPECT_TRUE(find<QLabel>("playHeard")->text().contains("light the blade"));
 }
 

@@ -62,7 +62,7 @@ TEST(Pictures, EveryDrawingOfTheListIsMade) {
             ASSERT_EQ(ran.code, 0) << id << " " << ran.err;
             const std::string svg = read_file(file);
             EXPECT_NE(svg.find("<svg"), std::string::npos);
-            if (id == "commands") continue; // neither has any: that is said in words
+            if (id == "commands" || id == "loudness") continue; // neither has any: said in words
             // Its string of LEDs hears no data, and stands on no connector.
             if ((id != "chains" && id != "connectors") || std::string(job) == "bittern") {
                 EXPECT_GT(svg.size(), 2500u) << id << " " << job;

@@ -337,9 +337,8 @@ int main(int argc, char** argv) {
                 emit window.findChild<app::Table*>("cardSounds")->row_chosen(2);
             }
             if (view == "card-prepare")
-                card->plan_preparing(
-                    QString::fromStdString((*data / "cards" / "heron").string()),
-                    folder.filePath("card"));
+                card->plan_preparing(QString::fromStdString((*data / "cards" / "heron").string()),
+                                     folder.filePath("card"));
             settle(300);
         }
         if (view.starts_with("motion")) {

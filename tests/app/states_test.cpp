@@ -113,8 +113,8 @@ TEST_F(StatesByHand, LightsAtRestAreSetAndReckonedWith) {
     settled();
     EXPECT_EQ(job::lights_at_rest(session().job(), job::Rest::asleep, {}).size(), 1u);
     EXPECT_EQ(lights->text(a1, 1), "lit");
-    ASSERT_TRUE(QTest::qWaitFor(
-        [&] { return states->text(row_of(states, "asleep"), 6) == "A1"; }, 20000));
+    ASSERT_TRUE(
+        QTest::qWaitFor([&] { return states->text(row_of(states, "asleep"), 6) == "A1"; }, 20000));
     EXPECT_NE(states->text(row_of(states, "asleep"), 4), asleep);
     retype(lights, a1, 3, "0");
     settled();

@@ -288,7 +288,7 @@ TEST_F(TableTest, ANewRowWaitsUntilItIsWhole) {
     ASSERT_EQ(session().job().wires.size(), before.wires.size() + 1);
     EXPECT_EQ(session().job().wires.back().from, "U1.l2");
     EXPECT_FALSE(table->refusal()->isVisible());
-    EXPECT_EQ(session().job().wires.back().ref, "W12") << "the next that is free";
+    EXPECT_EQ(session().job().wires.back().ref, "W14") << "the next that is free";
     // A draft is given back as a whole.
     retype(table, last + 1, 1, "U9.bat");
     go(table, last + 1, 2);

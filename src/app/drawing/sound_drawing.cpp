@@ -29,21 +29,23 @@ public:
     }
 
     std::vector<HitBox> paint(const Surface& on) const override {
-        if (all_.empty()) {
-            paint_words(on, QObject::tr("The sounds of a card were not measured yet."));
-            return {};
-        }
         const InFrame frame(on);
         QPainter& p = on.p;
         p.setRenderHint(QPainter::Antialiasing);
         const double l = on.lettering, h = row(l), names = l * 11, figures = l * 12;
-        const double count = static_cast<double>(all_.size());
+        const double count = static_cast<double>(std::max<std::size_t>(2, all_.size()));
         const QRectF box(names, h * 0.4, std::max(10.0, on.frame.width() - names - figures),
                          h * count);
         const auto x = [&](double value) {
             return box.left() + box.width() * std::clamp((value - softest) / -softest, 0.0, 1.0);
         };
         paint_foot_axis(p, box, {softest, 0, QString(), false}, l * 0.85, on.inks);
+        if (all_.empty()) {
+            p.setFont(page_font(l));
+            p.setPen(on.inks.second);
+            p.drawText(box, Qt::AlignCenter,
+                       QObject::tr("The sounds of a card were not measured yet."));
+        }
         std::vector<HitBox> spots;
         for (std::size_t i = 0; i < all_.size(); ++i) {
             const card::Loudness& one = all_[i];

@@ -18,7 +18,6 @@ namespace {
 using handling::HandButton;
 using job::Command;
 
-constexpr double felt = 0.25; // s, that a person notices
 constexpr std::size_t most_places = 3;
 
 /// Commands that give effects, which are asked for in the middle of a movement.
@@ -107,7 +106,7 @@ void answers_late(const Facts& f, std::vector<Finding>& out) {
     const auto& commands = f.job->handling.commands;
     for (const handling::Late& late : handling::late(f.job->handling)) {
         const Command& c = commands[late.command];
-        if (late.seconds < felt || !is_urgent(c)) continue;
+        if (late.seconds < handling::noticed_s || !is_urgent(c)) continue;
         out.push_back(raise("handling.late", Severity::note, Station::handling, {c.name},
                             say("{} answers {} s late", c.name, decimals(late.seconds, 2)),
                             say("{} may still become another command, and the board waits for "
@@ -208,7 +207,7 @@ void one_button(const Facts& f, const std::vector<HandButton>& buttons, std::vec
     double most = 0;
     for (const handling::Late& late : handling::late(f.job->handling)) {
         const Command& c = commands[late.command];
-        if (late.seconds < felt || !is_urgent(c)) continue;
+        if (late.seconds < handling::noticed_s || !is_urgent(c)) continue;
         where.push_back(c.name);
         most = std::max(most, late.seconds);
     }

@@ -12,6 +12,9 @@
 
 namespace conductus::handling {
 
+/// Lateness that a person notices, s.
+inline constexpr double noticed_s = 0.25;
+
 /// Two commands that one input means alike; indices into the commands of the map, the lower first.
 struct Conflict {
     std::size_t one = 0, other = 0;

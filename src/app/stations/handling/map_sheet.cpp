@@ -30,7 +30,7 @@ MapSheet::MapSheet(const PageContext& context, QWidget* parent) : StationPage(co
     column->addWidget(said_);
     state_ = new QComboBox(sheet);
     state_->setObjectName("mapState");
-    state_->setAccessibleName(tr("State whose commands are shown"));
+    state_->setAccessibleName(tr("State, button or preset whose commands are shown"));
     order_ = new QComboBox(sheet);
     order_->setObjectName("mapOrder");
     order_->setAccessibleName(tr("Order of the commands"));
@@ -170,7 +170,7 @@ CellText MapSheet::remark(int row) const {
     if (std::find(handled_.masked.begin(), handled_.masked.end(), i) != handled_.masked.end())
         return CellText(tr("never understood"), {}, CellInk::warn);
     for (const handling::Late& l : handled_.late)
-        if (l.command == i && l.seconds >= 0.25)
+        if (l.command == i && l.seconds >= handling::noticed_s)
             return CellText(tr("%1 s late").arg(words(decimals(l.seconds, 2))),
                             tr("Its trigger may still become another one"), CellInk::warn);
     if (!c->preset.empty()) return CellText(tr("in %1").arg(words(c->preset)), CellInk::second);
@@ -179,10 +179,20 @@ CellText MapSheet::remark(int row) const {
 }
 
 void MapSheet::arrange() {
+    // "state:lit", "button:S1", "preset:Harbour": one of them, or all.
     const std::string only = state_->currentData().toString().toStdString();
+    const auto is_shown = [&](const job::Command& c) {
+        const auto colon = only.find(':');
+        if (colon == std::string::npos) return true;
+        const std::string kind = only.substr(0, colon), name = only.substr(colon + 1);
+        if (kind == "state") return c.state == name;
+        if (kind == "preset") return c.preset == name;
+        return std::any_of(c.trigger.buttons.begin(), c.trigger.buttons.end(),
+                           [&](const job::TriggerButton& b) { return b.button == name; });
+    };
     shown_.clear();
     for (std::size_t i = 0; i < map().commands.size(); ++i)
-        if (only.empty() || map().commands[i].state == only) shown_.push_back(i);
+        if (is_shown(map().commands[i])) shown_.push_back(i);
     const auto state = [this](std::size_t i) {
         return job::find_name(map().states, map().commands[i].state) - map().states.data();
     };
@@ -216,7 +226,13 @@ void MapSheet::show_job() {
     state_->clear();
     state_->addItem(tr("all states"), QString());
     for (const job::HandState& s : map().states)
-        state_->addItem(words(s.name), words(s.name));
+        state_->addItem(words(s.name), "state:" + words(s.name));
+    for (const handling::HandButton& b : handled_.buttons)
+        state_->addItem(tr("button %1").arg(words(b.letter)), "button:" + words(b.ref));
+    for (const job::Preset& p : context_.session.job().presets)
+        if (std::any_of(map().commands.begin(), map().commands.end(),
+                        [&](const job::Command& c) { return c.preset == p.name; }))
+            state_->addItem(tr("only with %1").arg(words(p.name)), "preset:" + words(p.name));
     state_->setCurrentIndex(std::max(0, state_->findData(was)));
     begin_->setVisible(map().commands.empty());
     arrange();

@@ -63,6 +63,17 @@ struct CardChoice {
 int card(const catalogue::Catalogue& parts, const CardChoice& choice);
 /// `card prepare JOB FROM TO`: 1 where something stands in the way.
 int prepare_card(const catalogue::Catalogue& parts, const CardChoice& choice);
+struct DiagnoseChoice {
+    std::string job, readings;
+    std::vector<std::string> symptoms;
+    int level = 1;
+    unsigned seed = 1;
+    bool json = false;
+};
+/// `diagnose JOB --readings FILE.csv --symptom WORD`: what it may be, and the next reading.
+int diagnose(const catalogue::Catalogue& parts, const DiagnoseChoice& choice);
+/// `practice JOB --seed N --level L --policy finder`: a hidden fault, and the finder's way to it.
+int practice(const catalogue::Catalogue& parts, const DiagnoseChoice& choice);
 /// `motion JOB TRACE.csv`
 int motion(const catalogue::Catalogue& parts, const std::string& job, const std::string& file,
            bool json);

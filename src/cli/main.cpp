@@ -276,6 +276,22 @@ int run(int argc, char** argv) {
     motion->add_option("TRACE", trace, "a log of acceleration and turning, CSV")->required();
     motion->add_flag("--json", json, "JSON on standard output");
 
+    cli::DiagnoseChoice bench;
+    auto* diagnose =
+        app.add_subcommand("diagnose", "what may be wrong, and the reading that tells most");
+    diagnose->add_option("JOB", bench.job, "a job file, or NAME@BOOK")->required();
+    diagnose->add_option("--readings", bench.readings, "a table of readings, CSV");
+    diagnose->add_option("--symptom", bench.symptoms, "what was seen: \"boots, no blade\"");
+    diagnose->add_flag("--json", bench.json, "JSON on standard output");
+    std::string policy = "finder";
+    auto* practice = app.add_subcommand("practice", "a hidden fault, found by a policy");
+    practice->add_option("JOB", bench.job, "a job file, or NAME@BOOK")->required();
+    add_number(*practice, "--seed", bench.seed, 0U, 4000000000U, "which case");
+    add_number(*practice, "--level", bench.level, 1, 3,
+               "1: one fault, 2: intermittent ones too, 3: two faults");
+    practice->add_option("--policy", policy, "finder")->check(CLI::IsMember({"finder"}));
+    practice->add_flag("--json", bench.json, "JSON on standard output");
+
     auto* handling = app.add_subcommand(
         "handling", "every command, what is ambiguous, late or out of reach, the shortest tour");
     handling->add_option("JOB", job, "a job file, or NAME@BOOK")->required();
@@ -435,6 +451,8 @@ int run(int argc, char** argv) {
     if (*states) return cli::states(*parts, job, mated, json);
     if (*presets) return cli::presets(*parts, job, mated, json);
     if (*handling) return cli::handling(*parts, job, json);
+    if (*diagnose) return cli::diagnose(*parts, bench);
+    if (*practice) return cli::practice(*parts, bench);
     if (*prepare) return cli::prepare_card(*parts, of_card);
     if (*card) return cli::card(*parts, of_card);
     if (*motion) return cli::motion(*parts, job, trace, json);

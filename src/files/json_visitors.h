@@ -173,9 +173,9 @@ public:
     void list(const char* key, std::vector<T>& values) {
         const Json* j = need(key, &Json::is_array, "a list");
         if (!j) return;
-        if (j->size() > job::limits::list_length)
+        if (j->size() > job::limits::longest<T>)
             return refuse(key, fmt::format("the list has {} entries", j->size()),
-                          fmt::format("Keep it under {}", job::limits::list_length));
+                          fmt::format("Keep it under {}", job::limits::longest<T>));
         values.clear();
         for (std::size_t i = 0; i < j->size(); ++i) {
             const JsonPlace here{&spot_, key, i};
@@ -457,7 +457,7 @@ public:
         const T one{};
         describe(inner, one);
         add(key,
-            {{"type", "array"}, {"maxItems", job::limits::list_length}, {"items", inner.schema()}},
+            {{"type", "array"}, {"maxItems", job::limits::longest<T>}, {"items", inner.schema()}},
             required);
     }
     template <class T>

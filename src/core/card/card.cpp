@@ -56,7 +56,7 @@ job::Edit plan_with_sounds(std::vector<job::FontSound> fonts) {
 
 job::Edit keep_manifest(std::vector<job::CardFile> files, std::string on) {
     return [files = std::move(files), on = std::move(on)](job::Job& job) -> Result<void> {
-        if (files.size() > job::limits::list_length)
+        if (files.size() > job::limits::longest<job::CardFile>)
             return problem("/card/files", say("there are {} files on the card", files.size()),
                            "Choose the folder of the card alone");
         job.card.files = files;

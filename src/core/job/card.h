@@ -5,6 +5,8 @@
 #include <string>
 #include <vector>
 
+#include "core/job/limits.h"
+
 namespace conductus::job {
 
 /// How the sounds of a font measure together. Shares are of full scale, a full square wave being 1.
@@ -23,6 +25,10 @@ struct CardFile {
     std::string hash; ///< files::content_id of its content
     bool operator==(const CardFile&) const = default;
 };
+
+/// A card has more files than a hilt has parts.
+template <>
+inline constexpr std::size_t limits::longest<CardFile> = 5000;
 
 /// A difference from another card that is meant.
 struct MeantDifference {

@@ -48,7 +48,10 @@ inline constexpr Range amount{0, 1e7};    ///< money
 inline constexpr Range figure{-1e9, 1e9}; ///< readings and agreed values
 
 inline constexpr std::size_t text_length = 4000;
-inline constexpr std::size_t list_length = 5000; ///< parts, wires, looks ... of one job
+inline constexpr std::size_t list_length = 1000; ///< parts, wires, looks ... of one job
+/// Of a list of those, where it may be longer.
+template <class T>
+inline constexpr std::size_t longest = list_length;
 inline constexpr std::size_t pictures_each = 12; ///< of one inspected item
 inline constexpr std::size_t picture_bytes = 2u << 20;
 

@@ -84,9 +84,9 @@ public:
     template <class T>
     void list(const char* key, const std::vector<T>& values) {
         if (first_) return;
-        if (values.size() > limits::list_length)
+        if (values.size() > limits::longest<T>)
             return refuse(key, fmt::format("the list has {} entries", values.size()),
-                          fmt::format("Keep it under {}", limits::list_length));
+                          fmt::format("Keep it under {}", limits::longest<T>));
         for (std::size_t i = 0; i < values.size() && !first_; ++i) {
             LimitsVisitor inner(first_, this, key, i);
             if constexpr (std::is_same_v<T, std::string>)

@@ -1,0 +1,135 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <fmt/format.h>
+
+#include "cli/commands.h"
+#include "core/base/format.h"
+#include "core/diagnose/practice.h"
+#include "files/bench_csv.h"
+#include "files/disk.h"
+#include "files/json_text.h"
+
+namespace conductus::cli {
+namespace {
+
+using files::Json;
+
+std::string points_of(const diagnose::Measure& m) {
+    return m.to.empty() ? m.from : m.from + " to " + m.to;
+}
+
+Json measure_json(const diagnose::Measure& m, bool turned) {
+    Json one{{"measure", fmt::format("{} {}", diagnose::unit_of(m.what), points_of(m))},
+             {"state", m.state},
+             {"from", m.from},
+             {"to", m.to},
+             {"unit", diagnose::unit_of(m.what)}};
+    if (turned) one["turned"] = true;
+    return one;
+}
+
+} // namespace
+
+int diagnose(const catalogue::Catalogue& parts, const DiagnoseChoice& choice) {
+    const auto plan = analysed(parts, choice.job);
+    if (!plan) return refuse(plan.error());
+    std::vector<diagnose::Reading> readings;
+    if (!choice.readings.empty()) {
+        const auto text = files::read_text(choice.readings);
+        if (!text) return refuse(text.error());
+        auto read = files::read_bench_csv(*text, choice.readings);
+        if (!read) return refuse(read.error());
+        readings = std::move(*read);
+    }
+    diagnose::Finder finder(*plan->job, *plan->parts);
+    if (finder.faults().empty())
+        return refuse({plan->job->name, "there is no network to look for a fault in",
+                       "Wire the board to the cell first"});
+    for (const std::string& words : choice.symptoms) {
+        const auto sight = diagnose::sight_named(words);
+        if (!sight) {
+            std::vector<std::string> all;
+            for (const diagnose::Sight& s : finder.sights())
+                all.push_back(diagnose::told(s));
+            return refuse({"--symptom", say("'{}' is no symptom", shown(words, 40)),
+                           say("There are: {}", joined(all, "; "))});
+        }
+        finder.tell(*sight);
+    }
+    for (const diagnose::Reading& r : readings)
+        finder.read(r);
+    const auto next = finder.next();
+    Json hypotheses = Json::array(), others = Json::array();
+    for (const diagnose::Hypothesis& h : finder.hypotheses()) {
+        if (hypotheses.size() >= 12 || (h.p < 0.002 && !hypotheses.empty())) break;
+        Json one{{"fault", finder.says(h).english()}, {"p", h.p}};
+        std::string where, id;
+        for (const std::size_t f : h.faults) {
+            where += (where.empty() ? "" : ", ") + finder.faults()[f].where;
+            id += (id.empty() ? "" : " + ") + finder.faults()[f].id;
+        }
+        one["where"] = where;
+        one["id"] = id;
+        hypotheses.push_back(std::move(one));
+    }
+    for (const diagnose::Next& n : next) {
+        Json one = measure_json(finder.candidates()[n.candidate].measure, n.turned);
+        one["minutes"] = n.minutes;
+        one["bits"] = n.bits;
+        others.push_back(std::move(one));
+    }
+    if (choice.json) {
+        Json all{{"hypotheses", hypotheses},
+                 {"next", others.empty() ? Json(nullptr) : others.front()},
+                 {"others", others}};
+        fmt::print("{}\n", all.dump(2));
+        return fine;
+    }
+    for (const Json& h : hypotheses)
+        fmt::print("{:>4.0f} %  {}\n", h["p"].get<double>() * 100, h["fault"].get<std::string>());
+    if (others.empty()) fmt::print("no reading tells anything more\n");
+    for (const Json& n : others)
+        fmt::print("{} {}, in the state {}{}: {:.1f} min, {:.2f} bits\n",
+                   &n == &others.front() ? "next:" : "  or ", n["measure"].get<std::string>(),
+                   n["state"].get<std::string>(), n.contains("turned") ? ", turned" : "",
+                   n["minutes"].get<double>(), n["bits"].get<double>());
+    return fine;
+}
+
+int practice(const catalogue::Catalogue& parts, const DiagnoseChoice& choice) {
+    const auto plan = analysed(parts, choice.job);
+    if (!plan) return refuse(plan.error());
+    const diagnose::Finder finder(*plan->job, *plan->parts);
+    if (finder.faults().empty())
+        return refuse({plan->job->name, "there is no network to hide a fault in",
+                       "Wire the board to the cell first"});
+    const diagnose::Played p = diagnose::play(finder, choice.level, choice.seed);
+    const auto names = [&](const std::vector<std::size_t>& faults) {
+        std::vector<std::string> all;
+        for (const std::size_t f : faults)
+            all.push_back(finder.faults()[f].says.english());
+        return joined(all, ", and ");
+    };
+    Json measurements = Json::array();
+    for (const diagnose::Reading& r : p.readings) {
+        Json one = measure_json(r.measure, r.turned);
+        one["value"] = r.value;
+        measurements.push_back(std::move(one));
+    }
+    if (choice.json) {
+        fmt::print("{}\n", Json{{"fault", names(p.faults)},
+                                {"named", names(p.named)},
+                                {"right", p.right},
+                                {"minutes", p.minutes},
+                                {"measurements", measurements}}
+                               .dump(2));
+        return fine;
+    }
+    for (const Json& m : measurements)
+        fmt::print("{} in the state {}: {:.3f}\n", m["measure"].get<std::string>(),
+                   m["state"].get<std::string>(), m["value"].get<double>());
+    fmt::print("named: {}\nit was: {}\n{}, {:.1f} min\n", names(p.named), names(p.faults),
+               p.right ? "right" : "wrong", p.minutes);
+    return fine;
+}
+
+} // namespace conductus::cli

@@ -1,0 +1,384 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/diagnose/faults.h"
+
+#include <algorithm>
+#include <fmt/format.h>
+#include <set>
+
+#include "core/job/lookup.h"
+#include "core/job/wiring.h"
+
+namespace conductus::diagnose {
+namespace {
+
+using Kind = Alteration::Kind;
+using circuit::Part;
+
+constexpr double broken = 1e6, cold_joint = 0.25, worn = 0.3, touching = 0.05;
+
+/// What comes in front of the point of a terminal.
+std::string ref_of(const std::string& terminal) {
+    return std::string(job::split_terminal(terminal).first);
+}
+
+class Lister {
+public:
+    explicit Lister(World& world)
+        : world_(world), job_(world.job()), parts_(world.parts()), wiring_(job_, parts_) {}
+
+    std::vector<Fault> run() {
+        const circuit::Network* lit = world_.network(world_.lit());
+        if (!lit) return {};
+        std::set<std::string> wires;
+        for (const circuit::Resistor& r : lit->resistors)
+            resistor(r, wires);
+        for (const circuit::Source& s : lit->sources)
+            cell(s);
+        for (const job::Wire& w : job_.wires)
+            if (w.role != job::Role::supply && w.role != job::Role::return_path) signal(w);
+        for (const circuit::Strip& s : lit->strips)
+            strip(s);
+        neighbours(*lit);
+        settings();
+        inspected();
+        return std::move(all_);
+    }
+
+private:
+    Fault& add(std::string id, std::string where, Message says, double prior,
+               std::vector<Alteration> does) {
+        all_.push_back({std::move(id),
+                        std::move(where),
+                        std::move(says),
+                        prior,
+                        std::move(does),
+                        false,
+                        {},
+                        {}});
+        return all_.back();
+    }
+
+    void resistor(const circuit::Resistor& r, std::set<std::string>& wires) {
+        const auto set = [&](double ohms) {
+            return std::vector<Alteration>{{Kind::ohms, r.name, {}, ohms}};
+        };
+        const auto more = [&](double ohms) {
+            return std::vector<Alteration>{{Kind::more_ohms, r.name, {}, ohms}};
+        };
+        const std::string pin = r.pin.empty() ? r.ref : r.ref + "." + r.pin;
+        switch (r.part) {
+        case Part::wire:
+            if (!wires.insert(r.ref).second) break;
+            add("open " + r.ref, r.ref, say("{} is open", r.ref), 1, set(broken));
+            add("joint " + r.ref, r.ref, say("{} has a cold joint", r.ref), 2, more(cold_joint));
+            break;
+        case Part::kill:
+            add("open " + r.ref, r.ref, say("{} does not close", r.ref), 1.5, set(broken));
+            add("worn " + r.ref, r.ref, say("{} has worn contacts", r.ref), 3, more(worn));
+            add("stuck " + r.ref, r.ref, say("{} does not open", r.ref), 1, set(r.ohms));
+            break;
+        case Part::pins:
+            add("open " + pin, r.ref, say("{} does not touch", pin), 1.5, set(broken));
+            add("worn " + pin, r.ref, say("{} has a worn spring or is oxidised", pin), 4,
+                more(worn));
+            add("turned " + pin, r.ref, say("{} loses touch when it is turned", pin), 3,
+                set(broken))
+                .turned = true;
+            break;
+        case Part::bay:
+        case Part::protection:
+        case Part::fuse:
+            add("open " + r.name, r.ref,
+                say("{} is open at its {}", r.ref,
+                    r.part == Part::bay    ? Message("springs")
+                    : r.part == Part::fuse ? Message("fuse")
+                                           : Message("protection")),
+                1, set(broken));
+            add("worn " + r.name, r.ref,
+                say("{} has too much resistance at its {}", r.ref,
+                    r.part == Part::bay    ? Message("springs")
+                    : r.part == Part::fuse ? Message("fuse")
+                                           : Message("protection")),
+                r.part == Part::bay ? 3 : 1, more(worn));
+            if (r.part == Part::bay)
+                add("turned " + r.name, r.ref, say("{} loses touch when it is turned", r.ref), 2,
+                    set(broken))
+                    .turned = true;
+            break;
+        case Part::board:
+            if (r.pin.empty()) break;
+            add("dead " + pin, r.ref, say("the transistor of {} is dead", pin), 0.6, set(broken));
+            add("shorted " + pin, r.ref, say("the transistor of {} is shorted", pin), 0.6,
+                set(0.02));
+            break;
+        default:
+            break;
+        }
+    }
+
+    void cell(const circuit::Source& s) {
+        add("weak " + s.ref, s.ref, say("{} is old: much resistance", s.ref), 3,
+            {{Kind::source_ohms, s.name, {}, 6}});
+        add("flat " + s.ref, s.ref, say("{} is nearly empty", s.ref), 4,
+            {{Kind::emf, s.name, {}, 0.8}});
+        add("reversed " + s.ref, s.ref, say("{} is the wrong way round", s.ref), 1,
+            {{Kind::emf, s.name, {}, -1}});
+    }
+
+    /// Strips whose data runs over that wire.
+    std::vector<Alteration> dark_behind(const job::Wire& w) {
+        const auto reached =
+            wiring_.reached({w.to}, {job::Role::data}, job::Wiring::Through::conductors);
+        std::set<std::string> refs{ref_of(w.to)};
+        for (const std::string& terminal : reached)
+            if (terminal != w.from) refs.insert(ref_of(terminal));
+        refs.erase(ref_of(w.from));
+        std::vector<Alteration> does;
+        const circuit::Network* lit = world_.network(world_.lit());
+        for (const circuit::Strip& s : lit->strips) {
+            bool behind = refs.contains(s.ref);
+            for (const job::Blade& b : job_.blades)
+                if (job::find_ref(b.strips, s.ref))
+                    behind = behind || refs.contains(b.ref) || refs.contains(b.connector);
+            if (behind) does.push_back({Kind::dark_from, s.name, {}, 0});
+        }
+        return does;
+    }
+
+    void signal(const job::Wire& w) {
+        std::string name = w.ref;
+        for (char& c : name)
+            c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        Fault& open = add("open " + w.ref, w.ref, say("{} is open", w.ref), 1.5,
+                          {{Kind::ohms, name, {}, broken}});
+        open.signal = w.ref;
+        switch (w.role) {
+        case job::Role::data:
+            for (Alteration& a : dark_behind(w))
+                open.does.push_back(std::move(a));
+            open.prior = 2;
+            break;
+        case job::Role::button:
+            open.seen = {{Symptom::button_dead, {}}};
+            break;
+        case job::Role::sound:
+            open.seen = {{Symptom::silent, {}}};
+            break;
+        default:
+            break;
+        }
+        // On the pad beside it: of data and buttons.
+        if (w.role != job::Role::data && w.role != job::Role::button) return;
+        const std::string pad = ref_of(w.from).empty() ? "" : w.from;
+        const job::Part* board = job::find_ref(job_.parts, ref_of(pad));
+        if (!board || !parts_.find_as<catalogue::Board>(board->type)) return;
+        const auto& there = parts_.find(board->type)->terminals;
+        const std::string own(job::split_terminal(pad).second);
+        for (const std::string& other : there)
+            if (other.size() == own.size() && other != own && other[0] == own[0]) {
+                Fault& f = add(fmt::format("pad {} {}", w.ref, other), w.ref,
+                               say("{} is soldered to {} in place of {}", w.ref, other, own), 0.7,
+                               open.does);
+                f.does.push_back({Kind::bridge, board->ref + "." + other, w.to, 0.03});
+                f.signal = w.ref;
+                f.seen = w.role == job::Role::button
+                             ? std::vector<Sight>{{Symptom::buttons_swapped, {}}}
+                             : std::vector<Sight>{};
+                break;
+            }
+    }
+
+    void strip(const circuit::Strip& s) {
+        Fault& dead = add("pixel " + s.ref, s.ref,
+                          say("a pixel of {} is dead: what is behind it is dark", s.ref), 1.5,
+                          {{Kind::dark_from, s.name, {}, std::floor(s.pixels / 3.0)}});
+        dead.seen = {{Symptom::dead_after_pixel, s.ref}};
+        add("data " + s.ref, s.ref, say("the first pixel of {} takes no data", s.ref), 0.8,
+            {{Kind::dark_from, s.name, {}, 0}});
+    }
+
+    /// What lies side by side on a part and touches.
+    void neighbours(const circuit::Network& lit) {
+        for (const job::Part& part : job_.parts) {
+            const catalogue::PartType* type = parts_.find(part.type);
+            if (!type || std::holds_alternative<catalogue::Cell>(type->figures)) continue;
+            for (std::size_t i = 0; i + 1 < type->terminals.size(); ++i) {
+                const std::string a = part.ref + "." + type->terminals[i],
+                                  b = part.ref + "." + type->terminals[i + 1];
+                if (!wiring_.is_wired(a) || !wiring_.is_wired(b)) continue;
+                // What is joined already, or by a switch that may be stuck, is no other fault.
+                const auto sound = world_.read({Quantity::ohms, cell_out, a, b}, {});
+                if (sound && *sound < 0.5) continue;
+                const auto x = world_.node(lit, a), y = world_.node(lit, b);
+                if (x && y && *x == *y) continue;
+                Fault& f = add(fmt::format("touch {} {}", a, b), part.ref,
+                               say("{} and {} touch", a, b), 0.4, {{Kind::bridge, a, b, touching}});
+                if (a.find(".s") != std::string::npos && b.find(".s") != std::string::npos)
+                    f.seen = {{Symptom::buttons_swapped, {}}};
+                if (std::holds_alternative<catalogue::Button>(type->figures))
+                    f.seen = {{Symptom::button_dead, {}}}; // it is held down for ever
+                // Data that touches anything says nothing.
+                for (const job::Wire& w : job_.wires)
+                    if (w.role == job::Role::data &&
+                        (w.from == a || w.to == a || w.from == b || w.to == b))
+                        for (Alteration& dark : dark_behind(w))
+                            f.does.push_back(std::move(dark));
+                if (a.find(".spk") != std::string::npos && b.find(".spk") != std::string::npos)
+                    f.seen = {{Symptom::silent, {}}};
+            }
+        }
+    }
+
+    void settings() {
+        const auto seen = [](Fault& f, Symptom symptom) { f.seen = {{symptom, {}}}; };
+        if (const circuit::Network* lit = world_.network(world_.lit());
+            lit && !lit->strips.empty()) {
+            Fault& count = add("setting count", "pixels", "too few pixels are set", 2, {});
+            // Every strip ends too soon.
+            for (const circuit::Strip& s : lit->strips) {
+                count.seen.push_back({Symptom::dead_after_pixel, s.ref});
+                count.does.push_back({Kind::dark_from, s.name, {}, std::floor(s.pixels * 0.7)});
+            }
+            seen(add("setting order", "colours", "the order of colours is set for other pixels",
+                     1.5, {}),
+                 Symptom::wrong_colours);
+        }
+        int buttons = 0;
+        for (const job::Part& part : job_.parts)
+            buttons += parts_.find_as<catalogue::Button>(part.type) != nullptr;
+        if (buttons > 1)
+            seen(add("setting buttons", "buttons", "one button is set where two are fitted", 2, {}),
+                 Symptom::button_dead);
+        if (job::first_of<catalogue::Speaker>(job_, parts_))
+            seen(add("missing font", "card", "the font of the preset is not on the card", 1.5, {}),
+                 Symptom::silent);
+    }
+
+    /// What came in poor condition is suspected sooner.
+    void inspected() {
+        for (const job::Inspected& i : job_.inspection)
+            if (!i.part.empty() && i.condition != job::Condition::fine &&
+                i.condition != job::Condition::unknown)
+                for (Fault& f : all_)
+                    if (f.where == i.part) f.prior *= 3;
+    }
+
+    World& world_;
+    const job::Job& job_;
+    const catalogue::Catalogue& parts_;
+    job::Wiring wiring_;
+    std::vector<Fault> all_;
+};
+
+} // namespace
+
+std::vector<Fault> faults_of(World& world) { return Lister(world).run(); }
+
+double minutes_into(const std::string& state) {
+    if (state == cell_out || state == kill_open) return 1.5;
+    return state == "killed" ? 0.3 : 0.5;
+}
+
+std::vector<Candidate> candidates_of(World& world) {
+    const job::Job& job = world.job();
+    const catalogue::Catalogue& parts = world.parts();
+    // Minutes to bare a point: faces of connectors and cells lie open, a board is under its
+    // chassis.
+    const double inside = job.hilt.chassis == job::Chassis::fixed       ? 3
+                          : job.hilt.chassis == job::Chassis::removable ? 2
+                                                                        : 1.5;
+    const auto reach = [&](const std::string& terminal) {
+        const std::string ref = ref_of(terminal);
+        const job::Part* part = job::find_ref(job.parts, ref);
+        const auto* type = part ? parts.find(part->type) : nullptr;
+        if (!type) return 0.7; // a blade's foot
+        if (std::holds_alternative<catalogue::Cell>(type->figures)) return 0.4;
+        if (std::holds_alternative<catalogue::Connector>(type->figures)) return 0.7;
+        return inside;
+    };
+    std::vector<Candidate> all;
+    const auto add = [&](Quantity what, const std::string& state, const std::string& from,
+                         const std::string& to, bool turned = false) {
+        Measure m{what, state, from, to};
+        if (state.empty() || std::any_of(all.begin(), all.end(), [&](const Candidate& c) {
+                return c.measure == m && c.turned == turned;
+            }))
+            return;
+        // Volts are of points that the network has: a bare pad is none.
+        if (what != Quantity::ohms && !world.read(m, {})) return;
+        const double minutes = what == Quantity::pixels ? 0.3
+                               : what == Quantity::amps ? 1.5
+                                                        : 0.5 + std::max(reach(from), reach(to));
+        all.push_back({std::move(m), minutes + (turned ? 0.5 : 0), turned});
+    };
+    const auto cell = job::first_of<catalogue::Cell>(job, parts);
+    const auto board = job::first_of<catalogue::Board>(job, parts);
+    if (!cell) return all;
+    const std::string plus = cell.part->ref + ".plus", minus = cell.part->ref + ".minus";
+    for (const std::string& state : {std::string("idle"), world.lit(), world.flash()})
+        add(Quantity::volts, state, plus, minus);
+    for (const char* state : {"killed", "asleep", "idle"})
+        add(Quantity::amps, state, plus, {});
+    add(Quantity::amps, world.lit(), plus, {});
+    if (board)
+        for (const std::string& state :
+             {std::string("killed"), std::string("idle"), world.lit(), world.flash()})
+            add(Quantity::volts, state, board.part->ref + ".bat", board.part->ref + ".gnd");
+    for (const job::Part& part : job.parts) {
+        if (parts.find_as<catalogue::Kill>(part.type)) {
+            add(Quantity::volts, world.lit(), part.ref + ".in", part.ref + ".out");
+            add(Quantity::ohms, kill_open, part.ref + ".in", part.ref + ".out");
+            add(Quantity::ohms, cell_out, part.ref + ".in", part.ref + ".out");
+        }
+        if (parts.find_as<catalogue::Connector>(part.type))
+            for (const std::string& state : {std::string("asleep"), world.lit()})
+                add(Quantity::volts, state, part.ref + ".plus", part.ref + ".minus");
+    }
+    for (const job::Blade& blade : job.blades) {
+        add(Quantity::volts, world.lit(), blade.ref + ".plus", blade.ref + ".minus");
+        if (blade.connector.empty()) continue;
+        for (const char* pole : {".plus", ".minus"}) {
+            add(Quantity::volts, world.lit(), blade.connector + pole, blade.ref + pole);
+            add(Quantity::volts, world.lit(), blade.connector + pole, blade.ref + pole, true);
+            add(Quantity::ohms, cell_out, blade.connector + pole, blade.ref + pole);
+        }
+    }
+    // From a cell's own end over its springs to the tab.
+    for (const job::Part& part : job.parts)
+        if (parts.find_as<catalogue::Cell>(part.type))
+            for (const bool turned : {false, true}) {
+                add(Quantity::volts, world.lit(), part.ref + ".bay", part.ref + ".plus", turned);
+                if (!turned)
+                    for (const std::string& state : {std::string("asleep"), world.lit()})
+                        add(Quantity::volts, state, part.ref + ".bay", part.ref + ".minus");
+            }
+    if (const circuit::Network* lit = world.network(world.lit()))
+        for (const circuit::Strip& strip : lit->strips)
+            add(Quantity::pixels, world.lit(), strip.ref, {});
+    for (const job::Wire& w : job.wires) {
+        const bool power = w.role == job::Role::supply || w.role == job::Role::return_path;
+        if (power) add(Quantity::volts, world.lit(), w.from, w.to);
+        add(Quantity::ohms, cell_out, w.from, w.to);
+        // And to the pad beside the one it should be on.
+        const job::Part* on = job::find_ref(job.parts, ref_of(w.from));
+        if (power || !on || !parts.find_as<catalogue::Board>(on->type)) continue;
+        const std::string own(job::split_terminal(w.from).second);
+        for (const std::string& other : parts.find(on->type)->terminals)
+            if (other.size() == own.size() && other != own && other[0] == own[0])
+                add(Quantity::ohms, cell_out, on->ref + "." + other, w.to);
+    }
+    // Neighbours that should not touch.
+    for (const job::Part& part : job.parts) {
+        const auto* type = parts.find(part.type);
+        if (!type || std::holds_alternative<catalogue::Cell>(type->figures)) continue;
+        const job::Wiring wiring(job, parts);
+        for (std::size_t i = 0; i + 1 < type->terminals.size(); ++i) {
+            const std::string a = part.ref + "." + type->terminals[i],
+                              b = part.ref + "." + type->terminals[i + 1];
+            if (wiring.is_wired(a) && wiring.is_wired(b)) add(Quantity::ohms, cell_out, a, b);
+        }
+    }
+    return all;
+}
+
+} // namespace conductus::diagnose

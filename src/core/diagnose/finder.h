@@ -1,0 +1,100 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Which fault it is: likelihood of everything that was read and seen, and the reading that would
+// tell most for a minute of work. docs/models.md, "Fault finding".
+#pragma once
+
+#include <map>
+#include <optional>
+#include <string>
+#include <tuple>
+#include <vector>
+
+#include "core/diagnose/faults.h"
+
+namespace conductus::diagnose {
+
+struct Reading {
+    Measure measure;
+    double value = 0;    ///< V, A or ohms
+    bool turned = false; ///< the least or most while it was turned
+};
+
+/// One or two faults together, or none.
+struct Hypothesis {
+    std::vector<std::size_t> faults; ///< indices of Finder::faults(); empty: nothing is wrong
+    double p = 0;
+};
+
+struct Next {
+    std::size_t candidate = 0; ///< index of Finder::candidates()
+    bool turned = false;
+    double minutes = 0;
+    double bits = 0; ///< that entropy is expected to fall by
+};
+
+class Finder {
+public:
+    /// `parts` must outlive it.
+    Finder(const job::Job& job, const catalogue::Catalogue& parts);
+
+    void tell(const Sight& sight);
+    void read(const Reading& reading);
+
+    /// The likeliest first; together they are certain. Pairs are of faults that explain something
+    /// by themselves.
+    [[nodiscard]] const std::vector<Hypothesis>& hypotheses() const { return hypotheses_; }
+    /// The best first, readings that were taken left out; empty: nothing tells anything more.
+    [[nodiscard]] std::vector<Next> next(std::size_t most = 5);
+
+    [[nodiscard]] const std::vector<Sight>& sights() const { return sights_; }
+    [[nodiscard]] const std::vector<Fault>& faults() const { return faults_; }
+    [[nodiscard]] const std::vector<Candidate>& candidates() const { return candidates_; }
+    [[nodiscard]] Message says(const Hypothesis& h) const;
+    /// What would be read with that hypothesis, and how far that may be off (one standard
+    /// deviation, of the build's tolerances, the instrument and the touch of the probes).
+    struct Expected {
+        double value = 0, sigma = 0;
+    };
+    std::optional<Expected> expected(const Measure& measure, const Hypothesis& h, bool turned);
+    World& world() { return world_; }
+
+private:
+    struct Column {
+        Measure measure;
+        bool turned = false;
+        std::vector<std::optional<double>> values; ///< of no fault and of each
+        double spread = 0;                         ///< of the sound build, tolerances alone
+    };
+    Column column(const Measure& measure, bool turned);
+    void weigh();
+    [[nodiscard]] double score(const Column& column, double value, double predicted) const;
+    std::optional<double> predicted(const Column& column, const std::vector<std::size_t>& faults);
+    World world_;
+    std::vector<Fault> faults_;
+    std::vector<Candidate> candidates_;
+    std::vector<Column> columns_; ///< of the candidates, and those in which a turn shows something
+    std::vector<std::vector<char>> shows_; ///< of no fault and of each: symptoms
+    std::vector<Sight> sights_, told_;
+    std::vector<std::pair<Column, double>> taken_;
+    std::vector<Hypothesis> hypotheses_;
+    /// Of pairs: what was taken, in its order, and columns.
+    std::map<std::pair<std::size_t, std::size_t>, std::vector<std::optional<double>>> pair_values_;
+    std::map<std::tuple<std::size_t, std::size_t, std::size_t>, std::optional<double>>
+        pair_columns_;
+};
+
+/// A number as an instrument with that much noise shows it: what it adds to a reading, one standard
+/// deviation.
+double instrument_sigma(Quantity quantity, double value);
+
+/// Builds of a job within its tolerances: standard deviations of wires 8 %, contacts 25 %, pads and
+/// protection 15 %, cells 15 % and 15 mV, pixels 5 %, boards 8 %.
+Draw drawn(World& world, unsigned long long seed);
+
+/// Symptoms as they are told: "boots, no blade", "dim ST3".
+std::string_view word(Symptom symptom);
+std::string told(const Sight& sight);
+/// The same read; empty: it is none of these.
+std::optional<Sight> sight_named(std::string_view words);
+
+} // namespace conductus::diagnose

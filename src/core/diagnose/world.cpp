@@ -1,0 +1,438 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/diagnose/world.h"
+
+#include <Eigen/Dense>
+#include <algorithm>
+#include <cctype>
+#include <cmath>
+
+#include "core/job/lookup.h"
+#include "core/job/presets.h"
+#include "core/job/wiring.h"
+#include "core/power/state.h"
+
+namespace conductus::diagnose {
+namespace {
+
+using circuit::Network;
+using circuit::Node;
+
+constexpr double open_ohms = 1e6, leak_ohms = 1e7;
+
+std::string node_name(const std::string& terminal) {
+    std::string name = terminal;
+    for (char& c : name)
+        c = c == '.' ? '_' : static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    return name;
+}
+
+/// A node of that name, made where there is none yet.
+Node node_in(Network& n, const std::string& terminal) {
+    const std::string name = node_name(terminal);
+    const auto it = std::find(n.nodes.begin(), n.nodes.end(), name);
+    if (it != n.nodes.end()) return static_cast<Node>(it - n.nodes.begin());
+    n.nodes.push_back(name);
+    return n.nodes.size() - 1;
+}
+
+void alter(Network& n, const Alteration& a, const std::string& ground, bool bare) {
+    using Change = Alteration::Kind;
+    const auto at = [&](const std::string& terminal) {
+        return node_name(terminal) == ground ? Node(0) : node_in(n, terminal);
+    };
+    const auto there = [&](const std::string& terminal) {
+        return node_name(terminal) == ground ||
+               std::find(n.nodes.begin(), n.nodes.end(), node_name(terminal)) != n.nodes.end();
+    };
+    switch (a.kind) {
+    case Change::ohms:
+    case Change::more_ohms:
+        for (circuit::Resistor& r : n.resistors)
+            if (r.name == a.name) r.ohms = a.kind == Change::ohms ? a.value : r.ohms + a.value;
+        break;
+    case Change::bridge:
+        // Of signals the powered network knows nothing: they are told by what is seen.
+        if (!bare && !(there(a.name) && there(a.other))) break;
+        if (const Node x = at(a.name), y = at(a.other); x != y)
+            n.resistors.push_back({"bridge_" + node_name(a.name) + "_" + node_name(a.other),
+                                   {},
+                                   circuit::Part::leak,
+                                   x,
+                                   y,
+                                   a.value,
+                                   {}});
+        break;
+    case Change::emf:
+        for (circuit::Source& s : n.sources)
+            if (s.name == a.name) s.emf *= a.value;
+        break;
+    case Change::source_ohms:
+        for (circuit::Source& s : n.sources)
+            if (s.name == a.name) s.ohms *= a.value;
+        break;
+    case Change::dark_from:
+        for (circuit::Strip& s : n.strips) {
+            if (s.name != a.name) continue;
+            const int from = static_cast<int>(a.value);
+            std::vector<lights::Span> spans;
+            for (lights::Span span : s.spans) {
+                if (span.first >= from) break;
+                span.last = std::min(span.last, from);
+                spans.push_back(span);
+            }
+            if (from < s.pixels) spans.push_back({from, s.pixels, {}});
+            s.spans = std::move(spans);
+        }
+        break;
+    }
+}
+
+/// "A1", or "LS1.seg3" where it is one of several.
+std::string light_named(const circuit::Diode& diode) {
+    return diode.junction.number > 0 || diode.junction.of == circuit::Junction::Of::flash
+               ? diode.ref + "." + diode.junction.name()
+               : diode.ref;
+}
+
+void scale(Network& n, const Draw& draw) {
+    for (circuit::Resistor& r : n.resistors)
+        if (const auto it = draw.ohms.find(r.name); it != draw.ohms.end()) r.ohms *= it->second;
+    for (circuit::Source& s : n.sources) {
+        s.ohms *= draw.cell_ohms;
+        s.emf += draw.cell_volts;
+    }
+    for (circuit::Strip& s : n.strips)
+        for (double& full : s.pixel.full)
+            full *= draw.pixels;
+    for (circuit::Sink& s : n.sinks)
+        s.amps *= draw.board;
+}
+
+} // namespace
+
+const char* unit_of(Quantity quantity) {
+    constexpr const char* units[] = {"V", "A", "Ohm", "pixels"};
+    return units[static_cast<int>(quantity)];
+}
+
+World::World(const job::Job& job, const catalogue::Catalogue& parts) : job_(job), parts_(&parts) {
+    job_.variants.clear();
+    lit_ = !job.use.look.empty() ? job.use.look : job.looks.empty() ? "" : job.looks[0].name;
+    double most = -1;
+    for (const job::Effect& e : job::effects_of_use(job)) {
+        const double asks = e.cap * (e.to - e.from);
+        if (e.kind == job::EffectKind::flash && asks > most) most = asks, flash_ = e.name;
+    }
+    if (const auto board = job::first_of<catalogue::Board>(job_, parts)) {
+        board_ = board.part->ref;
+        reset_ = board.figures->reset.value();
+        clean_ = board.figures->clean_min.value();
+    }
+}
+
+const Network* World::network(const std::string& state) {
+    const auto [it, fresh] = networks_.try_emplace(state);
+    if (fresh) {
+        // Without the cell: the board is off, and of switches what they are set to.
+        const bool bare = state == cell_out || state == kill_open;
+        const auto named = bare ? Result<power::State>(power::dark_state(circuit::BoardMode::asleep,
+                                                                         state == kill_open, 1))
+                                : power::state_named(job_, *parts_, state, {}, 1);
+        if (named) {
+            auto made = power::network_of(job_, *parts_, power::looked_up(job_, *parts_, *named));
+            if (made) it->second = std::move(*made);
+        }
+    }
+    return it->second ? &*it->second : nullptr;
+}
+
+std::optional<Node> World::node(const Network& network, const std::string& terminal) const {
+    const auto cell = job::first_of<catalogue::Cell>(job_, *parts_);
+    if (cell && terminal == cell.part->ref + ".minus") return Node(0);
+    const auto it = std::find(network.nodes.begin(), network.nodes.end(), node_name(terminal));
+    if (it == network.nodes.end()) return std::nullopt;
+    return static_cast<Node>(it - network.nodes.begin());
+}
+
+std::optional<World::Solved> World::solved(const std::string& state,
+                                           const std::vector<const Fault*>& faults,
+                                           const Draw& draw, bool turned) {
+    const Network* base = network(state);
+    if (!base) return std::nullopt;
+    const auto cell = job::first_of<catalogue::Cell>(job_, *parts_);
+    const std::string ground = cell ? node_name(cell.part->ref + ".minus") : std::string();
+    Solved s;
+    s.network = *base;
+    scale(s.network, draw);
+    for (const Fault* fault : faults)
+        if (!fault->turned || turned)
+            for (const Alteration& a : fault->does)
+                alter(s.network, a, ground, false);
+    // What stands alone now has a path as long as the air is.
+    for (Node n = 1; n < s.network.nodes.size(); ++n)
+        s.network.resistors.push_back(
+            {"air_" + s.network.nodes[n], {}, circuit::Part::leak, n, 0, leak_ohms, {}});
+    circuit::Guess& guess = guesses_[state];
+    const auto solve = [&]() -> bool {
+        auto point = circuit::solve(s.network, &guess);
+        if (!point) {
+            guess.clear();
+            point = circuit::solve(s.network, &guess);
+        }
+        if (!point) return false;
+        s.point = std::move(*point);
+        return true;
+    };
+    if (!solve()) return std::nullopt;
+    // A board that has too little is off: what it drives is dark, what it draws is nothing.
+    for (const circuit::Sink& sink : s.network.sinks)
+        if (sink.ref == board_ && s.point.volts[sink.plus] - s.point.volts[sink.minus] < reset_)
+            s.board_off = true;
+    if (s.board_off) {
+        for (circuit::Sink& sink : s.network.sinks)
+            if (sink.ref == board_) sink.amps = 0, sink.sound = {};
+        for (circuit::Resistor& r : s.network.resistors)
+            if (r.ref == board_ && !r.pin.empty() && r.ohms < 1) r.ohms = open_ohms;
+        for (circuit::Strip& strip : s.network.strips)
+            strip.spans = {{0, strip.pixels, {}}};
+        guess.clear();
+        if (!solve()) return std::nullopt;
+        guess.clear();
+    }
+    return s;
+}
+
+std::optional<double> World::ohms(const Measure& measure, const std::vector<const Fault*>& faults,
+                                  const Draw& draw, bool turned) {
+    const Network* base = network(measure.state);
+    if (!base) return std::nullopt;
+    const auto cell = job::first_of<catalogue::Cell>(job_, *parts_);
+    const std::string ground = cell ? node_name(cell.part->ref + ".minus") : std::string();
+    Network n = *base;
+    n.sources.clear(), n.sinks.clear(), n.strips.clear(), n.diodes.clear();
+    n.limiters.clear(), n.converters.clear();
+    // Wires of data, buttons and sound, which no supply runs through.
+    for (const job::Wire& w : job_.wires) {
+        if (w.role == job::Role::supply || w.role == job::Role::return_path) continue;
+        const auto at = [&](const std::string& terminal) {
+            return node_name(terminal) == ground ? Node(0) : node_in(n, terminal);
+        };
+        n.resistors.push_back(
+            {node_name(w.ref), w.ref, circuit::Part::wire, at(w.from), at(w.to), 0.03, {}});
+    }
+    // A speaker is its coil.
+    for (const job::Part& part : job_.parts)
+        if (const auto* speaker = parts_->find_as<catalogue::Speaker>(part.type)) {
+            const Node plus = node_in(n, part.ref + ".plus"),
+                       minus = node_in(n, part.ref + ".minus");
+            n.resistors.push_back({node_name(part.ref) + "_coil",
+                                   part.ref,
+                                   circuit::Part::resistor,
+                                   plus,
+                                   minus,
+                                   speaker->impedance.value() * 0.9,
+                                   {}});
+        }
+    scale(n, draw);
+    for (const Fault* fault : faults)
+        if (!fault->turned || turned)
+            for (const Alteration& a : fault->does)
+                alter(n, a, ground, true);
+    const auto place = [&](const std::string& terminal) -> std::optional<Node> {
+        if (node_name(terminal) == ground) return Node(0);
+        const auto it = std::find(n.nodes.begin(), n.nodes.end(), node_name(terminal));
+        if (it == n.nodes.end()) return std::nullopt;
+        return static_cast<Node>(it - n.nodes.begin());
+    };
+    const auto from = place(measure.from), to = place(measure.to);
+    // A terminal that nothing is soldered to is joined to nothing.
+    if (!from || !to) return open_ohms;
+    if (*from == *to) return 0;
+    const auto size = static_cast<Eigen::Index>(n.nodes.size());
+    Eigen::MatrixXd g = Eigen::MatrixXd::Zero(size, size);
+    const auto add = [&](Node a, Node b, double siemens) {
+        const auto i = static_cast<Eigen::Index>(a), k = static_cast<Eigen::Index>(b);
+        g(i, i) += siemens, g(k, k) += siemens, g(i, k) -= siemens, g(k, i) -= siemens;
+    };
+    for (const circuit::Resistor& r : n.resistors)
+        if (r.a != r.b) add(r.a, r.b, 1 / std::max(r.ohms, 1e-4));
+    for (Eigen::Index i = 0; i < size; ++i)
+        g(i, i) += 1e-9; // nothing floats
+    Eigen::VectorXd amps = Eigen::VectorXd::Zero(size);
+    amps(static_cast<Eigen::Index>(*from)) = 1, amps(static_cast<Eigen::Index>(*to)) = -1;
+    const Eigen::VectorXd volts = g.ldlt().solve(amps);
+    const double r =
+        volts(static_cast<Eigen::Index>(*from)) - volts(static_cast<Eigen::Index>(*to));
+    return std::clamp(r, 0.0, open_ohms);
+}
+
+std::optional<double> World::read(const Measure& measure, const std::vector<const Fault*>& faults,
+                                  const Draw& draw, bool turned) {
+    if (measure.what == Quantity::ohms) return ohms(measure, faults, draw, turned);
+    const auto s = solved(measure.state, faults, draw, turned);
+    if (!s) return std::nullopt;
+    if (measure.what == Quantity::amps) {
+        double amps = 0;
+        for (std::size_t i = 0; i < s->network.sources.size(); ++i)
+            amps =
+                std::abs(s->point.source_amps[i]) > std::abs(amps) ? s->point.source_amps[i] : amps;
+        return amps;
+    }
+    if (measure.what == Quantity::pixels) {
+        for (std::size_t i = 0; i < s->network.strips.size(); ++i) {
+            if (s->network.strips[i].ref != measure.from) continue;
+            const circuit::Strip& strip = s->network.strips[i];
+            int lit = 0;
+            for (const lights::Span& span : strip.spans)
+                for (int k = span.first; k < span.last; ++k) {
+                    double amps = 0;
+                    for (std::size_t c = 0; c < 4; ++c)
+                        if (span.duty[c] > 0.02)
+                            amps += circuit::channel_current(
+                                strip.pixel, c, 1,
+                                s->point.strips[i].volts[static_cast<std::size_t>(k)]);
+                    lit += amps > 0.001;
+                }
+            return lit;
+        }
+        return std::nullopt;
+    }
+    const auto from = node(s->network, measure.from), to = node(s->network, measure.to);
+    if (!from || !to) return std::nullopt;
+    return s->point.volts[*from] - s->point.volts[*to];
+}
+
+std::vector<Sight> World::sights() {
+    std::vector<Sight> all;
+    for (const Symptom s :
+         {Symptom::nothing_at_all, Symptom::no_blade, Symptom::dead_after_pixel,
+          Symptom::flickers_turned, Symptom::wrong_colours, Symptom::crackles_early,
+          Symptom::button_dead, Symptom::buttons_swapped, Symptom::lit_while_off, Symptom::hot,
+          Symptom::resets_at_clash, Symptom::does_not_kill, Symptom::silent})
+        all.push_back({s, {}});
+    if (const Network* lit = network(lit_)) {
+        for (const circuit::Strip& strip : lit->strips)
+            for (const Symptom s : {Symptom::dark, Symptom::dim, Symptom::dead_after_pixel})
+                all.push_back({s, strip.ref});
+        for (const circuit::Diode& diode : lit->diodes)
+            for (const Symptom s : {Symptom::dark, Symptom::dim})
+                all.push_back({s, light_named(diode)});
+    }
+    return all;
+}
+
+bool World::shows(const Sight& sight, const std::vector<const Fault*>& faults) {
+    const Symptom symptom = sight.symptom;
+    for (const Fault* fault : faults)
+        for (const Sight& seen : fault->seen)
+            if (seen.symptom == symptom && (sight.where.empty() || seen.where == sight.where))
+                return true;
+    /// Light of a strip or light, as its current goes.
+    const auto light_of = [&](const Solved& s) {
+        double amps = 0;
+        for (std::size_t i = 0; i < s.network.strips.size(); ++i)
+            if (s.network.strips[i].ref == sight.where)
+                for (const lights::Span& span : s.network.strips[i].spans)
+                    for (int k = span.first; k < span.last; ++k)
+                        for (std::size_t c = 0; c < 4; ++c)
+                            amps += circuit::channel_current(
+                                s.network.strips[i].pixel, c, span.duty[c],
+                                s.point.strips[i].volts[static_cast<std::size_t>(k)]);
+        for (std::size_t i = 0; i < s.network.diodes.size(); ++i)
+            if (light_named(s.network.diodes[i]) == sight.where) amps += s.point.diode_amps[i];
+        return amps;
+    };
+    // How bright each strip is, of all its pixels; -1: it can not be solved.
+    const auto is_lit = [&](const Solved& s, std::size_t strip) {
+        const circuit::Strip& at = s.network.strips[strip];
+        for (const lights::Span& span : at.spans)
+            for (int i = span.first; i < span.last; ++i)
+                for (std::size_t c = 0; c < 4; ++c)
+                    if (span.duty[c] > 0.02 &&
+                        circuit::channel_current(
+                            at.pixel, c, 1,
+                            s.point.strips[strip].volts[static_cast<std::size_t>(i)]) > 0.001)
+                        return true;
+        return false;
+    };
+    const auto board_volts = [&](const Solved& s) {
+        for (const circuit::Sink& sink : s.network.sinks)
+            if (sink.ref == board_) return s.point.volts[sink.plus] - s.point.volts[sink.minus];
+        return 0.0;
+    };
+    const auto any_lit = [&](const Solved& s) {
+        for (std::size_t i = 0; i < s.network.strips.size(); ++i)
+            if (is_lit(s, i)) return true;
+        return std::any_of(s.point.diode_amps.begin(), s.point.diode_amps.end(),
+                           [](double a) { return a > 0.001; });
+    };
+    switch (symptom) {
+    case Symptom::nothing_at_all: {
+        const auto s = solved(lit_, faults, {}, false);
+        return !s || s->board_off;
+    }
+    case Symptom::no_blade: {
+        const auto s = solved(lit_, faults, {}, false);
+        return s && !s->board_off && !any_lit(*s);
+    }
+    case Symptom::flickers_turned: {
+        const auto still = solved(lit_, faults, {}, false), moved = solved(lit_, faults, {}, true);
+        return still && moved &&
+               (still->board_off != moved->board_off || any_lit(*still) != any_lit(*moved) ||
+                std::abs(board_volts(*still) - board_volts(*moved)) > 0.15);
+    }
+    case Symptom::crackles_early: {
+        const auto s = solved(flash_.empty() ? lit_ : flash_, faults, {}, false);
+        const auto whole = solved(flash_.empty() ? lit_ : flash_, {}, {}, false);
+        return s && whole && !s->board_off && board_volts(*s) < clean_ &&
+               board_volts(*whole) >= clean_;
+    }
+    case Symptom::resets_at_clash: {
+        const auto s = solved(flash_.empty() ? lit_ : flash_, faults, {}, false);
+        const auto calm = solved(lit_, faults, {}, false);
+        return s && calm && s->board_off && !calm->board_off;
+    }
+    case Symptom::lit_while_off: {
+        const auto s = solved("asleep", faults, {}, false);
+        const auto whole = solved("asleep", {}, {}, false);
+        return s && whole && any_lit(*s) && !any_lit(*whole);
+    }
+    case Symptom::does_not_kill: {
+        const auto s = solved("killed", faults, {}, false);
+        return s && board_volts(*s) > reset_;
+    }
+    case Symptom::hot: {
+        const auto s = solved(lit_, faults, {}, false);
+        const auto whole = solved(lit_, {}, {}, false);
+        if (!s || !whole) return false;
+        double most = 0, usual = 0;
+        for (std::size_t i = 0; i < s->network.resistors.size(); ++i)
+            most = std::max(most,
+                            std::pow(s->point.resistor_amps[i], 2) * s->network.resistors[i].ohms);
+        for (std::size_t i = 0; i < whole->network.resistors.size(); ++i)
+            usual = std::max(usual, std::pow(whole->point.resistor_amps[i], 2) *
+                                        whole->network.resistors[i].ohms);
+        return most > 1.5 && most > 2 * usual;
+    }
+    case Symptom::dark:
+    case Symptom::dim: {
+        const auto s = solved(lit_, faults, {}, false);
+        const auto whole = solved(lit_, {}, {}, false);
+        if (!s || !whole || s->board_off) return false;
+        const double is = light_of(*s), should = light_of(*whole);
+        if (should < 1e-4) return false;
+        // A stretch that is dark is told as that, and is not dim.
+        const bool stretch = std::any_of(faults.begin(), faults.end(), [&](const Fault* f) {
+            return std::any_of(f->seen.begin(), f->seen.end(), [&](const Sight& seen) {
+                return seen.symptom == Symptom::dead_after_pixel && seen.where == sight.where;
+            });
+        });
+        return symptom == Symptom::dark ? is < 0.03 * should
+                                        : is >= 0.03 * should && is < 0.75 * should && !stretch;
+    }
+    default:
+        return false;
+    }
+}
+
+} // namespace conductus::diagnose

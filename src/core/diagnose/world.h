@@ -1,0 +1,143 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// What a meter would read at a hilt, whole or with faults in it. docs/models.md, "Fault finding".
+#pragma once
+
+#include <map>
+#include <memory>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/base/message.h"
+#include "core/catalogue/catalogue.h"
+#include "core/circuit/network.h"
+#include "core/circuit/solver.h"
+#include "core/job/job.h"
+
+namespace conductus::diagnose {
+
+enum class Quantity { volts, amps, ohms, pixels };
+/// "V", "A", "Ohm" or "pixels".
+const char* unit_of(Quantity quantity);
+
+/// Both have the cell out: for ohms.
+inline constexpr const char *cell_out = "cell out", *kill_open = "cell out, kill open";
+
+/// One reading that could be taken. Volts and ohms are between two terminals, "U1.bat" and
+/// "U1.gnd"; amps are those of the cells, `from` its positive end and `to` empty; pixels are those
+/// of a strip, `from` its ref, that are seen to be lit.
+struct Measure {
+    Quantity what = Quantity::volts;
+    std::string state; ///< as power::state_named() has it, cell_out or kill_open
+    std::string from, to;
+    bool operator==(const Measure&) const = default;
+};
+
+/// What a person tells in the craft's words.
+enum class Symptom {
+    nothing_at_all,   ///< no light, no sound
+    no_blade,         ///< it boots, no blade lights
+    dead_after_pixel, ///< a blade is dark from a pixel on
+    flickers_turned,  ///< it flickers when something is turned
+    wrong_colours,
+    crackles_early,
+    button_dead,
+    buttons_swapped,
+    lit_while_off,
+    hot,
+    resets_at_clash,
+    does_not_kill, ///< the kill is open and it is on
+    silent,
+    dark, ///< that strip or light
+    dim   ///< that strip or light, far less than it should be
+};
+
+/// A symptom, and of what: the ref of a strip or light where it is of one; empty: of the hilt.
+struct Sight {
+    Symptom symptom = Symptom::nothing_at_all;
+    std::string where;
+    bool operator==(const Sight&) const = default;
+};
+
+/// A change of the network, in the names that it has there.
+struct Alteration {
+    enum class Kind {
+        ohms,        ///< of a resistor: set
+        more_ohms,   ///< of a resistor: added
+        bridge,      ///< between two terminals
+        emf,         ///< of a source: times
+        source_ohms, ///< of a source: times
+        dark_from    ///< of a strip: from that pixel on
+    };
+    Kind kind = Kind::ohms;
+    std::string name;  ///< of the device; of a bridge one terminal
+    std::string other; ///< of a bridge
+    double value = 0;
+};
+
+/// A thing that is wrong, and what it does.
+struct Fault {
+    std::string id;    ///< "open W5", as a command line names it
+    std::string where; ///< ref of the part or wire
+    Message says;      ///< "W5 is open"
+    double prior = 1;  ///< how common it is against others
+    std::vector<Alteration> does;
+    /// It is there only while something is turned: at rest all reads as if it were not.
+    bool turned = false;
+    std::string signal;      ///< a data, button or sound wire that is interrupted or crossed
+    std::vector<Sight> seen; ///< that follow from it by itself, whatever the network does
+};
+
+/// Scales of one build within its tolerances; empty: as in the catalogue.
+struct Draw {
+    std::map<std::string, double> ohms;   ///< of resistors by name: times
+    double cell_ohms = 1, cell_volts = 0; ///< times; volts of each source more
+    double pixels = 1, board = 1;         ///< currents, times
+};
+
+/// The networks of a job in the states that are measured, solved with faults and tolerances. Not
+/// for several threads at once.
+class World {
+public:
+    /// `parts` must outlive it; the job is copied.
+    World(const job::Job& job, const catalogue::Catalogue& parts);
+
+    /// What the meter reads; empty: the state can not be solved, or a terminal is in no network.
+    /// Ohms above a million are a million: open. Readings "turned" are with faults of that kind.
+    std::optional<double> read(const Measure& measure, const std::vector<const Fault*>& faults,
+                               const Draw& draw = {}, bool turned = false);
+    /// Whether a symptom is there with those faults.
+    bool shows(const Sight& sight, const std::vector<const Fault*>& faults);
+    /// Everything that could be seen at this hilt.
+    std::vector<Sight> sights();
+
+    [[nodiscard]] const job::Job& job() const { return job_; }
+    [[nodiscard]] const catalogue::Catalogue& parts() const { return *parts_; }
+    /// The state in which it is lit as in its use, and the effect that asks for most.
+    [[nodiscard]] const std::string& lit() const { return lit_; }
+    [[nodiscard]] const std::string& flash() const { return flash_; }
+    /// The network of a state; null: it can not be made.
+    const circuit::Network* network(const std::string& state);
+    /// The terminals that a network's nodes are called after.
+    [[nodiscard]] std::optional<circuit::Node> node(const circuit::Network& network,
+                                                    const std::string& terminal) const;
+
+private:
+    struct Solved {
+        circuit::Network network;
+        circuit::OperatingPoint point;
+        bool board_off = false;
+    };
+    std::optional<Solved> solved(const std::string& state, const std::vector<const Fault*>& faults,
+                                 const Draw& draw, bool turned);
+    std::optional<double> ohms(const Measure& measure, const std::vector<const Fault*>& faults,
+                               const Draw& draw, bool turned);
+    job::Job job_;
+    const catalogue::Catalogue* parts_;
+    std::map<std::string, std::optional<circuit::Network>> networks_;
+    std::map<std::string, circuit::Guess> guesses_;
+    std::string lit_, flash_, board_;
+    double reset_ = 0, clean_ = 0;
+};
+
+} // namespace conductus::diagnose

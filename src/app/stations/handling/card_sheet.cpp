@@ -256,6 +256,11 @@ QWidget* CardSheet::make_wrong(QWidget* parent) {
     row->setSpacing(12);
     row->addWidget(presets_, 5);
     row->addWidget(troubles_, 6);
+    // Side by side there is no room for large letters.
+    with_text_size(page, context_.appearance, [this, row] {
+        row->setDirection(context_.appearance.percent() >= 130 ? QBoxLayout::TopToBottom
+                                                               : QBoxLayout::LeftToRight);
+    });
     return page;
 }
 

@@ -152,6 +152,10 @@ QWidget* MotionSheet::make_thresholds(QWidget* parent) {
     row->setSpacing(12);
     row->addLayout(left, 4);
     row->addWidget(lanes_, 9);
+    with_text_size(page, context_.appearance, [this, row] {
+        row->setDirection(context_.appearance.percent() >= 130 ? QBoxLayout::TopToBottom
+                                                               : QBoxLayout::LeftToRight);
+    });
     return page;
 }
 

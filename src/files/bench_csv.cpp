@@ -1,13 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "files/bench_csv.h"
 
-#include <algorithm>
-#include <cctype>
-#include <charconv>
-#include <cmath>
 #include <fmt/format.h>
 #include <map>
-#include <optional>
 
 #include "files/csv.h"
 
@@ -28,28 +23,6 @@ constexpr BenchUnit bench_units[] = {
     {"kω", Quantity::ohms, 1e3},   {"Ω", Quantity::ohms, 1},       {"mΩ", Quantity::ohms, 1e-3},
     {"kΩ", Quantity::ohms, 1e3},   {"pixels", Quantity::pixels, 1}};
 
-std::string without_edges(std::string_view text) {
-    const auto first = text.find_first_not_of(" \t");
-    if (first == std::string_view::npos) return {};
-    return std::string(text.substr(first, text.find_last_not_of(" \t") - first + 1));
-}
-std::string in_small_letters(std::string_view text) {
-    std::string all = without_edges(text);
-    for (char& c : all)
-        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    return all;
-}
-
-std::optional<double> bench_number(std::string_view text) {
-    std::string digits = in_small_letters(text);
-    if (digits.find('.') == std::string::npos) std::replace(digits.begin(), digits.end(), ',', '.');
-    double value = 0;
-    const auto [end, error] = std::from_chars(digits.data(), digits.data() + digits.size(), value);
-    if (error != std::errc() || end != digits.data() + digits.size() || !std::isfinite(value))
-        return std::nullopt;
-    return value;
-}
-
 } // namespace
 
 Result<std::vector<diagnose::Reading>> read_bench_csv(std::string_view text,
@@ -59,7 +32,7 @@ Result<std::vector<diagnose::Reading>> read_bench_csv(std::string_view text,
     std::map<std::string, std::size_t> at;
     if (!table.records.empty())
         for (std::size_t i = 0; i < table.records.front().size(); ++i)
-            at.try_emplace(in_small_letters(table.records.front()[i].text), i);
+            at.try_emplace(cell_key(table.records.front()[i].text), i);
     for (const char* column : {"state", "from", "value", "unit"})
         if (!at.contains(column))
             return problem(name + " line 1", say("there is no column {}", column),
@@ -73,7 +46,7 @@ Result<std::vector<diagnose::Reading>> read_bench_csv(std::string_view text,
         };
         const auto words = [&](const char* column) {
             const CsvCell* c = cell(column);
-            return c ? without_edges(c->text) : std::string();
+            return c ? cell_words(c->text) : std::string();
         };
         const auto place = [&](const char* column) {
             const CsvCell* c = cell(column);
@@ -83,22 +56,22 @@ Result<std::vector<diagnose::Reading>> read_bench_csv(std::string_view text,
         const std::string unit = words("unit");
         const BenchUnit* known = nullptr;
         for (const BenchUnit& u : bench_units)
-            if (u.word == unit || u.word == in_small_letters(unit)) known = &u;
+            if (u.word == unit || u.word == cell_key(unit)) known = &u;
         if (!known)
             return problem(place("unit"), say("'{}' is no unit of a reading", shown(unit, 20)),
                            "It is V, mV, A, mA, Ohm, mOhm, kOhm or pixels");
         diagnose::Reading reading;
         reading.measure = {known->what, words("state"), words("from"), words("to")};
-        const std::string value = in_small_letters(words("value"));
+        const std::string value = cell_key(words("value"));
         if (known->what == Quantity::ohms && (value == "open" || value == "ol")) {
             reading.value = 1e6;
-        } else if (const auto number = bench_number(value)) {
+        } else if (const auto number = cell_number(value)) {
             reading.value = *number * known->times;
         } else {
             return problem(place("value"), say("'{}' is no number", shown(value, 40)),
                            "Write it like 3.71, or open");
         }
-        const std::string turned = in_small_letters(words("turned"));
+        const std::string turned = cell_key(words("turned"));
         reading.turned = turned == "yes" || turned == "turned" || turned == "1";
         if (reading.measure.state.empty() || reading.measure.from.empty())
             return problem(place("state"), "state and from are missing",

@@ -1,7 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "files/csv.h"
 
+#include <algorithm>
+#include <cctype>
 #include <charconv>
+#include <cmath>
 #include <fmt/format.h>
 
 namespace conductus::files {
@@ -109,6 +112,30 @@ CsvTable read_csv(std::string_view text, const std::string& name, std::size_t mo
              "a quote is opened and never closed", "Close it, or take it out"});
     end_record();
     return table;
+}
+
+std::string cell_words(std::string_view text) {
+    const auto first = text.find_first_not_of(" \t\r\n");
+    if (first == std::string_view::npos) return {};
+    return std::string(text.substr(first, text.find_last_not_of(" \t\r\n") - first + 1));
+}
+
+std::string cell_key(std::string_view text) {
+    std::string all = cell_words(text);
+    std::transform(all.begin(), all.end(), all.begin(),
+                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    return all;
+}
+
+std::optional<double> cell_number(std::string_view text) {
+    std::string digits = cell_key(text);
+    if (digits.starts_with('+')) digits.erase(0, 1);
+    if (digits.find('.') == std::string::npos) std::replace(digits.begin(), digits.end(), ',', '.');
+    double value = 0;
+    const auto [end, error] = std::from_chars(digits.data(), digits.data() + digits.size(), value);
+    if (error != std::errc() || end != digits.data() + digits.size() || !std::isfinite(value))
+        return std::nullopt;
+    return value;
 }
 
 } // namespace conductus::files

@@ -2,6 +2,7 @@
 // Tables as RFC 4180 has them, in and out.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -29,5 +30,13 @@ struct CsvTable {
     std::vector<Problem> problems;
 };
 CsvTable read_csv(std::string_view text, const std::string& name, std::size_t most);
+
+/// What stands in a cell without blanks at its edges; and the same in small letters, as names of
+/// columns and units are compared.
+std::string cell_words(std::string_view text);
+std::string cell_key(std::string_view text);
+
+/// A number as a person or a program writes one: with point or comma, 8e-05. Nothing: it is none.
+std::optional<double> cell_number(std::string_view text);
 
 } // namespace conductus::files

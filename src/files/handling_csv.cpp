@@ -23,24 +23,12 @@ using job::Does;
 
 constexpr std::size_t most_rows = 2000;
 
-std::string bare(std::string_view text) {
-    const auto first = text.find_first_not_of(" \t\r\n");
-    if (first == std::string_view::npos) return {};
-    return std::string(text.substr(first, text.find_last_not_of(" \t\r\n") - first + 1));
-}
-std::string bare_lower(std::string_view text) {
-    std::string all = bare(text);
-    std::transform(all.begin(), all.end(), all.begin(),
-                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-    return all;
-}
-
 /// Columns by their names; empty: the first line is none of names.
 std::map<std::string, std::size_t> columns_of(const std::vector<CsvCell>& head,
                                               const std::map<std::string, std::string>& known) {
     std::map<std::string, std::size_t> at;
     for (std::size_t i = 0; i < head.size(); ++i)
-        if (const auto it = known.find(bare_lower(head[i].text)); it != known.end())
+        if (const auto it = known.find(cell_key(head[i].text)); it != known.end())
             at.try_emplace(it->second, i);
     return at;
 }
@@ -85,7 +73,7 @@ private:
         };
         const auto text = [&](const char* column) {
             const CsvCell* c = cell(column);
-            return c ? bare(c->text) : std::string();
+            return c ? cell_words(c->text) : std::string();
         };
         const CsvCell* trigger = cell("trigger");
         const CsvCell& where = trigger ? *trigger : record.front();
@@ -96,7 +84,7 @@ private:
         c.leads = text("leads");
         c.preset = text("preset");
         c.source = text("source");
-        if (const std::string does = bare_lower(text("does")); !does.empty()) {
+        if (const std::string does = cell_key(text("does")); !does.empty()) {
             const auto known = job::from_word<Does>(does);
             if (!known)
                 return problem(cell_place(name_, *cell("does")),
@@ -106,7 +94,7 @@ private:
         } else {
             guess(c);
         }
-        if (const std::string blade = bare_lower(text("blade")); !blade.empty()) {
+        if (const std::string blade = cell_key(text("blade")); !blade.empty()) {
             const auto known = job::from_word<job::BladeThere>(blade);
             if (!known)
                 return problem(cell_place(name_, *cell("blade")),
@@ -123,7 +111,7 @@ private:
         std::size_t number = 0;
         while (!text.empty()) {
             const auto end = text.find('\n');
-            const std::string line = bare(text.substr(0, end));
+            const std::string line = cell_words(text.substr(0, end));
             text.remove_prefix(end == std::string_view::npos ? text.size() : end + 1);
             ++number;
             if (line.empty() || line.front() == '#') continue;
@@ -135,11 +123,11 @@ private:
                                "Write it like “lit: A held 0.6 s: put out > idle”: state, trigger, "
                                "command, and where it leads");
             Command c;
-            c.state = bare(std::string_view(line).substr(0, first));
-            c.name = bare(std::string_view(line).substr(second + 1));
+            c.state = cell_words(std::string_view(line).substr(0, first));
+            c.name = cell_words(std::string_view(line).substr(second + 1));
             if (const auto to = c.name.rfind('>'); to != std::string::npos) {
-                c.leads = bare(std::string_view(c.name).substr(to + 1));
-                c.name = bare(std::string_view(c.name).substr(0, to));
+                c.leads = cell_words(std::string_view(c.name).substr(to + 1));
+                c.name = cell_words(std::string_view(c.name).substr(0, to));
             }
             guess(c);
             if (auto ok = take(std::move(c), line.substr(first + 1, second - first - 1), where);
@@ -182,7 +170,7 @@ private:
     [[nodiscard]] std::string with_refs(const std::string& typed) const {
         std::string text = " " + typed + " ";
         const auto replace = [&](const std::string& what, const std::string& by) {
-            const std::string lower = bare_lower(what);
+            const std::string lower = cell_key(what);
             std::string at_hand = text;
             std::transform(at_hand.begin(), at_hand.end(), at_hand.begin(),
                            [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
@@ -205,8 +193,7 @@ private:
         std::string word;
         const auto flush = [&] {
             for (const handling::HandButton& b : buttons_)
-                if (bare_lower(word) == bare_lower(b.letter) ||
-                    bare_lower(word) == bare_lower(b.ref)) {
+                if (cell_key(word) == cell_key(b.letter) || cell_key(word) == cell_key(b.ref)) {
                     word = b.ref;
                     break;
                 }
@@ -220,19 +207,19 @@ private:
                 flush(), out += c;
         }
         flush();
-        return bare(out);
+        return cell_words(out);
     }
 
     /// What a command of that name does.
     void guess(Command& c) const {
-        const std::string name = bare_lower(c.name);
+        const std::string name = cell_key(c.name);
         for (const job::Effect& e : job_.effects)
-            if (bare_lower(e.name) == name) {
+            if (cell_key(e.name) == name) {
                 c.does = Does::effect, c.what = e.name;
                 return;
             }
         for (const job::Preset& p : job_.presets)
-            if (bare_lower(p.name) == name) {
+            if (cell_key(p.name) == name) {
                 c.does = Does::preset, c.what = p.name;
                 return;
             }
@@ -254,7 +241,7 @@ private:
 job::HandState state_for(const std::string& name) {
     job::HandState s;
     s.name = name;
-    const std::string lower = bare_lower(name);
+    const std::string lower = cell_key(name);
     for (const auto& [kind, word] : job::Words<job::StateKind>::table)
         if (lower == word) s.kind = kind;
     if (lower.find("menu") != std::string::npos) s.kind = job::StateKind::menu;
@@ -302,8 +289,9 @@ Result<std::vector<job::PresetTold>> read_presets_told(std::string_view text,
         const auto& record = table.records[r];
         const auto cell = [&](const char* column) {
             const auto it = columns.find(column);
-            return it != columns.end() && it->second < record.size() ? bare(record[it->second].text)
-                                                                     : std::string();
+            return it != columns.end() && it->second < record.size()
+                       ? cell_words(record[it->second].text)
+                       : std::string();
         };
         job::PresetTold p{cell("name"), cell("font"), cell("look"), cell("tracks"), cell("note")};
         if (p.name.empty())

@@ -3,8 +3,6 @@
 
 #include <algorithm>
 #include <array>
-#include <charconv>
-#include <cmath>
 #include <fmt/format.h>
 #include <optional>
 
@@ -41,24 +39,6 @@ constexpr std::array<TraceColumn, 16> trace_columns{{{"time_s", &S::t, 1},
                                                      {"gy_rad_s", &S::gy, degrees},
                                                      {"gz_rad_s", &S::gz, degrees}}};
 
-std::string trimmed_lower(std::string_view text) {
-    std::string all;
-    for (const char c : text)
-        if (c != ' ' && c != '\t')
-            all += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    return all;
-}
-
-std::optional<double> number_of(std::string_view text) {
-    std::string digits = trimmed_lower(text);
-    if (digits.find('.') == std::string::npos) std::replace(digits.begin(), digits.end(), ',', '.');
-    double value = 0;
-    const auto [end, error] = std::from_chars(digits.data(), digits.data() + digits.size(), value);
-    if (error != std::errc() || end != digits.data() + digits.size() || !std::isfinite(value))
-        return std::nullopt;
-    return value;
-}
-
 std::string place(const std::string& name, const CsvCell& cell) {
     return fmt::format("{} line {}, column {}", name, cell.line, cell.column);
 }
@@ -80,7 +60,7 @@ Result<motion::Trace> read_trace_csv(std::string_view text, const std::string& n
     std::array<bool, 7> there{};
     const std::array members{&S::t, &S::ax, &S::ay, &S::az, &S::gx, &S::gy, &S::gz};
     for (std::size_t i = 0; i < head.size(); ++i) {
-        const std::string column = trimmed_lower(head[i].text);
+        const std::string column = cell_key(head[i].text);
         if (column == "meant" || column == "wanted") uses.push_back({i, nullptr});
         for (const TraceColumn& c : trace_columns)
             if (c.name == column) {
@@ -114,14 +94,14 @@ Result<motion::Trace> read_trace_csv(std::string_view text, const std::string& n
             }
             const CsvCell& cell = record[use.at];
             if (use.column) {
-                const auto value = number_of(cell.text);
+                const auto value = cell_number(cell.text);
                 if (!value)
                     return problem(place(name, cell),
                                    say("'{}' is no number", shown(cell.text, 40)),
                                    "Write it like -0.981");
                 sample.*(use.column->member) = *value * use.column->times;
-            } else if (!trimmed_lower(cell.text).empty()) {
-                const auto felt = job::from_word<job::Felt>(trimmed_lower(cell.text));
+            } else if (!cell_key(cell.text).empty()) {
+                const auto felt = job::from_word<job::Felt>(cell_key(cell.text));
                 if (!felt)
                     return problem(place(name, cell),
                                    say("'{}' is nothing a board feels", shown(cell.text, 40)),

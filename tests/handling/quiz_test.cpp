@@ -79,6 +79,16 @@ TEST(Quiz, ResultsAreKeptByWhoAndBeginTheNextOne) {
         shop.answered(true, 1);
         EXPECT_EQ(shop.results("2026-11-30").size(), 6u) << "beside what the owner learned";
     }
+    // What was kept in the meantime is added to, not written over.
+    const job::Handling alike = map_of(5);
+    Quiz more(alike, "owner", 3);
+    more.answered(true, 1);
+    const auto added = more.results("2026-12-01", map.rehearsed);
+    ASSERT_EQ(added.size(), 5u);
+    int tries = 0;
+    for (const job::Rehearsed& r : added)
+        tries += r.right + r.wrong;
+    EXPECT_EQ(tries, 6);
     // A command that is gone counts no more.
     map.commands.pop_back();
     EXPECT_EQ(learned(map)[0].of, 4u);

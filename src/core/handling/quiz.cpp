@@ -81,8 +81,8 @@ std::size_t Quiz::known() const {
         std::count_if(cards_.begin(), cards_.end(), [](const Card& c) { return c.known; }));
 }
 
-std::vector<job::Rehearsed> Quiz::results(const std::string& on) const {
-    std::vector<job::Rehearsed> all = map_.rehearsed;
+std::vector<job::Rehearsed> Quiz::results(const std::string& on,
+                                          std::vector<job::Rehearsed> all) const {
     for (const Card& card : cards_) {
         if (card.right + card.wrong == 0) continue;
         const job::Command& c = map_.commands[card.command];

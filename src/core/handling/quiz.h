@@ -30,7 +30,12 @@ public:
     [[nodiscard]] std::size_t known() const;
 
     /// What was rehearsed before, with what was answered now.
-    [[nodiscard]] std::vector<job::Rehearsed> results(const std::string& on) const;
+    [[nodiscard]] std::vector<job::Rehearsed> results(const std::string& on) const {
+        return results(on, map_.rehearsed);
+    }
+    /// The same where more was kept since the quiz began: `before` is what is kept now.
+    [[nodiscard]] std::vector<job::Rehearsed> results(const std::string& on,
+                                                      std::vector<job::Rehearsed> before) const;
 
 private:
     struct Card {

@@ -478,7 +478,7 @@ void RehearseSheet::judge(const handling::Said& said) {
 void RehearseSheet::keep_results() {
     if (!quiz_ || quiz_->right() + quiz_->wrong() == 0) return;
     const std::string today = QDate::currentDate().toString(Qt::ISODate).toStdString();
-    auto results = quiz_->results(today);
+    auto results = quiz_->results(today, context_.session.job().handling.rehearsed);
     const std::string who = who_->currentData().toString().toStdString();
     // What is kept is not counted again.
     quiz_ = std::make_unique<handling::Quiz>(map(), who, static_cast<unsigned>(results.size()));

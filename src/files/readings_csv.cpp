@@ -131,20 +131,8 @@ std::optional<Header> header_of(std::string_view name) {
     return header;
 }
 
-/// A number as a person or a program writes one: with point or comma, 8e-05.
-std::optional<double> number_in(std::string_view text) {
-    std::string digits = lower(text);
-    if (digits.starts_with('+')) digits.erase(0, 1);
-    if (digits.find('.') == std::string::npos) std::replace(digits.begin(), digits.end(), ',', '.');
-    double value = 0;
-    const auto [end, error] = std::from_chars(digits.data(), digits.data() + digits.size(), value);
-    if (error != std::errc() || end != digits.data() + digits.size() || !std::isfinite(value))
-        return std::nullopt;
-    return value;
-}
-
 Result<double> number(const CsvCell& cell, const std::string& name) {
-    if (const auto read = number_in(cell.text)) return *read;
+    if (const auto read = cell_number(cell.text)) return *read;
     return problem(fmt::format("{}:{}:{}", name, cell.line, cell.column),
                    say("'{}' is no number", shown(cell.text, 40)),
                    "Write digits alone, with the unit in the column's name");
@@ -159,7 +147,7 @@ void take_comment(std::string_view line, Readings& readings) {
         else if (!words.back().empty())
             words.emplace_back();
     for (std::size_t i = 0; i + 1 < words.size(); ++i) {
-        const auto value = number_in(words[i + 1]);
+        const auto value = cell_number(words[i + 1]);
         if (!value || !(*value > 0)) continue;
         if (words[i] == "pixels") readings.pixels = static_cast<int>(std::lround(*value));
         if (words[i] != "length") continue;
@@ -194,7 +182,7 @@ Result<Readings> read_readings(std::string_view text, const std::string& name) {
     std::vector<Header> headers;
     bool any_number = false;
     for (const CsvCell& cell : table.records.front()) {
-        any_number = any_number || number_in(cell.text).has_value();
+        any_number = any_number || cell_number(cell.text).has_value();
         const auto header = header_of(cell.text);
         if (!header && !lower(cell.text).empty() && !any_number) {
             std::vector<std::string> known;

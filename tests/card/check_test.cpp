@@ -58,8 +58,8 @@ TEST_F(OnACard, ASoundCardIsInPeace) {
 }
 
 TEST_F(OnACard, TheDemoCardHasItsFourFaults) {
-    const auto read = files::read_card(test::source_dir() / "data" / "cards" / "heron",
-                                       layout_of(job_, parts()));
+    const auto read =
+        files::read_card(test::source_dir() / "data" / "cards" / "heron", layout_of(job_, parts()));
     ASSERT_TRUE(read) << read.error().text();
     const Checked c = check(job_, parts(), *read);
     std::multiset<std::string> ids;
@@ -68,6 +68,14 @@ TEST_F(OnACard, TheDemoCardHasItsFourFaults) {
     EXPECT_EQ(ids, (std::multiset<std::string>{"card.font-missing", "card.sound-missing",
                                                "card.track-missing", "card.uneven"}))
         << told(c);
+}
+
+TEST_F(OnACard, WithoutPresetsNothingIsCalledReady) {
+    job_.presets.clear();
+    const Checked c = checked();
+    EXPECT_TRUE(c.presets.empty());
+    ASSERT_FALSE(c.troubles.empty());
+    EXPECT_EQ(c.troubles[0].id, "card.no-presets") << told(c);
 }
 
 /// One mistake on the card, and the finding that it should be.

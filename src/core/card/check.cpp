@@ -59,6 +59,9 @@ public:
             tell("card.unfinished", Gravity::stop, unfinished_mark,
                  "the card was not prepared to its end",
                  "Prepare it again: what is there already is not copied twice");
+        if (job_.presets.empty())
+            tell("card.no-presets", Gravity::warn, "presets", "the job has no presets yet",
+                 "Enter them at Lights, Presets: the card is held against them");
         for (std::size_t i = 0; i < job_.presets.size(); ++i)
             preset(i);
         files();

@@ -175,21 +175,32 @@ std::optional<double> Finder::predicted(const Column& column,
                column.measure, {&faults_[faults[0]], &faults_[faults[1]]}, {}, column.turned);
 }
 
-double Finder::score(const Column& column, double value, double predicted) const {
+double Finder::sigma_of(const Column& column, double predicted) const {
     const Quantity what = column.measure.what;
-    const double is = scaled(what, value), should = scaled(what, predicted);
-    if (what == Quantity::ohms && value >= open_from && predicted >= open_from) return 0;
     double sigma = instrument_sigma(what, predicted);
     if (what == Quantity::ohms) // of its logarithm
-        sigma = sigma / ((std::min(predicted, 1e6) + 0.03) * std::log(10.0));
+        sigma /= (std::min(predicted, 1e6) + 0.03) * std::log(10.0);
     // What a fault changes is known less well than what is sound.
+    const double should = scaled(what, predicted);
     const double base = column.values[0] ? scaled(what, *column.values[0]) : should;
-    sigma = std::hypot(sigma, column.spread, 0.12 * std::abs(should - base));
-    const double off = (is - should) / sigma;
+    return std::hypot(sigma, column.spread, 0.12 * std::abs(should - base));
+}
+
+double Finder::score(const Column& column, double value, double predicted) const {
+    const Quantity what = column.measure.what;
+    if (what == Quantity::ohms && value >= open_from && predicted >= open_from) return 0;
+    const double sigma = sigma_of(column, predicted);
+    const double off = (scaled(what, value) - scaled(what, predicted)) / sigma;
     const double p = std::exp(-0.5 * off * off) / sigma * (1 - mistaken);
     // A mistake may be anything between what could be.
     const double range = what == Quantity::pixels ? 150 : what == Quantity::amps ? 10 : 8;
-    return std::log(p + mistaken / range) - std::log(1 / sigma);
+    return std::log(p + mistaken / range) + std::log(sigma);
+}
+
+double Finder::likelihood(const Column& column, double value,
+                          const std::optional<double>& predicted) const {
+    if (!predicted) return std::log(mistaken);
+    return score(column, value, *predicted) - std::log(sigma_of(column, *predicted));
 }
 
 void Finder::weigh() {
@@ -211,18 +222,7 @@ void Finder::weigh() {
     const auto of_readings = [&](std::size_t h) {
         double log_p = 0;
         for (const auto& [column, value] : taken_)
-            if (column.values[h]) {
-                const Quantity what = column.measure.what;
-                double sigma = instrument_sigma(what, *column.values[h]);
-                if (what == Quantity::ohms)
-                    sigma /= (std::min(*column.values[h], 1e6) + 0.03) * std::log(10.0);
-                const double base = column.values[0] ? scaled(what, *column.values[0]) : 0;
-                sigma = std::hypot(sigma, column.spread,
-                                   0.12 * std::abs(scaled(what, *column.values[h]) - base));
-                log_p += score(column, value, *column.values[h]) - std::log(sigma);
-            } else {
-                log_p += std::log(mistaken);
-            }
+            log_p += likelihood(column, value, column.values[h]);
         return log_p;
     };
     std::vector<double> single(faults_.size() + 1);
@@ -262,19 +262,7 @@ void Finder::weigh() {
                         known.push_back(world_.read(taken_[known.size()].first.measure,
                                                     {&one, &two}, {},
                                                     taken_[known.size()].first.turned));
-                    const auto v = known[k];
-                    if (!v) {
-                        log_p += std::log(mistaken);
-                        continue;
-                    }
-                    const Quantity what = column.measure.what;
-                    double sigma = instrument_sigma(what, *v);
-                    if (what == Quantity::ohms)
-                        sigma /= (std::min(*v, 1e6) + 0.03) * std::log(10.0);
-                    const double base = column.values[0] ? scaled(what, *column.values[0]) : 0;
-                    sigma =
-                        std::hypot(sigma, column.spread, 0.12 * std::abs(scaled(what, *v) - base));
-                    log_p += score(column, value, *v) - std::log(sigma);
+                    log_p += likelihood(column, value, known[k]);
                 }
                 hypotheses_.push_back({{best[a], best[b]}, log_p});
             }

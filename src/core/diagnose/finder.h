@@ -67,6 +67,11 @@ private:
     };
     Column column(const Measure& measure, bool turned);
     void weigh();
+    /// One standard deviation of a reading that should be that, ohms by their logarithm.
+    [[nodiscard]] double sigma_of(const Column& column, double predicted) const;
+    /// Logarithms of how likely a reading is: against the best it could be, and as a density.
+    [[nodiscard]] double likelihood(const Column& column, double value,
+                                    const std::optional<double>& predicted) const;
     [[nodiscard]] double score(const Column& column, double value, double predicted) const;
     std::optional<double> predicted(const Column& column, const std::vector<std::size_t>& faults);
     World world_;

@@ -365,6 +365,50 @@ TEST_F(HandlingStation, CommandsAreReadFromATextOrRefusedWithTheirLine) {
     EXPECT_EQ(job::trigger_text(session().job().handling.commands.back().trigger), "S1 twice");
 }
 
+TEST_F(HandlingStation, FromABlankJobByTabAndEnter) {
+    begin_job("Handled from nothing");
+    keys(Qt::Key_6, Qt::AltModifier);
+    turn();
+    turn_to("handlingSheets", presets);
+    // The first letter opens the cell, the rest goes into it; Tab goes to the next cell, Enter into
+    // the next row.
+    const auto fill = [&](const QString& text) {
+        type(text.left(1));
+        type(text.mid(1));
+    };
+    tab_to("presetsFound");
+    for (const char* row : {"Old harbour", "Old storm"}) {
+        fill(row);
+        keys(Qt::Key_Tab);
+        fill("harbour");
+        keys(Qt::Key_Tab);
+        fill("blue");
+        keys(Qt::Key_Return);
+        settled();
+    }
+    ASSERT_EQ(session().job().presets_found.size(), 2u);
+    EXPECT_EQ(session().job().presets_found[1].name, "Old storm");
+    EXPECT_EQ(session().job().presets_found[1].look, "blue");
+    turn_to("handlingSheets", card);
+    test::TemporaryFolder folder;
+    check(folder.path());
+    ASSERT_EQ(find<Table>("cardTroubles")->model()->rowCount(), 1);
+    EXPECT_TRUE(find<Table>("cardTroubles")->text(0, 1).contains("no presets yet"));
+    EXPECT_FALSE(said("cardSaid").contains("ready")) << said("cardSaid").toStdString();
+    turn_to("handlingSheets", motion);
+    tab_to("motionThresholds");
+    go(find<Table>("motionThresholds"), 0, 1);
+    for (const char* value : {"200", "350", "85", "1,2", "1.1", "3.7"}) {
+        fill(value);
+        keys(Qt::Key_Return);
+        turn(); // the table takes the text a turn later
+    }
+    settled();
+    EXPECT_DOUBLE_EQ(session().job().config.motion.swing, 200);
+    EXPECT_DOUBLE_EQ(session().job().config.motion.thrust, 1.2);
+    EXPECT_DOUBLE_EQ(session().job().config.motion.clash, 3.7);
+}
+
 /// All of it in one sitting.
 TEST_F(HandlingStation, AMapIsMendedRehearsedAndTheCardCheckedAndTheListWritten) {
     at(map, "Avocet");

@@ -13,11 +13,14 @@ namespace {
 namespace fs = std::filesystem;
 
 const std::map<std::string, int> street{
-    {"core/base", 0},     {"core/catalogue", 1}, {"core/job", 2},      {"core/hilt", 3},
-    {"core/handling", 3}, {"core/motion", 3},    {"core/card", 3},     {"core/lights", 3},
-    {"core/circuit", 4},  {"core/power", 5},     {"core/harness", 5},  {"core/findings", 6},
-    {"core/bench", 6},    {"core/plan", 7},      {"core/diagnose", 7}, {"files", 8},
-    {"threads", 8},       {"shop", 9},           {"cli", 10},          {"app", 10}};
+    {"core/base", 0},     {"core/catalogue", 1}, {"core/job", 2},
+    {"core/hilt", 3},     {"core/handling", 3},  {"core/motion", 3},
+    {"core/card", 3},     {"core/meter", 3},     {"core/lights", 3},
+    {"core/circuit", 4},  {"core/power", 5},     {"core/harness", 5},
+    {"core/findings", 6}, {"core/bench", 6},     {"core/plan", 7},
+    {"core/diagnose", 6}, {"files", 8},          {"threads", 8},
+    {"shop", 9},          {"cli", 10},           {"meter", 10},
+    {"app", 10}};
 
 std::string room_of(const std::string& path) {
     for (const auto& [room, floor] : street)

@@ -72,6 +72,8 @@ struct DiagnoseChoice {
 };
 /// `diagnose JOB --readings FILE.csv --symptom WORD`: what it may be, and the next reading.
 int diagnose(const catalogue::Catalogue& parts, const DiagnoseChoice& choice);
+/// `tests JOB`: how the build is tried, step by step, with what each should read.
+int tests(const catalogue::Catalogue& parts, const DiagnoseChoice& choice);
 /// `practice JOB --seed N --level L --policy finder`: a hidden fault, and the finder's way to it.
 int practice(const catalogue::Catalogue& parts, const DiagnoseChoice& choice);
 /// `motion JOB TRACE.csv`

@@ -4,6 +4,8 @@
 #include "cli/commands.h"
 #include "core/base/format.h"
 #include "core/diagnose/practice.h"
+#include "core/diagnose/words.h"
+#include "core/plan/answers.h"
 #include "files/bench_csv.h"
 #include "files/disk.h"
 #include "files/json_text.h"
@@ -40,7 +42,23 @@ int diagnose(const catalogue::Catalogue& parts, const DiagnoseChoice& choice) {
         if (!read) return refuse(read.error());
         readings = std::move(*read);
     }
-    diagnose::Finder finder(*plan->job, *plan->parts);
+    // How far the cell is charged is read with the cell by itself; the job may hold that already.
+    job::Job job = *plan->job;
+    for (const diagnose::Reading& r : readings)
+        if (r.measure.state == diagnose::by_itself)
+            job.bench.readings.push_back({r.measure.what,
+                                          r.measure.state,
+                                          r.measure.from,
+                                          r.measure.to,
+                                          r.value,
+                                          r.turned,
+                                          {},
+                                          {},
+                                          0});
+    std::erase_if(readings, [](const diagnose::Reading& r) {
+        return r.measure.state == diagnose::by_itself;
+    });
+    diagnose::Finder finder(job, *plan->parts, diagnose::charge_told(job, *plan->parts));
     if (finder.faults().empty())
         return refuse({plan->job->name, "there is no network to look for a fault in",
                        "Wire the board to the cell first"});
@@ -55,8 +73,7 @@ int diagnose(const catalogue::Catalogue& parts, const DiagnoseChoice& choice) {
         }
         finder.tell(*sight);
     }
-    for (const diagnose::Reading& r : readings)
-        finder.read(r);
+    finder.take({}, readings);
     const auto next = finder.next();
     Json hypotheses = Json::array(), others = Json::array();
     for (const diagnose::Hypothesis& h : finder.hypotheses()) {
@@ -75,6 +92,7 @@ int diagnose(const catalogue::Catalogue& parts, const DiagnoseChoice& choice) {
         Json one = measure_json(finder.candidates()[n.candidate].measure, n.turned);
         one["minutes"] = n.minutes;
         one["bits"] = n.bits;
+        if (n.limited) one["limited"] = true;
         others.push_back(std::move(one));
     }
     if (choice.json) {
@@ -92,6 +110,57 @@ int diagnose(const catalogue::Catalogue& parts, const DiagnoseChoice& choice) {
                    &n == &others.front() ? "next:" : "  or ", n["measure"].get<std::string>(),
                    n["state"].get<std::string>(), n.contains("turned") ? ", turned" : "",
                    n["minutes"].get<double>(), n["bits"].get<double>());
+    return fine;
+}
+
+int tests(const catalogue::Catalogue& parts, const DiagnoseChoice& choice) {
+    const auto plan = analysed(parts, choice.job);
+    if (!plan) return refuse(plan.error());
+    const auto bench = plan::answer(plan::BenchOf{}, *plan);
+    if (!bench) return refuse(bench.error());
+    const auto& faults = bench->finder->faults();
+    Json all = Json::array();
+    std::optional<diagnose::TestStage> stage;
+    for (const diagnose::TestStep& s : bench->tests.steps) {
+        std::vector<std::string> finds;
+        for (const std::size_t f : s.finds)
+            finds.push_back(faults[f].id);
+        const diagnose::Verdict verdict = diagnose::judged(s, plan->job->bench);
+        const char* tried = verdict == diagnose::Verdict::untried ? "untried"
+                            : verdict == diagnose::Verdict::fine  ? "fine"
+                            : verdict == diagnose::Verdict::edge  ? "at the edge"
+                                                                  : "out";
+        if (!choice.json) {
+            if (stage != s.stage) fmt::print("{}:\n", diagnose::words_of(s.stage).english());
+            stage = s.stage;
+            std::string band = "seen or heard";
+            if (s.what != diagnose::Quantity::seen)
+                band = s.open() ? "open"
+                                : fmt::format("{} to {}", diagnose::value_words(s.what, s.low),
+                                              diagnose::value_words(s.what, s.high));
+            fmt::print("  {}  [{}; {}]  {}\n", s.words.english(), s.state, band, tried);
+            continue;
+        }
+        all.push_back({{"step", s.words.english()},
+                       {"state", s.state},
+                       {"from", s.from},
+                       {"to", s.to},
+                       {"unit", diagnose::unit_of(s.what)},
+                       {"low", s.low},
+                       {"high", s.high},
+                       {"id", s.id},
+                       {"stage", diagnose::words_of(s.stage).english()},
+                       {"minutes", s.minutes},
+                       {"finds", finds},
+                       {"for", s.purpose.english()},
+                       {"if_less", s.below.english()},
+                       {"if_more", s.above.english()},
+                       {"tried", tried}});
+    }
+    if (choice.json)
+        fmt::print("{}\n", all.dump(2));
+    else
+        fmt::print("{} steps, about {:.0f} min\n", bench->tests.steps.size(), bench->tests.minutes);
     return fine;
 }
 

@@ -284,6 +284,11 @@ int run(int argc, char** argv) {
     diagnose->add_option("--symptom", bench.symptoms, "what was seen: \"boots, no blade\"");
     diagnose->add_flag("--json", bench.json, "JSON on standard output");
     std::string policy = "finder";
+    auto* tests =
+        app.add_subcommand("tests", "how a build is tried: every step, and what it reads");
+    tests->add_option("JOB", bench.job, "a job file, or NAME@BOOK")->required();
+    tests->add_flag("--json", bench.json, "JSON on standard output");
+
     auto* practice = app.add_subcommand("practice", "a hidden fault, found by a policy");
     practice->add_option("JOB", bench.job, "a job file, or NAME@BOOK")->required();
     add_number(*practice, "--seed", bench.seed, 0U, 4000000000U, "which case");
@@ -452,6 +457,7 @@ int run(int argc, char** argv) {
     if (*presets) return cli::presets(*parts, job, mated, json);
     if (*handling) return cli::handling(*parts, job, json);
     if (*diagnose) return cli::diagnose(*parts, bench);
+    if (*tests) return cli::tests(*parts, bench);
     if (*practice) return cli::practice(*parts, bench);
     if (*prepare) return cli::prepare_card(*parts, of_card);
     if (*card) return cli::card(*parts, of_card);

@@ -292,6 +292,7 @@ Json job_json(const job::Job& job) {
     if (of_presets || job.card != job::Card{} || !job.motion_tests.empty() ||
         job.config.motion != job::MotionSettings{} || !job.handling.rehearsed.empty())
         writer.json["version"] = 14;
+    if (job.bench != job::Bench{}) writer.json["version"] = 15;
     return std::move(writer.json);
 }
 
@@ -469,7 +470,7 @@ std::string kept_text(job::Job job) {
 Json job_schema() {
     SchemaWriter writer;
     writer.constant("format", format_name);
-    writer.any_of("version", {1, 2, 3, 4, 5, 6, 7, 8, 9, job_format_version});
+    writer.any_of("version", {1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, job_format_version});
     const job::Job job;
     describe(writer, job);
     Json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"},

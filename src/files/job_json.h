@@ -15,7 +15,7 @@
 namespace conductus::files {
 
 /// Newest format read. A job that uses nothing newer is written as an older one.
-inline constexpr int job_format_version = 14;
+inline constexpr int job_format_version = 15;
 
 /// Reads and validates. Errors: `name` with line and column or JSON pointer, reason, remedy.
 Result<job::Job> parse_job(std::string_view text, const catalogue::Catalogue& parts,

@@ -7,7 +7,6 @@
 #include <QPushButton>
 #include <QScrollArea>
 #include <QTabBar>
-#include <QTimer>
 
 #include "app/shell/section_pane.h"
 #include "app/stations/harness/wires_sheet.h"
@@ -45,11 +44,7 @@ protected:
     }
     /// Gives the next file dialog that opens a path.
     static void answer_dialog(const QString& path) {
-        QTimer::singleShot(300, [path] {
-            QFileDialog* dialog = nullptr;
-            for (QWidget* w : QApplication::topLevelWidgets())
-                if (auto* d = qobject_cast<QFileDialog*>(w); d && d->isVisible()) dialog = d;
-            ASSERT_TRUE(dialog);
+        once_shown<QFileDialog>([path](QFileDialog* dialog) {
             auto* name = dialog->findChild<QLineEdit*>("fileNameEdit");
             name->setFocus();
             name->selectAll();
@@ -65,8 +60,8 @@ protected:
     }
     /// The entry of the Write menu, by keyboard, to a file.
     void write(int entry, const QString& path) {
-        QTimer::singleShot(300, [&] {
-            auto* menu = find<QMenu>("harnessMenu");
+        once_shown<QMenu>([entry, path](QMenu* menu) {
+            EXPECT_EQ(menu->objectName(), "harnessMenu");
             for (int i = 0; i <= entry; ++i)
                 QTest::keyClick(menu, Qt::Key_Down);
             answer_dialog(path);
@@ -74,7 +69,7 @@ protected:
         });
         tab_to("writeHarness");
         keys(Qt::Key_Space);
-        ASSERT_TRUE(QTest::qWaitFor([&] { return QFile::exists(path); }, 5000));
+        ASSERT_TRUE(QTest::qWaitFor([&] { return QFile::exists(path); }, 60000));
         back();
     }
     void read_wires(const QString& text) {

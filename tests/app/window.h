@@ -10,6 +10,7 @@
 #include <QSlider>
 #include <QTabBar>
 #include <QTest>
+#include <QTimer>
 #include <gtest/gtest.h>
 
 #include "app/shelf/shelf_page.h"
@@ -71,6 +72,22 @@ inline void retype(Table* table, int row, int column, const QString& text) {
     QTest::keyClicks(field, text);
     QTest::keyClick(field, Qt::Key_Return);
     turn(); // the table takes the text a turn later
+}
+
+/// Does that with the next window of that kind that opens, however long it takes to open: what is
+/// modal would otherwise stand for ever where the machine is slow.
+template <class W, class Then>
+void once_shown(Then then) {
+    auto* look = new QTimer(qApp);
+    QObject::connect(look, &QTimer::timeout, look, [look, then] {
+        for (QWidget* shown : QApplication::topLevelWidgets())
+            if (auto* wanted = qobject_cast<W*>(shown); wanted && wanted->isVisible()) {
+                look->stop();
+                look->deleteLater();
+                return then(wanted);
+            }
+    });
+    look->start(20);
 }
 
 /// A window on a fresh demo shop.

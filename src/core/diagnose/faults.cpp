@@ -261,6 +261,10 @@ private:
                 i.condition != job::Condition::unknown)
                 for (Fault& f : all_)
                     if (f.where == i.part) f.prior *= 3;
+        // And what was mended before came loose once.
+        for (const job::BenchMend& m : job_.bench.mends)
+            for (Fault& f : all_)
+                if (f.where == m.where) f.prior *= f.id == m.fault ? 3 : 1.5;
     }
 
     World& world_;

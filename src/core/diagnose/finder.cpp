@@ -13,9 +13,13 @@ namespace {
 
 constexpr double open_from = 5e4; ///< ohms that are shown as open
 constexpr int draws = 24;
-constexpr std::size_t pairs_of = 40;
+constexpr std::size_t pairs_solved = 60, pairs_weighed = 400;
 constexpr double pair_prior = 0.012; ///< of two faults against the product of their own
-constexpr double told_there = 0.92, told_absent = 0.01, untold_there = 0.35;
+const double log_told_there = std::log(0.92), log_told_absent = std::log(0.01),
+             log_untold_there = std::log(0.35);
+constexpr double unknown_prior = 0.002, unknown_shows = 0.2;
+constexpr double burns_from = 0.08; ///< how likely it may be that the cell burns something
+constexpr double limited_minutes = 1;
 constexpr double mistaken = 0.004; ///< a reading that is nothing but a mistake
 
 constexpr std::array<std::pair<Symptom, std::string_view>, 15> symptom_words{
@@ -34,6 +38,11 @@ constexpr std::array<std::pair<Symptom, std::string_view>, 15> symptom_words{
      {Symptom::silent, "silent"},
      {Symptom::dark, "dark"},
      {Symptom::dim, "dim"}}};
+
+/// What a reading may lie between: V, A, pixels, or powers of ten of ohms.
+double range_of(Quantity what) {
+    return what == Quantity::pixels ? 150 : what == Quantity::amps ? 10 : 8;
+}
 
 /// Ohms are judged by how many times more or less they are.
 double scaled(Quantity what, double value) {
@@ -55,11 +64,16 @@ double instrument_sigma(Quantity quantity, double value) {
     case Quantity::volts:
         return 0.004 * std::abs(value) + 0.003;
     case Quantity::amps:
-        return 0.01 * std::abs(value) + 0.0005;
+        // A small current is read in a small range.
+        return 0.01 * std::abs(value) + std::min(0.0005, 2e-5 + 0.02 * std::abs(value));
     case Quantity::ohms:
         return 0.01 * std::abs(value) + 0.02;
     case Quantity::pixels:
         return 0.02 * std::abs(value) + 0.5;
+    case Quantity::decibels:
+        return 1.5;
+    case Quantity::seen:
+        break;
     }
     return 0;
 }
@@ -124,8 +138,8 @@ std::optional<Sight> sight_named(std::string_view words) {
     return std::nullopt;
 }
 
-Finder::Finder(const job::Job& job, const catalogue::Catalogue& parts)
-    : world_(job, parts), faults_(faults_of(world_)), candidates_(candidates_of(world_)) {
+Finder::Finder(const job::Job& job, const catalogue::Catalogue& parts, double charge)
+    : world_(job, parts, charge), faults_(faults_of(world_)), candidates_(candidates_of(world_)) {
     sights_ = world_.sights();
     for (const Candidate& c : candidates_)
         columns_.push_back(column(c.measure, c.turned));
@@ -171,8 +185,7 @@ std::optional<double> Finder::predicted(const Column& column,
         std::tuple(static_cast<std::size_t>(&column - columns_.data()), faults[0], faults[1]);
     const auto it = pair_columns_.find(key);
     if (it != pair_columns_.end()) return it->second;
-    return pair_columns_[key] = world_.read(
-               column.measure, {&faults_[faults[0]], &faults_[faults[1]]}, {}, column.turned);
+    return pair_columns_[key] = both(column, faults[0], faults[1]);
 }
 
 double Finder::sigma_of(const Column& column, double predicted) const {
@@ -193,8 +206,7 @@ double Finder::score(const Column& column, double value, double predicted) const
     const double off = (scaled(what, value) - scaled(what, predicted)) / sigma;
     const double p = std::exp(-0.5 * off * off) / sigma * (1 - mistaken);
     // A mistake may be anything between what could be.
-    const double range = what == Quantity::pixels ? 150 : what == Quantity::amps ? 10 : 8;
-    return std::log(p + mistaken / range) + std::log(sigma);
+    return std::log(p + mistaken / range_of(what)) + std::log(sigma);
 }
 
 double Finder::likelihood(const Column& column, double value,
@@ -203,69 +215,128 @@ double Finder::likelihood(const Column& column, double value,
     return score(column, value, *predicted) - std::log(sigma_of(column, *predicted));
 }
 
+bool Finder::shows(std::size_t fault, const Sight& sight) const {
+    const auto it = std::find(sights_.begin(), sights_.end(), sight);
+    return it != sights_.end() && shows_[fault + 1][static_cast<std::size_t>(it - sights_.begin())];
+}
+
+bool Finder::burns(std::size_t fault, const std::string& state) {
+    const auto [it, fresh] = burns_.try_emplace({fault, state}, false);
+    if (fresh) it->second = world_.burns(state, {&faults_[fault]});
+    return it->second;
+}
+
+double Finder::of_symptoms(const std::vector<char>& one, const std::vector<char>* two) const {
+    double log_p = 0;
+    for (std::size_t k = 0; k < sights_.size(); ++k) {
+        const bool there = one[k] != 0 || (two && (*two)[k] != 0);
+        if (is_told_[k])
+            log_p += there ? log_told_there : log_told_absent;
+        else if (there && !told_.empty())
+            log_p += log_untold_there;
+    }
+    return log_p;
+}
+
+std::vector<Finder::Pair> Finder::pairs(double sum_priors) const {
+    // What both change together, as if each changed it alone: by what each adds. Where only one
+    // changes a reading that is exact.
+    struct Change {
+        double value, log_p;
+    };
+    std::vector<std::vector<Change>> changed(taken_.size()); // of each fault, by reading
+    std::vector<double> alone(taken_.size());
+    for (std::size_t k = 0; k < taken_.size(); ++k) {
+        const auto& [column, value] = taken_[k];
+        alone[k] = likelihood(column, value, column.values[0]);
+        for (std::size_t f = 0; f < faults_.size(); ++f) {
+            const auto& v = column.values[f + 1];
+            changed[k].push_back({v.value_or(NAN), likelihood(column, value, v)});
+        }
+    }
+    std::vector<Pair> all;
+    for (std::size_t a = 0; a < faults_.size(); ++a)
+        for (std::size_t b = a + 1; b < faults_.size(); ++b) {
+            const Fault &one = faults_[a], &two = faults_[b];
+            if (one.where == two.where) continue;
+            double log_p = std::log(pair_prior * one.prior / sum_priors * two.prior / sum_priors *
+                                    static_cast<double>(faults_.size()));
+            log_p += of_symptoms(shows_[a + 1], &shows_[b + 1]);
+            for (std::size_t k = 0; k < taken_.size(); ++k) {
+                const Column& column = taken_[k].first;
+                if (!column.values[0]) continue;
+                const double base = *column.values[0];
+                const Change &x = changed[k][a], &y = changed[k][b];
+                const double small = 1e-6 + 1e-4 * std::abs(base);
+                if (std::abs(y.value - base) < small)
+                    log_p += x.log_p;
+                else if (std::abs(x.value - base) < small)
+                    log_p += y.log_p;
+                else if (std::isnan(x.value) || std::isnan(y.value))
+                    log_p += std::min(x.log_p, y.log_p);
+                else
+                    log_p +=
+                        likelihood(column, taken_[k].second,
+                                   std::max(column.measure.what == Quantity::volts ? -20.0 : 0.0,
+                                            x.value + y.value - base));
+            }
+            all.push_back({a, b, log_p});
+        }
+    std::sort(all.begin(), all.end(), [](const Pair& x, const Pair& y) {
+        return std::tuple(-x.log_p, x.one, x.two) < std::tuple(-y.log_p, y.one, y.two);
+    });
+    return all;
+}
+
 void Finder::weigh() {
-    double sum_priors = 0;
+    double sum_priors = 0.3; // of no fault: something is wrong, or nobody would look
     for (const Fault& f : faults_)
         sum_priors += f.prior;
-    const auto of_symptoms = [&](const std::vector<char>& shows) {
-        double log_p = 0;
-        for (std::size_t k = 0; k < sights_.size(); ++k) {
-            const bool told = std::find(told_.begin(), told_.end(), sights_[k]) != told_.end();
-            const bool there = shows[k] != 0;
-            if (told)
-                log_p += std::log(there ? told_there : told_absent);
-            else if (there && !told_.empty())
-                log_p += std::log(untold_there);
-        }
-        return log_p;
-    };
+    const double no_fault = 0.3 / sum_priors;
+    is_told_.assign(sights_.size(), 0);
+    for (std::size_t k = 0; k < sights_.size(); ++k)
+        is_told_[k] = std::find(told_.begin(), told_.end(), sights_[k]) != told_.end();
     const auto of_readings = [&](std::size_t h) {
         double log_p = 0;
         for (const auto& [column, value] : taken_)
             log_p += likelihood(column, value, column.values[h]);
         return log_p;
     };
-    std::vector<double> single(faults_.size() + 1);
     hypotheses_.clear();
-    // Something is wrong, or nobody would look: no fault is rarer than any.
-    single[0] = std::log(0.3 / (sum_priors + 0.3)) + of_symptoms(shows_[0]) + of_readings(0);
-    hypotheses_.push_back({{}, single[0]});
-    for (std::size_t i = 0; i < faults_.size(); ++i) {
-        single[i + 1] = std::log(faults_[i].prior / (sum_priors + 0.3)) +
-                        of_symptoms(shows_[i + 1]) + of_readings(i + 1);
-        hypotheses_.push_back({{i}, single[i + 1]});
-    }
-    // Pairs: of those that explain most by themselves, and of those with what changes any reading.
-    std::vector<std::size_t> best(faults_.size());
-    std::iota(best.begin(), best.end(), 0);
-    std::sort(best.begin(), best.end(),
-              [&](std::size_t a, std::size_t b) { return single[a + 1] > single[b + 1]; });
-    if (best.size() > pairs_of) best.resize(pairs_of);
+    hypotheses_.push_back({{}, std::log(no_fault) + of_symptoms(shows_[0]) + of_readings(0)});
+    for (std::size_t i = 0; i < faults_.size(); ++i)
+        hypotheses_.push_back({{i},
+                               std::log(faults_[i].prior / sum_priors) +
+                                   of_symptoms(shows_[i + 1]) + of_readings(i + 1)});
+    // Something that is none of these may show anything and read anything.
+    double unknown = std::log(unknown_prior);
+    for (const char told : is_told_)
+        if (told) unknown += std::log(unknown_shows);
+    for (const auto& [column, value] : taken_)
+        unknown -= std::log(range_of(column.measure.what));
+    hypotheses_.push_back({{}, unknown, true});
     if (!taken_.empty() || told_.size() > 1) {
-        // In the order of the list, so that a pair is known by one name.
-        std::sort(best.begin(), best.end());
-        for (std::size_t a = 0; a < best.size(); ++a)
-            for (std::size_t b = a + 1; b < best.size(); ++b) {
-                const Fault &one = faults_[best[a]], &two = faults_[best[b]];
-                if (one.where == two.where) continue;
-                double log_p = std::log(pair_prior * one.prior / (sum_priors + 0.3) * two.prior /
-                                        (sum_priors + 0.3) * static_cast<double>(faults_.size()));
-                std::vector<char> both = shows_[best[a] + 1];
-                for (std::size_t k = 0; k < both.size(); ++k)
-                    both[k] = both[k] || shows_[best[b] + 1][k];
-                log_p += of_symptoms(both);
-                auto& known = pair_values_[{best[a], best[b]}];
-                for (std::size_t k = 0; k < taken_.size(); ++k) {
-                    const auto& [column, value] = taken_[k];
-                    // What was solved for an earlier reading is not solved again.
-                    while (known.size() <= k)
-                        known.push_back(world_.read(taken_[known.size()].first.measure,
-                                                    {&one, &two}, {},
-                                                    taken_[known.size()].first.turned));
-                    log_p += likelihood(column, value, known[k]);
-                }
-                hypotheses_.push_back({{best[a], best[b]}, log_p});
+        const auto likely = pairs(sum_priors);
+        for (std::size_t k = 0; k < likely.size() && k < pairs_weighed; ++k) {
+            const auto [a, b, by_sum] = likely[k];
+            if (k >= pairs_solved) {
+                hypotheses_.push_back({{a, b}, by_sum});
+                continue;
             }
+            const Fault &one = faults_[a], &two = faults_[b];
+            double log_p = std::log(pair_prior * one.prior / sum_priors * two.prior / sum_priors *
+                                    static_cast<double>(faults_.size())) +
+                           of_symptoms(shows_[a + 1], &shows_[b + 1]);
+            auto& known = pair_values_[{a, b}];
+            for (std::size_t t = 0; t < taken_.size(); ++t) {
+                const auto& [column, value] = taken_[t];
+                // What was solved for an earlier reading is not solved again.
+                while (known.size() <= t)
+                    known.push_back(both(taken_[known.size()].first, a, b));
+                log_p += likelihood(column, value, known[t]);
+            }
+            hypotheses_.push_back({{a, b}, log_p});
+        }
     }
     double most = -1e300;
     for (const Hypothesis& h : hypotheses_)
@@ -279,6 +350,18 @@ void Finder::weigh() {
                      [](const Hypothesis& a, const Hypothesis& b) { return a.p > b.p; });
 }
 
+std::optional<double> Finder::both(const Column& column, std::size_t a, std::size_t b) {
+    // Where one of them changes nothing there, the other is what is read.
+    if (column.values[0]) {
+        const double small = 1e-6 + 1e-4 * std::abs(*column.values[0]);
+        for (const auto& [still, other] : {std::pair{a, b}, std::pair{b, a}})
+            if (column.values[still + 1] &&
+                std::abs(*column.values[still + 1] - *column.values[0]) < small)
+                return column.values[other + 1];
+    }
+    return world_.read(column.measure, {&faults_[a], &faults_[b]}, {}, column.turned);
+}
+
 void Finder::tell(const Sight& sight) {
     if (std::find(told_.begin(), told_.end(), sight) != told_.end()) return;
     told_.push_back(sight);
@@ -286,12 +369,24 @@ void Finder::tell(const Sight& sight) {
 }
 
 void Finder::read(const Reading& reading) {
+    keep(reading);
+    weigh();
+}
+
+void Finder::keep(const Reading& reading) {
     for (const Column& c : columns_)
         if (c.measure == reading.measure && c.turned == reading.turned) {
             taken_.emplace_back(c, reading.value);
-            return weigh();
+            return;
         }
     taken_.emplace_back(column(reading.measure, reading.turned), reading.value);
+}
+
+void Finder::take(const std::vector<Sight>& told, const std::vector<Reading>& readings) {
+    for (const Sight& sight : told)
+        if (std::find(told_.begin(), told_.end(), sight) == told_.end()) told_.push_back(sight);
+    for (const Reading& r : readings)
+        keep(r);
     weigh();
 }
 
@@ -301,7 +396,7 @@ std::vector<Next> Finder::next(std::size_t most) {
     double sum = 0;
     int pairs = 0;
     for (const Hypothesis& h : hypotheses_) {
-        if (h.faults.size() > 1 && pairs >= 12) continue;
+        if (h.unknown || (h.faults.size() > 1 && pairs >= 12)) continue;
         pairs += h.faults.size() > 1;
         if (likely.size() >= 60 || (sum > 0.995 && likely.size() > 1)) break;
         likely.push_back(&h);
@@ -310,6 +405,19 @@ std::vector<Next> Finder::next(std::size_t most) {
     double before = 0;
     for (const Hypothesis* h : likely)
         if (h->p > 0) before -= h->p / sum * std::log2(h->p / sum);
+    std::map<std::string, bool> risky;
+    const auto may_burn = [&](const std::string& state) {
+        const auto [it, fresh] = risky.try_emplace(state, false);
+        if (fresh) {
+            double p = 0;
+            for (const Hypothesis* h : likely)
+                if (std::any_of(h->faults.begin(), h->faults.end(),
+                                [&](std::size_t f) { return burns(f, state); }))
+                    p += h->p;
+            it->second = p >= burns_from;
+        }
+        return it->second;
+    };
     std::vector<Next> all;
     const std::string state_now =
         taken_.empty() ? std::string() : taken_.back().first.measure.state;
@@ -350,7 +458,9 @@ std::vector<Next> Finder::next(std::size_t most) {
         if (bits < 0.005) continue;
         double minutes = candidates_[k].minutes;
         if (c.measure.state != state_now) minutes += minutes_into(c.measure.state);
-        all.push_back({k, c.turned, minutes, bits});
+        const bool limited = c.measure.what != Quantity::ohms && may_burn(c.measure.state);
+        if (limited) minutes += limited_minutes;
+        all.push_back({k, c.turned, minutes, bits, limited});
     }
     std::stable_sort(all.begin(), all.end(), [](const Next& a, const Next& b) {
         return a.bits / a.minutes > b.bits / b.minutes;
@@ -360,6 +470,7 @@ std::vector<Next> Finder::next(std::size_t most) {
 }
 
 Message Finder::says(const Hypothesis& h) const {
+    if (h.unknown) return "it is none of these";
     if (h.faults.empty()) return "nothing is wrong";
     if (h.faults.size() == 1) return faults_[h.faults[0]].says;
     return say("{}, and {}", faults_[h.faults[0]].says, faults_[h.faults[1]].says);

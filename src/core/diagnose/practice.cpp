@@ -24,7 +24,7 @@ Case::Case(Finder& finder, int level, unsigned long long seed)
     const auto& all = finder.faults();
     const auto is_seen = [&](std::size_t k) {
         return std::any_of(finder.sights().begin(), finder.sights().end(),
-                           [&](const Sight& s) { return finder.world().shows(s, {&all[k]}); });
+                           [&](const Sight& s) { return finder.shows(k, s); });
     };
     std::vector<std::size_t> may;
     double sum = 0;
@@ -69,6 +69,45 @@ std::optional<double> Case::read(const Measure& measure, bool turned) {
 }
 
 bool Case::mend(std::size_t fault) { return std::erase(left_, fault) > 0; }
+
+std::optional<double> read_on_supply(World& world, const Measure& measure,
+                                     const std::vector<const Fault*>& faults, const Draw& draw,
+                                     bool turned, LimitedSupply supply) {
+    if (measure.what == Quantity::ohms) return world.read(measure, faults, draw, turned);
+    const circuit::Network* network = world.network(measure.state);
+    if (!network || network->sources.empty()) return std::nullopt;
+    Fault fed;
+    const auto at = [&](double volts) {
+        fed.does.clear();
+        for (const circuit::Source& s : network->sources) {
+            // A supply has no springs and is the right way round, whatever the cell is.
+            fed.does.push_back({Alteration::Kind::emf,
+                                s.name,
+                                {},
+                                volts / static_cast<double>(network->sources.size()) / s.emf});
+            fed.does.push_back({Alteration::Kind::source_ohms, s.name, {}, 0.02 / s.ohms});
+        }
+        std::vector<const Fault*> all;
+        for (const Fault* f : faults)
+            if (std::none_of(f->does.begin(), f->does.end(), [](const Alteration& a) {
+                    return a.kind == Alteration::Kind::emf ||
+                           a.kind == Alteration::Kind::source_ohms;
+                }))
+                all.push_back(f);
+        all.push_back(&fed);
+        return all;
+    };
+    const Measure amps{Quantity::amps, measure.state, measure.from, {}};
+    double low = 0, high = supply.volts;
+    const auto most = world.read(amps, at(high), draw, turned);
+    if (most && std::abs(*most) > supply.limit)
+        for (int i = 0; i < 24; ++i) {
+            const double middle = (low + high) / 2;
+            const auto now = world.read(amps, at(middle), draw, turned);
+            (!now || std::abs(*now) > supply.limit ? high : low) = middle;
+        }
+    return world.read(measure, at(high), draw, turned);
+}
 
 Played play(const Finder& fresh, int level, unsigned long long seed) {
     Finder hilt = fresh; // whose world the case lives in

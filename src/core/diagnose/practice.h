@@ -34,6 +34,15 @@ private:
     Draw draw_;
 };
 
+/// A supply in place of the cell.
+struct LimitedSupply {
+    double volts = 4.1, limit = 0.5;
+};
+/// What is read while that supply feeds the hilt: its volts, or as few as its limit leaves.
+std::optional<double> read_on_supply(World& world, const Measure& measure,
+                                     const std::vector<const Fault*>& faults, const Draw& draw,
+                                     bool turned, LimitedSupply supply);
+
 struct Played {
     std::vector<std::size_t> faults, named; ///< indices of the finder's faults
     std::vector<Reading> readings;

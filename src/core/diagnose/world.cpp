@@ -111,11 +111,12 @@ void scale(Network& n, const Draw& draw) {
 } // namespace
 
 const char* unit_of(Quantity quantity) {
-    constexpr const char* units[] = {"V", "A", "Ohm", "pixels"};
+    constexpr const char* units[] = {"V", "A", "Ohm", "pixels", "dB", "seen"};
     return units[static_cast<int>(quantity)];
 }
 
-World::World(const job::Job& job, const catalogue::Catalogue& parts) : job_(job), parts_(&parts) {
+World::World(const job::Job& job, const catalogue::Catalogue& parts, double charge)
+    : job_(job), parts_(&parts), charge_(charge) {
     job_.variants.clear();
     lit_ = !job.use.look.empty() ? job.use.look : job.looks.empty() ? "" : job.looks[0].name;
     double most = -1;
@@ -135,9 +136,9 @@ const Network* World::network(const std::string& state) {
     if (fresh) {
         // Without the cell: the board is off, and of switches what they are set to.
         const bool bare = state == cell_out || state == kill_open;
-        const auto named = bare ? Result<power::State>(power::dark_state(circuit::BoardMode::asleep,
-                                                                         state == kill_open, 1))
-                                : power::state_named(job_, *parts_, state, {}, 1);
+        const auto named = bare ? Result<power::State>(power::dark_state(
+                                      circuit::BoardMode::asleep, state == kill_open, charge_))
+                                : power::state_named(job_, *parts_, state, {}, charge_);
         if (named) {
             auto made = power::network_of(job_, *parts_, power::looked_up(job_, *parts_, *named));
             if (made) it->second = std::move(*made);
@@ -269,6 +270,7 @@ std::optional<double> World::ohms(const Measure& measure, const std::vector<cons
 std::optional<double> World::read(const Measure& measure, const std::vector<const Fault*>& faults,
                                   const Draw& draw, bool turned) {
     if (measure.what == Quantity::ohms) return ohms(measure, faults, draw, turned);
+    if (measure.what == Quantity::decibels || measure.what == Quantity::seen) return std::nullopt;
     const auto s = solved(measure.state, faults, draw, turned);
     if (!s) return std::nullopt;
     if (measure.what == Quantity::amps) {
@@ -300,6 +302,27 @@ std::optional<double> World::read(const Measure& measure, const std::vector<cons
     const auto from = node(s->network, measure.from), to = node(s->network, measure.to);
     if (!from || !to) return std::nullopt;
     return s->point.volts[*from] - s->point.volts[*to];
+}
+
+bool World::burns(const std::string& state, const std::vector<const Fault*>& faults) {
+    if (state == cell_out || state == kill_open) return false;
+    if (most_amps_ < 0) {
+        most_amps_ = 0;
+        for (const std::string& s : {lit_, flash_})
+            if (!s.empty())
+                if (const auto amps = read({Quantity::amps, s, {}, {}}, {}))
+                    most_amps_ = std::max(most_amps_, std::abs(*amps));
+    }
+    for (const bool turned : {false, true}) {
+        const auto s = solved(state, faults, {}, turned);
+        if (!s) continue;
+        for (const double amps : s->point.source_amps)
+            if (std::abs(amps) > 2 * most_amps_ + 3) return true;
+        for (const circuit::Sink& sink : s->network.sinks)
+            if (sink.ref == board_ && s->point.volts[sink.plus] - s->point.volts[sink.minus] < -1)
+                return true;
+    }
+    return false;
 }
 
 std::vector<Sight> World::sights() {

@@ -16,8 +16,8 @@
 
 namespace conductus::diagnose {
 
-enum class Quantity { volts, amps, ohms, pixels };
-/// "V", "A", "Ohm" or "pixels".
+using Quantity = job::Reads;
+/// "V", "A", "Ohm", "pixels", "dB" or "seen".
 const char* unit_of(Quantity quantity);
 
 /// Both have the cell out: for ohms.
@@ -99,8 +99,8 @@ struct Draw {
 /// for several threads at once.
 class World {
 public:
-    /// `parts` must outlive it; the job is copied.
-    World(const job::Job& job, const catalogue::Catalogue& parts);
+    /// `parts` must outlive it; the job is copied. `charge`: of the cells, 0 to 1.
+    World(const job::Job& job, const catalogue::Catalogue& parts, double charge = 1);
 
     /// What the meter reads; empty: the state can not be solved, or a terminal is in no network.
     /// Ohms above a million are a million: open. Readings "turned" are with faults of that kind.
@@ -108,6 +108,9 @@ public:
                                const Draw& draw = {}, bool turned = false);
     /// Whether a symptom is there with those faults.
     bool shows(const Sight& sight, const std::vector<const Fault*>& faults);
+    /// Whether with those faults a cell would burn something in that state: more current than twice
+    /// what any state of the whole hilt draws and 3 A more, or a board the wrong way round.
+    bool burns(const std::string& state, const std::vector<const Fault*>& faults);
     /// Everything that could be seen at this hilt.
     std::vector<Sight> sights();
 
@@ -137,7 +140,7 @@ private:
     std::map<std::string, std::optional<circuit::Network>> networks_;
     std::map<std::string, circuit::Guess> guesses_;
     std::string lit_, flash_, board_;
-    double reset_ = 0, clean_ = 0;
+    double reset_ = 0, clean_ = 0, most_amps_ = -1, charge_ = 1;
 };
 
 } // namespace conductus::diagnose

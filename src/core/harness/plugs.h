@@ -5,6 +5,7 @@
 #include <optional>
 #include <string>
 
+#include "core/catalogue/catalogue.h"
 #include "core/catalogue/kinds.h"
 #include "core/job/job.h"
 

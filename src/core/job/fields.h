@@ -629,6 +629,73 @@ void describe(V& v, T& p) {
     v.usual_text("note", p.note);
 }
 
+template <class V, Either<BenchReading> T>
+void describe(V& v, T& r) {
+    v.word("reads", r.what);
+    v.text("state", r.state);
+    v.text("from", r.from);
+    v.usual_text("to", r.to);
+    v.number("value", r.value, limits::figure);
+    v.usual_flag("turned", r.turned);
+    v.usual_text("on", r.on);
+    v.usual_text("source", r.source);
+    v.usual_integer("mends", r.mends, limits::tries);
+}
+
+template <class V, Either<BenchSymptom> T>
+void describe(V& v, T& s) {
+    v.text("symptom", s.symptom);
+    v.usual_text("where", s.where);
+    v.usual_integer("mends", s.mends, limits::tries);
+}
+
+template <class V, Either<BenchTried> T>
+void describe(V& v, T& t) {
+    v.text("step", t.step);
+    v.optional_number("read", t.read, limits::figure);
+    v.flag("fine", t.fine);
+    v.usual_text("on", t.on);
+    v.usual_text("note", t.note);
+}
+
+template <class V, Either<BenchMend> T>
+void describe(V& v, T& m) {
+    v.text("fault", m.fault);
+    v.text("says", m.says);
+    v.usual_text("where", m.where);
+    v.usual_text("on", m.on);
+    v.usual_text("proof", m.proof);
+}
+
+template <class V, Either<DischargePoint> T>
+void describe(V& v, T& p) {
+    v.number("s", p.seconds, limits::log_seconds);
+    v.number("V", p.volts, limits::volts);
+    v.number("A", p.amps, limits::log_A);
+}
+
+template <class V, Either<DischargeLog> T>
+void describe(V& v, T& d) {
+    v.text("cell", d.cell);
+    v.word("at", d.at);
+    v.usual_text("on", d.on);
+    v.usual_text("name", d.name);
+    v.list("points", d.points);
+}
+
+template <class V, Either<Bench> T>
+void describe(V& v, T& b) {
+    v.optional_list("symptoms", b.symptoms);
+    v.optional_list("readings", b.readings);
+    v.optional_list("tried", b.tried);
+    v.optional_list("mends", b.mends);
+    v.optional_list("discharges", b.discharges);
+    v.usual_text("signed_on", b.signed_on);
+    v.usual_text("signed_by", b.signed_by);
+    v.usual_integer("steps", b.steps, limits::tries);
+    v.usual_text("untried", b.untried);
+}
+
 template <class V, Either<Job> T>
 void describe(V& v, T& j) {
     v.text("name", j.name);
@@ -669,6 +736,7 @@ void describe(V& v, T& j) {
     v.optional_list("milestones", j.milestones);
     v.optional_list("answered", j.answered);
     v.optional_list("planned_with", j.planned_with);
+    v.optional_object("bench", j.bench);
 }
 
 } // namespace conductus::job

@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "core/base/quantity.h"
+#include "core/job/bench.h"
 #include "core/job/brief.h"
 #include "core/job/card.h"
 #include "core/job/handling.h"
@@ -445,6 +446,7 @@ struct Job {
     std::vector<Milestone> milestones;
     std::vector<Answered> answered;        ///< findings that somebody lives with
     std::vector<PlannedWith> planned_with; ///< one an own part that it uses
+    Bench bench;
     bool operator==(const Job&) const = default;
 };
 

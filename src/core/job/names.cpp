@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/job/names.h"
 
+#include <algorithm>
 #include <fmt/format.h>
 
 #include "core/job/lookup.h"
@@ -41,6 +42,38 @@ public:
     void effect(Effect& e) const {
         for (EffectLight& l : e.lights)
             name(l.light);
+    }
+    /// Words that stand between separators, each a name or a terminal.
+    void among(std::string& text, std::string_view separator) const {
+        std::string all;
+        for (std::size_t at = 0; at <= text.size();) {
+            const std::size_t end = std::min(text.find(separator, at), text.size());
+            std::string one = text.substr(at, end - at);
+            name(one);
+            terminal(one);
+            all += one;
+            if (end < text.size()) all += separator;
+            at = end + separator.size();
+        }
+        text = std::move(all);
+    }
+    void bench(Bench& b) const {
+        for (BenchSymptom& s : b.symptoms)
+            name(s.where);
+        for (BenchReading& r : b.readings) {
+            name(r.state);
+            name(r.from);
+            terminal(r.from);
+            terminal(r.to);
+        }
+        for (BenchTried& t : b.tried)
+            among(t.step, " | ");
+        for (BenchMend& m : b.mends) {
+            among(m.fault, " ");
+            name(m.where);
+        }
+        for (DischargeLog& d : b.discharges)
+            name(d.cell);
     }
     void config(Config& c) const {
         for (ButtonUse& b : c.pads)
@@ -128,6 +161,7 @@ std::string free_ref(const Job& job, std::string_view stem) {
 void rename_ref(Job& job, std::string was, std::string now) {
     if (was.empty()) return;
     const Renaming rename(was, now);
+    rename.bench(job.bench);
     in_every_build(job, [&](auto& build) { rename.build(build); });
     for (Mated& m : job.mated) {
         rename.name(m.socket);
@@ -156,6 +190,7 @@ void rename_ref(Job& job, std::string was, std::string now) {
 
 void rename_look(Job& job, std::string was, std::string now) {
     const Renaming rename(was, now);
+    rename.bench(job.bench);
     for (Look& l : job.looks)
         rename.name(l.name);
     rename.name(job.use.look);
@@ -173,6 +208,7 @@ void rename_look(Job& job, std::string was, std::string now) {
 void rename_preset(Job& job, std::string was, std::string now) {
     if (was.empty()) return;
     const Renaming rename(was, now);
+    rename.bench(job.bench);
     const bool found = std::any_of(job.presets_found.begin(), job.presets_found.end(),
                                    [&](const PresetTold& p) { return p.name == was; });
     for (Preset& p : job.presets) {
@@ -208,6 +244,7 @@ void rename_found(Job& job, std::string was, std::string now) {
 void rename_effect(Job& job, std::string was, std::string now) {
     if (was.empty()) return;
     const Renaming rename(was, now);
+    rename.bench(job.bench);
     for (Effect& e : job.effects)
         rename.name(e.name);
     for (Preset& p : job.presets) {

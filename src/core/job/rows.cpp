@@ -120,6 +120,17 @@ PresetTold fresh(const Job&, const std::vector<PresetTold>& list) {
     p.name = numbered(list, "preset");
     return p;
 }
+BenchReading fresh(const Job&, const std::vector<BenchReading>& list) {
+    BenchReading r;
+    r.state = list.empty() ? std::string("idle") : list.back().state;
+    if (r.state.empty()) r.state = "idle";
+    return r;
+}
+BenchSymptom fresh(const Job&, const std::vector<BenchSymptom>&) { return {}; }
+BenchTried fresh(const Job&, const std::vector<BenchTried>&) { return {}; }
+BenchMend fresh(const Job&, const std::vector<BenchMend>&) { return {}; }
+DischargePoint fresh(const Job&, const std::vector<DischargePoint>&) { return {}; }
+DischargeLog fresh(const Job&, const std::vector<DischargeLog>&) { return {}; }
 MotionTest fresh(const Job&, const std::vector<MotionTest>&) {
     MotionTest m;
     m.movement = "swing";

@@ -48,6 +48,16 @@ std::string identity(const Rehearsed& r) {
     return fmt::format("{} · {} · {}", r.who, r.state, r.command);
 }
 std::string identity(const MotionTest& m) { return m.movement; }
+std::string identity(const BenchReading& r) {
+    return fmt::format("{} · {} · {} · {}", r.state, word(r.what), r.from, r.to);
+}
+std::string identity(const BenchSymptom& s) {
+    return s.where.empty() ? s.symptom : s.symptom + " " + s.where;
+}
+std::string identity(const BenchTried& t) { return t.step; }
+std::string identity(const BenchMend& m) { return m.fault; }
+std::string identity(const DischargePoint&) { return ""; }
+std::string identity(const DischargeLog& d) { return fmt::format("{} · {}", d.cell, d.name); }
 std::string identity(const PresetTold& p) { return p.name; }
 std::string identity(const FontSound& f) { return f.font; }
 std::string identity(const CardFile& f) { return f.path; }
@@ -115,6 +125,17 @@ std::string title(const Rehearsed& r, const Catalogue&) {
     return fmt::format("command {} by heart, {}", r.command, r.who);
 }
 std::string title(const MotionTest& m, const Catalogue&) { return "movement " + m.movement; }
+std::string title(const BenchReading& r, const Catalogue&) {
+    return fmt::format("reading of {} at {} in the state {}", word(r.what),
+                       r.to.empty() ? r.from : r.from + " to " + r.to, r.state);
+}
+std::string title(const BenchSymptom& s, const Catalogue&) { return "symptom " + identity(s); }
+std::string title(const BenchTried& t, const Catalogue&) { return "test step " + t.step; }
+std::string title(const BenchMend& m, const Catalogue&) { return "mended: " + m.says; }
+std::string title(const DischargePoint&, const Catalogue&) { return "moment of a discharge"; }
+std::string title(const DischargeLog& d, const Catalogue&) {
+    return fmt::format("discharge of {}", d.cell);
+}
 std::string title(const PresetTold& p, const Catalogue&) { return "preset " + p.name; }
 std::string title(const FontSound& f, const Catalogue&) { return "sounds of font " + f.font; }
 std::string title(const CardFile& f, const Catalogue&) { return "file " + f.path; }
@@ -278,6 +299,9 @@ public:
     template <class T>
     void maybe_object(const char* key, const std::optional<T>& value) {
         if (value) object(key, *value);
+    }
+    void usual_flag(const char* key, bool value) {
+        if (value) flag(key, value);
     }
     void flag(const char* key, bool value) {
         leaf(key, value ? "yes" : "no", value ? "yes" : "no");

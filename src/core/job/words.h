@@ -44,6 +44,20 @@ struct Words<Answer> {
                                                  {Answer::agreed, "agreed"}}};
 };
 template <>
+struct Words<Reads> {
+    static constexpr WordTable<Reads, 6> table{{{Reads::volts, "volts"},
+                                                {Reads::amps, "amps"},
+                                                {Reads::ohms, "ohms"},
+                                                {Reads::pixels, "pixels"},
+                                                {Reads::decibels, "decibels"},
+                                                {Reads::seen, "seen"}}};
+};
+template <>
+struct Words<DischargeAt> {
+    static constexpr WordTable<DischargeAt, 2> table{
+        {{DischargeAt::cell, "cell"}, {DischargeAt::board, "board"}}};
+};
+template <>
 struct Words<Stage> {
     static constexpr WordTable<Stage, 6> table{{{Stage::brief, "brief"},
                                                 {Stage::survey, "survey"},

@@ -90,6 +90,7 @@ private:
         job.card.files.clear(), job.card.meant.clear(), job.card.on.clear();
         job.presets_found.clear(), job.presets_asked.clear();
         job.motion_tests.clear(), job.handling.rehearsed.clear();
+        job.bench = {};
         job.config.motion = {};
         return job;
     }

@@ -133,6 +133,28 @@ Result<std::vector<PresetPlan>> answer(const PresetsOf&, const Plan& plan, const
     return presets_of(*plan.whole, *plan.parts, by.parallel_for);
 }
 
+Result<BenchOf::Answer> answer(const BenchOf&, const Plan& plan, const Answering&) {
+    auto finder = std::make_shared<diagnose::Finder>(*plan.job, *plan.parts,
+                                                     diagnose::charge_told(*plan.job, *plan.parts));
+    if (finder->faults().empty())
+        return problem(plan.job->name, "there is no network to measure in",
+                       "Wire the board to the cell first");
+    BenchOf::Answer answer{plan.parts, nullptr, {}, 0};
+    answer.tests = diagnose::test_plan(*finder, plan.loudness ? plan.loudness->level
+                                                              : std::optional<double>());
+    answer.path_ohms = diagnose::path_ohms(finder->world());
+    answer.finder = std::move(finder);
+    return answer;
+}
+
+Result<diagnose::Diagnosis> answer(const DiagnosisOf& question, const Plan&, const Answering&) {
+    return diagnose::diagnosed(*(*question.bench)->finder, question.told);
+}
+
+Result<diagnose::Played> answer(const CasePlayed& question, const Plan&, const Answering&) {
+    return diagnose::play(*(*question.bench)->finder, question.level, question.seed);
+}
+
 Result<Comparison> answer(const Between& question, const Plan& plan, const Answering& by) {
     return compare(*figures_of(question.before, plan, by), *figures_of(question.after, plan, by));
 }

@@ -41,6 +41,12 @@ Result<std::vector<HiltState>> answer(const StatesOf& question, const Plan& plan
                                       const Answering& by = {});
 Result<std::vector<PresetPlan>> answer(const PresetsOf& question, const Plan& plan,
                                        const Answering& by = {});
+/// Error: there is no network to look for a fault in.
+Result<BenchOf::Answer> answer(const BenchOf& question, const Plan& plan, const Answering& by = {});
+Result<diagnose::Diagnosis> answer(const DiagnosisOf& question, const Plan& plan,
+                                   const Answering& by = {});
+Result<diagnose::Played> answer(const CasePlayed& question, const Plan& plan,
+                                const Answering& by = {});
 Result<Comparison> answer(const Between& question, const Plan& plan, const Answering& by = {});
 
 /// Of an analysed plan, whatever figure that is. Each input's tenth is analysed anew. Error: no

@@ -8,6 +8,9 @@
 #include <variant>
 #include <vector>
 
+#include "core/diagnose/diagnosis.h"
+#include "core/diagnose/practice.h"
+#include "core/diagnose/test_plan.h"
 #include "core/hilt/arrange.h"
 #include "core/plan/choices.h"
 #include "core/plan/compare.h"
@@ -135,9 +138,38 @@ struct PresetsOf {
     bool operator==(const PresetsOf&) const = default;
 };
 
+/// What may be wrong with the hilt, what each fault would read, and how a build of it is tried?
+struct BenchOf {
+    struct Answer {
+        std::shared_ptr<const catalogue::Catalogue> parts; ///< that the finder needs
+        std::shared_ptr<const diagnose::Finder> finder;    ///< that has told and read nothing
+        diagnose::TestPlan tests;
+        double path_ohms = 0; ///< between the cell and the board, both ways
+    };
+    bool operator==(const BenchOf&) const = default;
+};
+
+/// What may it be, by all that was told and read?
+struct DiagnosisOf {
+    using Answer = diagnose::Diagnosis;
+    std::shared_ptr<const Result<BenchOf::Answer>> bench; ///< holds one
+    job::Bench told;
+    bool operator==(const DiagnosisOf&) const = default;
+};
+
+/// How does the finder go about a hidden case?
+struct CasePlayed {
+    using Answer = diagnose::Played;
+    std::shared_ptr<const Result<BenchOf::Answer>> bench; ///< holds one
+    int level = 1;
+    unsigned long long seed = 1;
+    bool operator==(const CasePlayed&) const = default;
+};
+
 using Question =
-    std::variant<StatesOf, PresetsOf, StartsTried, WhyOf, FilmOf, UseLivedThrough, MomentOf, ManyDays, WaysToBuild,
-                 GaugesUnder, OrdersInTheBore, BuiltAgainstPlanned, VariantBuilt, Between>;
+    std::variant<StatesOf, PresetsOf, StartsTried, WhyOf, FilmOf, UseLivedThrough, MomentOf,
+                 ManyDays, WaysToBuild, GaugesUnder, OrdersInTheBore, BuiltAgainstPlanned,
+                 VariantBuilt, Between, BenchOf, DiagnosisOf, CasePlayed>;
 
 template <class Q>
 using AnswerPtr = std::shared_ptr<const Result<typename Q::Answer>>;

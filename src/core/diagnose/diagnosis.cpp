@@ -1,0 +1,329 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/diagnose/diagnosis.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+#include "core/base/format.h"
+#include "core/diagnose/words.h"
+#include "core/job/lookup.h"
+#include "core/power/cell_model.h"
+
+namespace conductus::diagnose {
+namespace {
+
+constexpr double band_of = 1.96, told_from = 0.001, empty_below = 0.15;
+
+Reading reading_of(const job::BenchReading& r) {
+    return {{r.what, r.state, r.from, r.to}, r.value, r.turned};
+}
+
+/// Whether the finder can weigh it.
+bool weighs(const job::BenchReading& r) {
+    return r.what != Quantity::decibels && r.what != Quantity::seen && r.state != by_itself;
+}
+
+Diagnosis::Then then_of(Finder& finder, const Measure& measure, bool turned) {
+    Diagnosis::Then t;
+    t.measure = measure, t.turned = turned;
+    t.words = words_of(finder.world().job(), measure, turned);
+    t.state = state_words(finder.world(), measure.state);
+    if (const auto sound = finder.expected(measure, {}, turned)) {
+        t.low = sound->value - band_of * sound->sigma;
+        t.high = sound->value + band_of * sound->sigma;
+    }
+    return t;
+}
+
+/// What each outcome of a reading would mean: hypotheses that would read alike stand together.
+std::vector<Diagnosis::Outcome> outcomes_of(Finder& finder, const Measure& measure, bool turned) {
+    struct Group {
+        double value, sigma, p;
+        Message says;
+        double best;
+    };
+    std::vector<Group> groups;
+    int looked_at = 0;
+    for (const Hypothesis& h : finder.hypotheses()) {
+        if (++looked_at > 14 || h.p < 0.01) break;
+        if (h.unknown) continue;
+        const auto e = finder.expected(measure, h, turned);
+        if (!e) continue;
+        Group* near = nullptr;
+        for (Group& g : groups)
+            if (std::abs(g.value - e->value) < 2 * std::hypot(g.sigma, e->sigma) ||
+                (measure.what == Quantity::ohms && g.value > 5e4 && e->value > 5e4))
+                near = &g;
+        if (!near)
+            groups.push_back({e->value, e->sigma, h.p, finder.says(h), h.p});
+        else {
+            near->p += h.p;
+            if (h.p > near->best) near->best = h.p, near->says = finder.says(h);
+        }
+    }
+    std::stable_sort(groups.begin(), groups.end(),
+                     [](const Group& a, const Group& b) { return a.p > b.p; });
+    std::vector<Diagnosis::Outcome> all;
+    for (const Group& g : groups) {
+        if (all.size() == 3) break;
+        all.push_back({say("about {}", value_words(measure.what, g.value)), g.says, g.p});
+    }
+    return all;
+}
+
+} // namespace
+
+double charge_told(const job::Job& job, const catalogue::Catalogue& parts) {
+    const auto cell = job::first_of<catalogue::Cell>(job, parts);
+    if (!cell) return 1;
+    for (auto r = job.bench.readings.rbegin(); r != job.bench.readings.rend(); ++r)
+        if (r->what == Quantity::volts && r->state == by_itself) {
+            const double charge =
+                power::charge_at(Volt(r->value / std::max(1, cell.figures->series)));
+            return charge < empty_below ? 1 : charge;
+        }
+    return 1;
+}
+
+double path_ohms(World& world) {
+    const auto cell = job::first_of<catalogue::Cell>(world.job(), world.parts());
+    const auto board = job::first_of<catalogue::Board>(world.job(), world.parts());
+    if (!cell || !board) return 0;
+    const auto between = [&](const std::string& from, const std::string& to) {
+        const auto ohms = world.read({Quantity::ohms, cell_out, from, to}, {});
+        return ohms && *ohms < 100 ? ohms : std::nullopt;
+    };
+    const std::string &b = board.part->ref, &c = cell.part->ref;
+    const auto there = between(c + ".bay", b + ".bat");
+    return there.value_or(between(c + ".plus", b + ".bat").value_or(0)) +
+           between(b + ".gnd", c + ".minus").value_or(0);
+}
+
+Diagnosis diagnosed(const Finder& fresh, const job::Bench& bench) {
+    Finder finder = fresh;
+    Diagnosis d;
+    d.sights = finder.sights();
+    const int now = static_cast<int>(bench.mends.size());
+    for (const job::BenchSymptom& s : bench.symptoms)
+        if (s.mends == now) {
+            auto sight = sight_named(s.symptom);
+            if (!sight) continue;
+            if (!s.where.empty()) sight->where = s.where;
+            d.told.push_back(*sight);
+        }
+    std::vector<Reading> readings;
+    for (const job::BenchReading& r : bench.readings)
+        if (r.mends == now && weighs(r)) readings.push_back(reading_of(r));
+    d.anything = !d.told.empty() || !readings.empty();
+    std::vector<Hypothesis> before;
+    if (!readings.empty()) {
+        const Reading last = readings.back();
+        readings.pop_back();
+        finder.take(d.told, readings);
+        before = finder.hypotheses();
+        finder.read(last);
+        readings.push_back(last);
+    } else
+        finder.take(d.told, {}), before = finder.hypotheses();
+    for (const Hypothesis& h : finder.hypotheses()) {
+        if (h.p < told_from || d.may.size() >= 12) break;
+        Diagnosis::May m;
+        m.says = finder.says(h), m.p = h.p, m.unknown = h.unknown, m.faults = h.faults;
+        for (const Hypothesis& b : before)
+            if (b.faults == h.faults && b.unknown == h.unknown) m.before = b.p;
+        for (const std::size_t f : h.faults) {
+            const Fault& fault = finder.faults()[f];
+            m.id += (m.id.empty() ? "" : " + ") + fault.id;
+            m.where += (m.where.empty() ? "" : ", ") + fault.where;
+            m.mend = m.mend.empty() ? mend_words(fault) : say("{}; {}", m.mend, mend_words(fault));
+        }
+        d.may.push_back(std::move(m));
+    }
+    for (std::size_t i = 0; i < bench.readings.size(); ++i) {
+        const job::BenchReading& r = bench.readings[i];
+        const Reading reading = reading_of(r);
+        Diagnosis::Row row;
+        row.reading = i, row.read = r.value;
+        row.words = words_of(finder.world().job(), reading.measure, r.turned);
+        row.state = r.state == by_itself ? Message("the cell by itself")
+                                         : state_words(finder.world(), r.state);
+        row.value = value_words(r.what, r.value);
+        row.earlier = r.mends != now;
+        if (const auto e =
+                weighs(r) ? finder.expected(reading.measure, {}, r.turned) : std::nullopt) {
+            row.known = true, row.expected = e->value;
+            row.low = e->value - band_of * e->sigma, row.high = e->value + band_of * e->sigma;
+            const bool open = r.what == Quantity::ohms && e->value > 5e4;
+            if (open) row.low = 1000, row.high = 1e6;
+            row.out = r.value < row.low || (r.value > row.high && !open);
+        }
+        d.rows.push_back(std::move(row));
+    }
+    if (d.anything)
+        for (const Next& n : finder.next(5)) {
+            const Candidate& c = finder.candidates()[n.candidate];
+            Diagnosis::Then t = then_of(finder, c.measure, n.turned);
+            t.limited = n.limited, t.minutes = n.minutes, t.bits = n.bits;
+            if (d.next.empty()) t.outcomes = outcomes_of(finder, c.measure, n.turned);
+            d.next.push_back(std::move(t));
+        }
+    if (!bench.mends.empty() && bench.mends.back().proof.empty()) {
+        // What the fault moved furthest out of its band for a minute of work.
+        double best = 0;
+        const Candidate* proves = nullptr;
+        for (std::size_t f = 0; f < finder.faults().size(); ++f) {
+            if (bench.mends.back().fault.find(finder.faults()[f].id) == std::string::npos) continue;
+            for (std::size_t k = 0; k < finder.candidates().size(); ++k) {
+                const Candidate& c = finder.candidates()[k];
+                const auto& values = finder.column_of(k).values;
+                if (!values[0] || !values[f + 1] || (finder.faults()[f].turned && !c.turned))
+                    continue;
+                const double off = std::abs(std::log10(std::abs(*values[f + 1]) + 0.03) -
+                                            std::log10(std::abs(*values[0]) + 0.03));
+                if (off > 0.1 && off / c.minutes > best) best = off / c.minutes, proves = &c;
+            }
+        }
+        if (proves) {
+            d.proof = then_of(finder, proves->measure, proves->turned);
+            d.proof->minutes = proves->minutes;
+        }
+    }
+    return d;
+}
+
+job::Edit tell_symptom(const Sight& sight) {
+    return [sight](job::Job& job) {
+        job::Bench& b = job.bench;
+        const job::BenchSymptom one{std::string(word(sight.symptom)), sight.where,
+                                    static_cast<int>(b.mends.size())};
+        if (std::find(b.symptoms.begin(), b.symptoms.end(), one) == b.symptoms.end())
+            b.symptoms.push_back(one);
+    };
+}
+
+job::Edit untell_symptom(const Sight& sight) {
+    return [sight](job::Job& job) {
+        job::Bench& b = job.bench;
+        std::erase(b.symptoms, job::BenchSymptom{std::string(word(sight.symptom)), sight.where,
+                                                 static_cast<int>(b.mends.size())});
+    };
+}
+
+job::Edit add_reading(job::BenchReading reading) {
+    return [reading = std::move(reading)](job::Job& job) mutable -> Result<void> {
+        if (!std::isfinite(reading.value))
+            return problem("the reading", "it is no number", "Type it as 3.71 V or 120 mOhm");
+        if (reading.state.empty())
+            return problem("the reading", "the state is missing",
+                           "Choose what the hilt was doing when it was read");
+        if (reading.from.empty())
+            return problem("the reading", "the point is missing", "Choose where the probe was");
+        reading.mends = static_cast<int>(job.bench.mends.size());
+        job.bench.readings.push_back(reading);
+        return {};
+    };
+}
+
+job::Edit drop_reading(std::size_t index) {
+    return [index](job::Job& job) {
+        if (index < job.bench.readings.size())
+            job.bench.readings.erase(job.bench.readings.begin() +
+                                     static_cast<std::ptrdiff_t>(index));
+    };
+}
+
+job::Edit mend(const Diagnosis::May& found, std::string on) {
+    return [id = found.id, says = found.says.english(), where = found.where,
+            on = std::move(on)](job::Job& job) -> Result<void> {
+        if (id.empty()) return problem("the fault", "nothing was named", "Choose what it is first");
+        job.bench.mends.push_back({id, says, where, on, {}});
+        return {};
+    };
+}
+
+job::Edit prove(std::string words) {
+    return [words = std::move(words)](job::Job& job) {
+        if (!job.bench.mends.empty()) job.bench.mends.back().proof = words;
+    };
+}
+
+job::Edit clear_bench() {
+    return [](job::Job& job) {
+        const int now = static_cast<int>(job.bench.mends.size());
+        std::erase_if(job.bench.symptoms, [&](const auto& s) { return s.mends == now; });
+        std::erase_if(job.bench.readings, [&](const auto& r) { return r.mends == now; });
+    };
+}
+
+std::optional<Found> found_by(const Finder& fresh, const job::BenchReading& r) {
+    if (r.turned || (r.what != Quantity::ohms && r.what != Quantity::volts)) return std::nullopt;
+    Finder finder = fresh;
+    const job::Job& job = finder.world().job();
+    const Measure m{r.what, r.state, r.from, r.to};
+    const auto expected = finder.world().read(m, {});
+    // What is open has no ohms, and what is read against nothing says nothing.
+    if (!expected || std::abs(*expected) < 1e-5 || r.value <= 0 || r.value > 1e3 ||
+        *expected > 1e3 || instrument_sigma(r.what, r.value) > 0.3 * r.value)
+        return std::nullopt;
+    const double times = r.value / std::abs(*expected);
+    const auto [from, pin] = job::split_terminal(r.from);
+    const auto [to, to_pin] = job::split_terminal(r.to);
+    const auto words = [&](const std::string& what, double ohms) {
+        return say("{} has {}", what, with_unit(ohms, "Ohm"));
+    };
+    for (const job::Wire& w : job.wires)
+        if ((w.from == r.from && w.to == r.to) || (w.from == r.to && w.to == r.from)) {
+            const circuit::Network* n = finder.world().network(cell_out);
+            double copper = 0;
+            if (n)
+                for (const circuit::Resistor& one : n->resistors)
+                    if (one.ref == w.ref) copper += one.ohms;
+            if (copper <= 0) return std::nullopt;
+            const double ohms = copper * times;
+            return Found{w.ref, words(w.ref, ohms), [ref = w.ref, ohms](job::Job& j) {
+                             for (job::Wire& wire : j.wires)
+                                 if (wire.ref == ref) wire.resistance = Ohm(ohms);
+                         }};
+        }
+    const catalogue::Catalogue& parts = finder.world().parts();
+    const job::Part* part = job::find_ref(job.parts, std::string(from));
+    if (part && from == to && parts.find_as<catalogue::Kill>(part->type)) {
+        const circuit::Network* n = finder.world().network(cell_out);
+        double contact = 0;
+        if (n)
+            for (const circuit::Resistor& one : n->resistors)
+                if (one.ref == part->ref && one.part == circuit::Part::kill) contact = one.ohms;
+        if (contact <= 0) return std::nullopt;
+        const double ohms = contact * times;
+        return Found{part->ref, words(part->ref, ohms), [ref = part->ref, ohms](job::Job& j) {
+                         if (job::Part* p = job::find_ref(j.parts, ref))
+                             p->measured.resistance = Ohm(ohms);
+                     }};
+    }
+    // A pole of a connector against the blade that stands on it: each of its pins alike.
+    for (const auto& [connector, pole] : {std::pair{std::string(from), std::string(pin)},
+                                          std::pair{std::string(to), std::string(to_pin)}}) {
+        const job::Part* c = job::find_ref(job.parts, connector);
+        const auto* figures = c ? parts.find_as<catalogue::Connector>(c->type) : nullptr;
+        const std::string other(connector == from ? to : from);
+        if (!figures || !job::find_ref(job.blades, other) || (pole != "plus" && pole != "minus"))
+            continue;
+        const int pins = pole == "plus" ? figures->plus_pins : figures->minus_pins;
+        const double each =
+            c->measured.resistance.value_or(figures->pin_resistance).value() * times;
+        return Found{connector, words(connector + "." + pole, each / pins),
+                     [connector = connector, pole = pole, pins, each](job::Job& j) {
+                         job::Part* p = job::find_ref(j.parts, connector);
+                         if (!p) return;
+                         std::erase_if(p->measured.pins, [&](const job::MeasuredPin& one) {
+                             return one.pin.starts_with(pole);
+                         });
+                         for (int i = 1; i <= pins; ++i)
+                             p->measured.pins.push_back({fmt::format("{}{}", pole, i), Ohm(each)});
+                     }};
+    }
+    return std::nullopt;
+}
+
+} // namespace conductus::diagnose

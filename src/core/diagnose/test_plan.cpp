@@ -1,0 +1,584 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/diagnose/test_plan.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <set>
+
+#include "core/base/format.h"
+#include "core/diagnose/diagnosis.h"
+#include "core/diagnose/words.h"
+#include "core/handling/buttons.h"
+#include "core/handling/tour.h"
+#include "core/job/lookup.h"
+#include "core/job/trigger.h"
+#include "core/job/words.h"
+#include "core/power/cell_model.h"
+
+namespace conductus::diagnose {
+namespace {
+
+constexpr double band = 1.96, beyond = 3.3; // standard deviations: 19 of 20, and 999 of 1000
+constexpr double parted =
+    1000; // ohms between what should not touch: the board itself lets some through
+constexpr double reads_open = 5e4, open_most = 1e6;
+
+std::string step_id(Quantity what, const std::string& state, const std::string& from,
+                    const std::string& to, bool turned) {
+    return fmt::format("{} | {} | {} | {}{}", job::word(what), state, from, to,
+                       turned ? " | turned" : "");
+}
+
+bool is_out(const TestStep& step, double read) {
+    if (step.what == Quantity::seen) return read < 0.5;
+    if (step.open()) return read < step.low;
+    const double sigma = std::max((step.high - step.low) / (2 * band), 1e-9);
+    const double middle = (step.high + step.low) / 2;
+    return std::abs(read - middle) > beyond * sigma;
+}
+
+class Planner {
+public:
+    Planner(Finder& finder, std::optional<double> loudness)
+        : finder_(finder), world_(finder.world()), job_(world_.job()), parts_(world_.parts()),
+          loudness_(loudness), found_(finder.faults().size(), 0) {}
+
+    TestPlan run() {
+        const auto cell = job::first_of<catalogue::Cell>(job_, parts_);
+        if (!cell || finder_.faults().empty()) return {};
+        cell_ = cell.part->ref;
+        plus_ = cell_ + ".plus", minus_ = cell_ + ".minus";
+        if (const auto board = job::first_of<catalogue::Board>(job_, parts_))
+            board_ = board.part->ref;
+        in_hand(*cell.part, *cell.figures);
+        cell_out_steps();
+        killed();
+        first_power();
+        at_rest();
+        lit();
+        handling();
+        // Where the probes have just been in that state, the hilt is open already.
+        for (std::size_t i = 0; i < plan_.steps.size(); ++i) {
+            TestStep& s = plan_.steps[i];
+            if (i > 0 && plan_.steps[i - 1].state == s.state &&
+                plan_.steps[i - 1].what != Quantity::seen)
+                s.minutes = std::min(s.minutes, 0.5);
+            plan_.minutes += s.minutes;
+        }
+        for (std::size_t f = 0; f < found_.size(); ++f)
+            if (!found_[f]) plan_.not_found.push_back(f);
+        return std::move(plan_);
+    }
+
+private:
+    /// The step is taken into the plan if it finds anything new, or has another purpose.
+    bool take(TestStep step, const std::vector<std::size_t>& could) {
+        for (const std::size_t f : could)
+            if (!found_[f]) step.finds.push_back(f);
+        if (step.finds.empty() && step.purpose.empty()) return false;
+        for (const TestStep& s : plan_.steps)
+            if (s.id == step.id) return false;
+        for (const std::size_t f : step.finds)
+            found_[f] = 1;
+        if (step.below.empty()) step.below = suspects(step);
+        if (step.above.empty()) step.above = suspects(step);
+        plan_.steps.push_back(std::move(step));
+        return true;
+    }
+
+    /// What is the likeliest of the faults that a step finds.
+    Message suspects(const TestStep& step) const {
+        std::vector<std::size_t> all = step.finds;
+        if (all.empty()) return "Read it again; then find the fault with it";
+        std::stable_sort(all.begin(), all.end(), [&](std::size_t a, std::size_t b) {
+            return finder_.faults()[a].prior > finder_.faults()[b].prior;
+        });
+        std::vector<Message> names;
+        for (const std::size_t f : all)
+            if (names.size() < 3) names.push_back(finder_.faults()[f].says);
+        if (names.size() == 1) return say("Find the fault: it may be that {}", names[0]);
+        if (names.size() == 2)
+            return say("Find the fault: it may be that {}, or that {}", names[0], names[1]);
+        return say("Find the fault: it may be that {}, that {}, or that {}", names[0], names[1],
+                   names[2]);
+    }
+
+    TestStep step_of(TestStage stage, const Measure& m, bool turned, double minutes) {
+        TestStep s;
+        s.stage = stage;
+        s.words = words_of(job_, m, turned);
+        s.what = m.what, s.state = m.state, s.from = m.from, s.to = m.to, s.turned = turned;
+        s.id = step_id(m.what, m.state, m.from, m.to, turned);
+        s.minutes = minutes, s.measured = m;
+        const auto expected = finder_.expected(m, {}, turned);
+        if (!expected) return s;
+        s.expected = expected->value;
+        if (m.what == Quantity::pixels)
+            s.low = s.high = s.expected;
+        else if (m.what == Quantity::ohms && s.expected >= reads_open)
+            s.low = parted, s.high = open_most;
+        else {
+            s.low = s.expected - band * expected->sigma,
+            s.high = s.expected + band * expected->sigma;
+            if (m.what == Quantity::ohms) s.low = std::max(s.low, 0.0);
+        }
+        return s;
+    }
+
+    /// Faults with which that step would read out of its band, by a column of the finder.
+    std::vector<std::size_t> finds(const TestStep& step, const Finder::Column& column) const {
+        std::vector<std::size_t> all;
+        for (std::size_t f = 0; f < finder_.faults().size(); ++f) {
+            // What is there only while something is turned is found by turning.
+            if (finder_.faults()[f].turned && !step.turned) continue;
+            const auto v = column.values[f + 1];
+            if (!v || (step.what == Quantity::pixels ? std::abs(*v - step.expected) > 1.5
+                                                     : is_out(step, *v)))
+                all.push_back(f);
+        }
+        return all;
+    }
+
+    /// Of the readings that could be taken: those that find most that is new for a minute, until
+    /// nothing is new; then in the order in which the probes move least.
+    void cover(TestStage stage, const std::vector<std::size_t>& candidates,
+               const std::vector<Candidate>& more = {}) {
+        struct Option {
+            TestStep step;
+            std::vector<std::size_t> could;
+        };
+        std::vector<Option> options;
+        const auto add = [&](const Candidate& c, const Finder::Column& column) {
+            if (!column.values[0]) return;
+            Option o{step_of(stage, c.measure, c.turned, c.minutes), {}};
+            o.could = finds(o.step, column);
+            if (!o.could.empty()) options.push_back(std::move(o));
+        };
+        for (const Candidate& c : more)
+            add(c, finder_.column(c.measure, c.turned));
+        for (const std::size_t k : candidates)
+            add(finder_.candidates()[k], finder_.column_of(k));
+        std::vector<char> found = found_;
+        std::vector<Option> chosen;
+        for (;;) {
+            double best = 0;
+            std::size_t which = 0;
+            for (std::size_t i = 0; i < options.size(); ++i) {
+                double fresh = 0;
+                for (const std::size_t f : options[i].could)
+                    fresh += found[f] ? 0 : 1;
+                // What is read with the kill open costs a change; what finds most goes first.
+                if (fresh / options[i].step.minutes > best)
+                    best = fresh / options[i].step.minutes, which = i;
+            }
+            if (best <= 0) break;
+            for (const std::size_t f : options[which].could)
+                found[f] = 1;
+            chosen.push_back(options[which]);
+        }
+        // Isolation before continuity: what touches does harm, what is open does none.
+        std::stable_sort(chosen.begin(), chosen.end(), [](const Option& a, const Option& b) {
+            const auto rank = [](const TestStep& s) {
+                return std::tuple(s.state == kill_open, !s.open(), s.turned, s.state,
+                                  s.what != Quantity::pixels, s.from, s.to);
+            };
+            return rank(a.step) < rank(b.step);
+        });
+        for (Option& o : chosen) {
+            if (o.step.stage == TestStage::before_power && o.step.open())
+                o.step.below =
+                    say("Do not put the cell in: something touches. {}", suspects_of(o.could));
+            take(std::move(o.step), o.could);
+        }
+    }
+    Message suspects_of(const std::vector<std::size_t>& faults) const {
+        TestStep s;
+        for (const std::size_t f : faults)
+            if (!found_[f]) s.finds.push_back(f);
+        return suspects(s);
+    }
+
+    std::vector<std::size_t> candidates(const std::vector<std::string>& states) const {
+        std::vector<std::size_t> all;
+        for (std::size_t k = 0; k < finder_.candidates().size(); ++k)
+            if (std::find(states.begin(), states.end(), finder_.candidates()[k].measure.state) !=
+                states.end())
+                all.push_back(k);
+        return all;
+    }
+
+    /// A step in which something is seen or heard; it finds what shows those symptoms.
+    void see(TestStage stage, const std::string& state, const std::string& what, Message words,
+             Message purpose, const std::vector<Symptom>& symptoms, double minutes = 0.3,
+             const std::string& of = {}) {
+        TestStep s;
+        s.stage = stage, s.what = Quantity::seen, s.state = state, s.from = of;
+        s.words = std::move(words), s.purpose = std::move(purpose), s.minutes = minutes;
+        s.id = step_id(Quantity::seen, state, of, what, false);
+        std::vector<std::size_t> could;
+        for (std::size_t f = 0; f < finder_.faults().size(); ++f)
+            for (const Sight& sight : finder_.sights())
+                if (std::find(symptoms.begin(), symptoms.end(), sight.symptom) != symptoms.end() &&
+                    finder_.shows(f, sight)) {
+                    could.push_back(f);
+                    break;
+                }
+        take(std::move(s), could);
+    }
+    /// A reading with a purpose of its own.
+    void read(TestStage stage, const Measure& m, double minutes, Message purpose,
+              Message below = {}, Message above = {}) {
+        if (m.state.empty() || !world_.read(m, {})) return;
+        TestStep s = step_of(stage, m, false, minutes);
+        s.purpose = std::move(purpose), s.below = std::move(below), s.above = std::move(above);
+        take(std::move(s), {});
+    }
+    /// The same, that also finds faults.
+    void read_and_find(TestStage stage, const Measure& m, double minutes, Message purpose,
+                       Message below = {}, Message above = {}) {
+        if (m.state.empty() || !world_.read(m, {})) return;
+        TestStep s = step_of(stage, m, false, minutes);
+        s.purpose = std::move(purpose), s.below = std::move(below), s.above = std::move(above);
+        const auto could = finds(s, finder_.column(m, false));
+        take(std::move(s), could);
+    }
+
+    void in_hand(const job::Part& part, const catalogue::Cell& cell) {
+        TestStep s;
+        s.stage = TestStage::in_hand, s.what = Quantity::volts, s.state = by_itself;
+        s.from = plus_, s.to = minus_;
+        s.id = step_id(s.what, s.state, s.from, s.to, false);
+        s.words = say("{} in the hand, plus to minus", part.ref);
+        s.measured = Measure{s.what, s.state, s.from, s.to};
+        const double cells = std::max(1, cell.series);
+        s.low = power::open_circuit(0.3).value() * cells - 0.02;
+        s.high = power::open_circuit(1).value() * cells + 0.05;
+        s.expected = power::open_circuit(0.9).value() * cells;
+        s.minutes = 0.5;
+        s.purpose = "What is read later is told against how far the cell is charged";
+        s.below = "Charge it; a cell that was under 2.5 V is not used any more";
+        s.above = "Do not fit it: it was charged too far, or it is another cell";
+        std::vector<std::size_t> could;
+        for (std::size_t f = 0; f < finder_.faults().size(); ++f)
+            if (finder_.faults()[f].id.starts_with("flat ")) could.push_back(f);
+        take(std::move(s), could);
+        TestStep way;
+        way.stage = TestStage::in_hand, way.what = Quantity::seen, way.state = by_itself;
+        way.from = part.ref;
+        way.id = step_id(way.what, way.state, part.ref, "way round", false);
+        way.words = say("the minus of {} is toward the {}, and the bay is marked so", part.ref,
+                        Message(std::string(job::word(part.minus_faces))));
+        way.minutes = 0.3;
+        way.below = "Turn the cell round: the wrong way round destroys the board";
+        could.clear();
+        for (std::size_t f = 0; f < finder_.faults().size(); ++f)
+            if (finder_.faults()[f].id.starts_with("reversed ")) could.push_back(f);
+        take(std::move(way), could);
+    }
+
+    void cell_out_steps() {
+        read_and_find(TestStage::before_power, {Quantity::ohms, cell_out, plus_, minus_}, 1,
+                      "Nothing is shorted",
+                      "Do not put the cell in: plus and minus touch somewhere");
+        std::vector<Candidate> chains;
+        const auto chain = [&](const std::string& from, const std::string& to) {
+            const Measure m{Quantity::ohms, cell_out, from, to};
+            const auto sound = from != to ? world_.read(m, {}) : std::nullopt;
+            if (sound && *sound > 0.002 && *sound < 3) chains.push_back({m, 2, false});
+        };
+        if (!board_.empty()) {
+            chain(plus_, board_ + ".bat");
+            chain(board_ + ".gnd", minus_);
+        }
+        std::set<std::string> pads;
+        for (const job::Wire& w : job_.wires)
+            for (const std::string& end : {w.from, w.to})
+                if (!board_.empty() && w.role == job::Role::return_path &&
+                    end.starts_with(board_ + ".") && end != board_ + ".gnd")
+                    pads.insert(end);
+        for (const job::Blade& b : job_.blades) {
+            chain(plus_, b.ref + ".plus");
+            chain(b.ref + ".minus", minus_);
+            for (const std::string& pad : pads)
+                chain(pad, b.ref + ".minus");
+        }
+        cover(TestStage::before_power, candidates({cell_out, kill_open}), chains);
+        // Each plug is proved by itself, however like its neighbour it looks.
+        for (const job::Plug& p : job_.plugs) {
+            if (p.use != job::PlugUse::kill || p.jack.empty()) continue;
+            Measure m{Quantity::ohms, kill_open, p.jack + ".in", p.jack + ".out"};
+            if (!world_.read(m, {})) continue;
+            TestStep s = step_of(TestStage::before_power, m, false, 1);
+            s.measured.reset();
+            s.state = say("cell out, {} in {}", p.ref, p.jack).english();
+            s.id = step_id(s.what, s.state, s.from, s.to, false);
+            s.purpose = say("{} is proved to open {}", p.ref, p.jack);
+            s.below = say("{} opens nothing: it is too thin, too short, or a blank", p.ref);
+            take(std::move(s), {});
+        }
+        if (job::first_of<catalogue::Kill>(job_, parts_))
+            for (const job::Part& part : job_.parts)
+                if (parts_.find_as<catalogue::Kill>(part.type))
+                    read(TestStage::before_power,
+                         {Quantity::ohms, kill_open, part.ref + ".in", part.ref + ".out"}, 1,
+                         say("{} is proved to open", part.ref),
+                         say("{} does not open: nothing would switch the hilt off", part.ref));
+    }
+
+    void killed() {
+        if (!job::first_of<catalogue::Kill>(job_, parts_)) return;
+        read_and_find(TestStage::killed, {Quantity::amps, "killed", plus_, {}}, 1.8,
+                      "The kill kills with the cell in", {},
+                      "Take the cell out: the kill is by-passed");
+        cover(TestStage::killed, candidates({"killed"}));
+    }
+
+    void first_power() {
+        const Measure idle{Quantity::amps, "idle", plus_, {}};
+        if (!world_.read(idle, {})) return;
+        TestStep s = step_of(TestStage::first_power, idle, false, 2.5);
+        limit_ = std::ceil((1.5 * s.high + 0.05) * 10) / 10;
+        s.words = say("{} from a supply at {} that is limited to {}", s.words,
+                      with_unit(supply(), "V"), with_unit(limit_, "A"));
+        s.id = step_id(s.what, "first power", s.from, {}, false);
+        s.purpose = "A fault that is left draws no more than the supply gives";
+        s.below = "The board does not start: read the volts along the supply";
+        s.above = "Switch it off at once, and do not raise the limit: find what draws the current";
+        take(std::move(s),
+             finds(step_of(TestStage::first_power, idle, false, 1), finder_.column(idle, false)));
+    }
+    double supply() {
+        double volts = 0;
+        if (const circuit::Network* n = world_.network("idle"))
+            for (const circuit::Source& source : n->sources)
+                volts = std::max(volts, source.emf);
+        return std::round(volts * 10) / 10;
+    }
+
+    void at_rest() {
+        read_and_find(TestStage::at_rest, {Quantity::amps, "asleep", plus_, {}}, 1.8,
+                      "What it draws in storage", {},
+                      "Something stays on while it is off: it empties the cell in storage");
+        see(TestStage::at_rest, "asleep", "dark", "nothing is lit while it is off",
+            "What is lit while it is off empties the cell", {Symptom::lit_while_off});
+        cover(TestStage::at_rest, candidates({"asleep", "idle"}));
+        if (!job_.config.sense_pad.empty())
+            see(TestStage::at_rest, "blade out", "sensed",
+                "draw the blade and put it back: the board tells both", "The blade is sensed", {},
+                0.5);
+    }
+
+    void lit() {
+        const std::string& look = world_.lit();
+        if (look.empty()) return;
+        see(TestStage::lit, look, "whole",
+            say("{} has its colour on the whole blade and on every light", look),
+            "What a person sees at once",
+            {Symptom::wrong_colours, Symptom::no_blade, Symptom::nothing_at_all});
+        if (const circuit::Network* n = world_.network(look)) {
+            for (const circuit::Strip& strip : n->strips)
+                read_and_find(TestStage::lit, {Quantity::pixels, look, strip.ref, {}}, 0.4,
+                              "Each strip, to its last pixel");
+            std::set<std::string> seen;
+            for (const circuit::Diode& d : n->diodes)
+                if (seen.insert(d.ref).second) see_light(d.ref, look);
+        }
+        cover(TestStage::lit, candidates({look}));
+        for (const job::Look& l : job_.looks)
+            read(TestStage::lit, {Quantity::amps, l.name, plus_, {}}, 0.7,
+                 say("{} draws what the runtime was planned with", l.name));
+        if (!world_.flash().empty()) {
+            cover(TestStage::lit, candidates({world_.flash()}));
+            if (!board_.empty())
+                read(TestStage::lit,
+                     {Quantity::volts, world_.flash(), board_ + ".bat", board_ + ".gnd"}, 1,
+                     say("The sag at {}: what first crackles follows it", world_.flash()));
+        }
+    }
+    void see_light(const std::string& ref, const std::string& look) {
+        TestStep s;
+        s.stage = TestStage::lit, s.what = Quantity::seen, s.state = look, s.from = ref;
+        s.id = step_id(Quantity::seen, look, ref, "lit", false);
+        s.words = say("{} is lit", ref), s.purpose = "Each light by itself", s.minutes = 0.2;
+        std::vector<std::size_t> could;
+        for (std::size_t f = 0; f < finder_.faults().size(); ++f)
+            for (const Sight& sight : finder_.sights())
+                if ((sight.symptom == Symptom::dark || sight.symptom == Symptom::dim) &&
+                    (sight.where == ref || sight.where.starts_with(ref + ".")) &&
+                    finder_.shows(f, sight)) {
+                    could.push_back(f);
+                    break;
+                }
+        take(std::move(s), could);
+    }
+
+    void handling() {
+        const auto stage = TestStage::handling;
+        const job::Handling& map = job_.handling;
+        const handling::Tour tour = handling::shortest_tour(job_);
+        const auto hands = handling::hand_buttons(job_, parts_);
+        bool pressed = false;
+        for (const handling::TourStep& t : tour.steps) {
+            if (t.kind != handling::TourStep::Kind::command || !t.first) continue;
+            const job::Command& c = map.commands[t.command];
+            const Message preset = c.preset.empty() ? Message() : say(", with {} only", c.preset);
+            see(stage, c.state, c.name + (c.preset.empty() ? "" : " | " + c.preset),
+                say("{}: {}{}", job::trigger_text(c.trigger), c.name, preset),
+                "Every command is tried before it is printed",
+                {Symptom::button_dead, Symptom::buttons_swapped}, 0.2);
+            pressed = pressed || !c.trigger.buttons.empty();
+        }
+        if (!pressed)
+            for (const handling::HandButton& b : hands)
+                see(stage, "idle", "press", say("press {}: the board answers", b.ref),
+                    "Each button by itself", {Symptom::button_dead, Symptom::buttons_swapped}, 0.2,
+                    b.ref);
+        if (!job_.presets.empty())
+            see(stage, "card", "checked", "the card was checked against the presets",
+                "A font or a track that is missing is silent only when it is wanted", {}, 1);
+        for (const job::Preset& p : job_.presets)
+            see(stage, p.name, "preset",
+                say("{} plays {} and shows {}", p.name,
+                    p.font.empty() ? Message("its sounds") : Message(p.font),
+                    p.look.empty() ? Message("its look") : Message(p.look)),
+                "Each preset in its order", {Symptom::silent, Symptom::wrong_colours}, 0.3);
+        if (job_.presets.empty() && job::first_of<catalogue::Speaker>(job_, parts_))
+            see(stage, world_.lit(), "sound", "it plays its sounds", "The speaker and the card",
+                {Symptom::silent}, 0.3);
+        if (loudness_) {
+            TestStep s;
+            s.stage = stage, s.what = Quantity::decibels, s.state = world_.lit();
+            s.id = step_id(s.what, s.state, {}, {}, false);
+            s.words = "loudness at a metre, of a steady hum at full volume";
+            s.expected = *loudness_, s.low = *loudness_ - 6, s.high = *loudness_ + 6;
+            s.purpose = "What the room before and behind the cone does to it";
+            s.below = "Look for a finger, a cap or a wire on the cone, and for closed vents";
+            s.above = "It is louder than planned: nothing to do";
+            take(std::move(s), {});
+        }
+        if (!job_.config.motion.swing && job_.motion_tests.empty())
+            see(stage, "lit", "motion", "swing it and set it down hard: no false clash",
+                "Motion is as lively as was asked for", {});
+        see(stage, "closed", "rattle", "shake the closed hilt: nothing rattles",
+            "What is loose shows in no reading", {});
+        see(stage, "closed", "flicker", "turn cap and blade while it is lit: nothing flickers",
+            "What touches only at rest", {Symptom::flickers_turned}, 0.5);
+    }
+
+    Finder& finder_;
+    World& world_;
+    const job::Job& job_;
+    const catalogue::Catalogue& parts_;
+    std::optional<double> loudness_;
+    std::string cell_, plus_, minus_, board_;
+    double limit_ = 0;
+    std::vector<char> found_;
+    TestPlan plan_;
+};
+
+} // namespace
+
+bool TestStep::open() const { return what == Quantity::ohms && high >= open_most; }
+
+Message words_of(TestStage stage) {
+    switch (stage) {
+    case TestStage::in_hand:
+        return "in the hand";
+    case TestStage::before_power:
+        return "before power, cell out";
+    case TestStage::killed:
+        return "cell in, kill open";
+    case TestStage::first_power:
+        return "first power, limited";
+    case TestStage::at_rest:
+        return "asleep and idle";
+    case TestStage::lit:
+        return "lit";
+    case TestStage::handling:
+        return "handling and sound";
+    }
+    return {};
+}
+
+TestPlan test_plan(Finder& finder, std::optional<double> loudness) {
+    return Planner(finder, loudness).run();
+}
+
+Verdict judged(const TestStep& step, double read) {
+    if (step.what == Quantity::seen) return read > 0.5 ? Verdict::fine : Verdict::out;
+    if (read >= step.low && (read <= step.high || step.open())) return Verdict::fine;
+    if (step.what == Quantity::pixels) return Verdict::out;
+    return is_out(step, read) ? Verdict::out : Verdict::edge;
+}
+
+const job::BenchTried* tried(const job::Bench& bench, const TestStep& step) {
+    for (const job::BenchTried& t : bench.tried)
+        if (t.step == step.id) return &t;
+    return nullptr;
+}
+
+Verdict judged(const TestStep& step, const job::Bench& bench) {
+    const job::BenchTried* t = tried(bench, step);
+    if (!t) return Verdict::untried;
+    if (t->read) return judged(step, *t->read);
+    return t->fine ? Verdict::fine : Verdict::out;
+}
+
+job::Edit try_step(const TestStep& step, std::optional<double> read, bool fine, std::string on,
+                   std::string note) {
+    job::BenchTried done{step.id, read, read ? judged(step, *read) == Verdict::fine : fine,
+                         std::move(on), std::move(note)};
+    // What a meter read at the hilt is evidence for the search as well.
+    std::optional<job::BenchReading> reading;
+    if (read && step.measured) {
+        reading = job::BenchReading{step.what, step.measured->state, step.from, step.to, *read};
+        reading->turned = step.turned, reading->on = done.on;
+    }
+    return [done = std::move(done), reading = std::move(reading)](job::Job& job) {
+        if (reading) (void)add_reading (*reading)(job);
+        // What is tried after it was signed is not what was signed.
+        job.bench.signed_on.clear(), job.bench.signed_by.clear();
+        job.bench.steps = 0, job.bench.untried.clear();
+        for (job::BenchTried& t : job.bench.tried)
+            if (t.step == done.step) {
+                t = done;
+                return;
+            }
+        job.bench.tried.push_back(done);
+    };
+}
+
+job::Edit untry_step(std::string id) {
+    return [id = std::move(id)](job::Job& job) {
+        job.bench.signed_on.clear(), job.bench.signed_by.clear();
+        job.bench.steps = 0, job.bench.untried.clear();
+        std::erase_if(job.bench.tried, [&](const job::BenchTried& t) { return t.step == id; });
+    };
+}
+
+job::Edit sign_off(const TestPlan& plan, std::string on, std::string by) {
+    return [plan, on = std::move(on), by = std::move(by)](job::Job& job) -> Result<void> {
+        std::vector<std::string> untried;
+        for (const TestStep& s : plan.steps) {
+            const Verdict v = judged(s, job.bench);
+            if (v == Verdict::out)
+                return problem("the test plan", say("'{}' is out of its band", s.words.english()),
+                               "Find the fault, mend it, and try that step again");
+            if (v == Verdict::untried) untried.push_back(s.words.english());
+        }
+        if (untried.size() == plan.steps.size())
+            return problem("the test plan", "nothing was tried yet", "Try the first step");
+        constexpr std::size_t named = 12;
+        job.bench.signed_on = on, job.bench.signed_by = by;
+        job.bench.steps = static_cast<int>(plan.steps.size());
+        std::string words;
+        for (std::size_t i = 0; i < untried.size() && i < named; ++i)
+            words += (i ? "; " : "") + untried[i];
+        if (untried.size() > named) words += say("; and {} more", untried.size() - named).english();
+        job.bench.untried = words;
+        return {};
+    };
+}
+
+} // namespace conductus::diagnose

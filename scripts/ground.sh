@@ -3,7 +3,7 @@
 # The programs, and a display where there is none.
 program_packages=(
   build-essential cmake ninja-build ccache
-  qt6-base-dev qt6-svg-dev libgl1-mesa-dev
+  qt6-base-dev qt6-svg-dev qt6-serialport-dev libgl1-mesa-dev
   libsndfile1-dev libebur128-dev libctemplate-dev pkg-config
   libxxhash-dev libeigen3-dev nlohmann-json3-dev libsqlitecpp-dev libsqlite3-dev libzstd-dev libcli11-dev libfmt-dev libexpected-dev
   xvfb xauth
@@ -49,5 +49,5 @@ build_programs() {
   else
     cmake --preset default -DBUILD_TESTING=OFF >/dev/null
   fi
-  NINJA_STATUS='[%f of %t, %e s] ' cmake --build --preset default --target conductus conductus-cli
+  NINJA_STATUS='[%f of %t, %e s] ' cmake --build --preset default --target conductus conductus-cli conductus-meter
 }

@@ -68,6 +68,7 @@ struct DiagnoseChoice {
     std::vector<std::string> symptoms;
     int level = 1;
     unsigned seed = 1;
+    std::string policy = "finder"; ///< finder, halving or habit
     bool json = false;
 };
 /// `diagnose JOB --readings FILE.csv --symptom WORD`: what it may be, and the next reading.

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include <algorithm>
 #include <fmt/format.h>
 
 #include "cli/commands.h"
@@ -62,17 +63,31 @@ int diagnose(const catalogue::Catalogue& parts, const DiagnoseChoice& choice) {
     if (finder.faults().empty())
         return refuse({plan->job->name, "there is no network to look for a fault in",
                        "Wire the board to the cell first"});
-    for (const std::string& words : choice.symptoms) {
-        const auto sight = diagnose::sight_named(words);
-        if (!sight) {
-            std::vector<std::string> all;
-            for (const diagnose::Sight& s : finder.sights())
-                all.push_back(diagnose::told(s));
-            return refuse({"--symptom", say("'{}' is no symptom", shown(words, 40)),
-                           say("There are: {}", joined(all, "; "))});
+    // Words of one symptom may come one by one: as many as make one.
+    const auto& said = choice.symptoms;
+    for (std::size_t at = 0; at < said.size();) {
+        std::optional<diagnose::Sight> sight;
+        std::size_t used = 0;
+        for (std::size_t many = said.size() - at; many > 0 && !sight; --many) {
+            std::string words = said[at];
+            for (std::size_t k = 1; k < many; ++k)
+                words += " " + said[at + k];
+            sight = diagnose::sight_named(words);
+            used = many;
+        }
+        const auto& all = finder.sights();
+        if (!sight || std::find(all.begin(), all.end(), *sight) == all.end()) {
+            std::vector<std::string> names;
+            for (const diagnose::Sight& s : all)
+                names.push_back(diagnose::told(s));
+            return refuse({"--symptom", say("'{}' is no symptom of this hilt", shown(said[at], 40)),
+                           say("There are: {}", joined(names, "; "))});
         }
         finder.tell(*sight);
+        at += used;
     }
+    for (const diagnose::Reading& r : readings)
+        if (auto known = finder.world().check(r.measure); !known) return refuse(known.error());
     finder.take({}, readings);
     const auto next = finder.next();
     Json hypotheses = Json::array(), others = Json::array();
@@ -171,7 +186,11 @@ int practice(const catalogue::Catalogue& parts, const DiagnoseChoice& choice) {
     if (finder.faults().empty())
         return refuse({plan->job->name, "there is no network to hide a fault in",
                        "Wire the board to the cell first"});
-    const diagnose::Played p = diagnose::play(finder, choice.level, choice.seed);
+    const diagnose::Played p =
+        diagnose::play(finder, choice.level, choice.seed,
+                       choice.policy == "halving" ? diagnose::Policy::halving
+                       : choice.policy == "habit" ? diagnose::Policy::habit
+                                                  : diagnose::Policy::finder);
     const auto names = [&](const std::vector<std::size_t>& faults) {
         std::vector<std::string> all;
         for (const std::size_t f : faults)

@@ -283,7 +283,6 @@ int run(int argc, char** argv) {
     diagnose->add_option("--readings", bench.readings, "a table of readings, CSV");
     diagnose->add_option("--symptom", bench.symptoms, "what was seen: \"boots, no blade\"");
     diagnose->add_flag("--json", bench.json, "JSON on standard output");
-    std::string policy = "finder";
     auto* tests =
         app.add_subcommand("tests", "how a build is tried: every step, and what it reads");
     tests->add_option("JOB", bench.job, "a job file, or NAME@BOOK")->required();
@@ -292,9 +291,13 @@ int run(int argc, char** argv) {
     auto* practice = app.add_subcommand("practice", "a hidden fault, found by a policy");
     practice->add_option("JOB", bench.job, "a job file, or NAME@BOOK")->required();
     add_number(*practice, "--seed", bench.seed, 0U, 4000000000U, "which case");
-    add_number(*practice, "--level", bench.level, 1, 3,
-               "1: one fault, 2: intermittent ones too, 3: two faults");
-    practice->add_option("--policy", policy, "finder")->check(CLI::IsMember({"finder"}));
+    add_number(*practice, "--level", bench.level, 1, 4,
+               "1: one fault, 2: intermittent ones too, 3: two faults, 4: two intermittent ones");
+    practice
+        ->add_option("--policy", bench.policy,
+                     "finder: what tells most for a minute; halving: the supply path, halved and "
+                     "halved; habit: from the cell on")
+        ->check(CLI::IsMember({"finder", "halving", "habit"}));
     practice->add_flag("--json", bench.json, "JSON on standard output");
 
     auto* handling = app.add_subcommand(

@@ -224,8 +224,9 @@ int main(int argc, char** argv) {
                        "Wire the board to the cell first"});
     std::vector<const diagnose::Fault*> hidden;
     for (const std::string& id : faults) {
-        const auto it = std::find_if(known.begin(), known.end(),
-                                     [&](const diagnose::Fault& f) { return f.id == id; });
+        const auto it = std::find_if(known.begin(), known.end(), [&](const diagnose::Fault& f) {
+            return f.id == id || f.says == id;
+        });
         if (it == known.end()) {
             std::vector<std::string> ids;
             for (const diagnose::Fault& f : known)

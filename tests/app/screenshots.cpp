@@ -18,9 +18,15 @@
 #include "app/shelf/shelf_page.h"
 #include "app/shell/job_view.h"
 #include "app/shell/main_window.h"
+#include "app/stations/bench/bench_page.h"
+#include "app/stations/bench/bench_work.h"
+#include "app/stations/bench/practice_sheet.h"
 #include "app/stations/handling/card_sheet.h"
 #include "app/stations/handling/motion_sheet.h"
 #include "app/stations/handling/rehearse_sheet.h"
+#include "app/table/table.h"
+#include "core/bench/discharge_fit.h"
+#include "core/diagnose/test_plan.h"
 #include "core/findings/answered.h"
 #include "core/harness/data_map.h"
 #include "files/catalogue_json.h"
@@ -30,6 +36,7 @@
 #include "shop/backup.h"
 #include "shop/unkept.h"
 #include "support/bench_strip.h"
+#include "support/sample_bench.h"
 
 using namespace conductus;
 
@@ -42,6 +49,88 @@ void settle(int milliseconds) {
         QApplication::processEvents(QEventLoop::AllEvents, 10);
         QThread::msleep(2);
     }
+}
+
+/// A bench with something on it: half the plan is tried, a worn pin is looked for, the pretend
+/// meter is joined, an evening was logged, a case is being practised.
+void show_bench(app::MainWindow& window, const std::string& view) {
+    app::BenchWork& work = window.findChild<app::BenchPage*>()->work();
+    app::Session& session = window.job_view()->session();
+    for (int i = 0; i < 200 && !work.diagnosis(); ++i)
+        settle(50);
+    if (!work.bench()) return;
+    (void)session.edit("Begin", job::Edit([](job::Job& j) { j.bench = {}; }));
+    settle(1500);
+    const auto& steps = work.bench()->tests.steps;
+    if (view == "tests") {
+        for (std::size_t i = 0; i < steps.size() * 2 / 3; ++i) {
+            const auto& s = steps[i];
+            const bool seen = s.what == job::Reads::seen;
+            const double share = double(i * 7 % 10) / 10;
+            (void)session.edit("Read",
+                               diagnose::try_step(s,
+                                                  seen ? std::optional<double>()
+                                                  : s.state == diagnose::by_itself ? 4.17
+                                                  : s.open()                       ? 1e6
+                                                             : s.low + (s.high - s.low) * share,
+                                                  true, "2026-11-20"));
+        }
+        settle(900);
+        auto* table = window.findChild<app::Table*>("testPlan");
+        table->choose(static_cast<int>(steps.size() * 2 / 3), 5);
+        emit table->row_chosen(static_cast<int>(steps.size() * 2 / 3));
+    }
+    if (view == "find") {
+        diagnose::Finder hilt = *work.bench()->finder;
+        const auto& fault = hilt.faults()[test::fault_named(hilt, "turned P1.plus")];
+        for (const diagnose::Sight& s : hilt.sights())
+            if (hilt.world().shows(s, {&fault}))
+                (void)session.edit("Tell", diagnose::tell_symptom(s));
+        for (int k = 0; k < 5; ++k) {
+            for (int i = 0; i < 60; ++i)
+                settle(20);
+            if (!work.diagnosis() || work.diagnosis()->next.empty()) break;
+            // The last one that tells everything is left to whoever looks.
+            const auto& next = work.diagnosis()->next;
+            const auto& then = next[k < 4 && next.size() > 1 && next[0].turned ? 1 : 0];
+            if (k == 4 || (then.turned && k > 2)) break;
+            job::BenchReading r{then.measure.what, then.measure.state, then.measure.from,
+                                then.measure.to};
+            r.turned = then.turned, r.on = "2026-11-20";
+            r.value = hilt.world().read(then.measure, {&fault}, {}, then.turned).value_or(0);
+            (void)session.edit("Read", diagnose::add_reading(r));
+        }
+        settle(1500);
+    }
+    if (view == "meter") {
+        (void)work.start_stand_in({});
+        work.put_probes(job::Reads::volts, "Tidewater", "U1.bat", "U1.gnd", false);
+        for (int i = 0; i < 100 && !work.meter().is_steady(); ++i)
+            settle(50);
+    }
+    if (view == "log") {
+        job::DischargeLog log = test::logged_discharge(session.job(), session.parts(), 2610, 0.021,
+                                                       work.bench()->path_ohms + 0.07, 1.9, 5);
+        log.points = bench::thinned(std::move(log.points));
+        (void)session.edit("Read", bench::keep_discharge(std::move(log)));
+        settle(900);
+    }
+    if (view == "practice") {
+        auto* sheet = window.findChild<app::PracticeSheet*>();
+        sheet->begin(2, 3);
+        const auto press = [&](const char* state, const char* from, const char* to, int what) {
+            window.findChild<QComboBox*>("practiceWhat")->setCurrentIndex(what);
+            window.findChild<QComboBox*>("practiceState")->setEditText(state);
+            window.findChild<QComboBox*>("practiceFrom")->setEditText(from);
+            window.findChild<QComboBox*>("practiceTo")->setEditText(to);
+            window.findChild<QAbstractButton*>("practiceMeasure")->click();
+        };
+        press("idle", "B1.plus", "B1.minus", 0);
+        press("Tidewater", "U1.bat", "U1.gnd", 0);
+        press("Tidewater", "K1.in", "K1.out", 2);
+        press("cell out", "K1.in", "K1.out", 2);
+    }
+    settle(600);
 }
 
 } // namespace
@@ -68,7 +157,8 @@ int main(int argc, char** argv) {
         "accepted power day spares discharge cold "
         "options "
         "map commands hand-states rehearse rehearse-quiz changes card card-loud card-sounds "
-        "card-prepare motion motion-set motion-trace motion-tests tenths charging wires gauges "
+        "card-prepare motion motion-set motion-trace motion-tests tests find meter log practice "
+        "tenths charging wires gauges "
         "faces data solder built "
         "why changed "
         "moved damaged aside missing importing blank start later settings parts own measure");
@@ -263,7 +353,8 @@ int main(int argc, char** argv) {
               "plugs"}},
             {"harnessSheets", {"wires", "gauges", "faces", "data", "solder", "built"}},
             {"handlingSheets",
-             {"map", "commands", "hand-states", "rehearse", "changes", "card", "motion"}}};
+             {"map", "commands", "hand-states", "rehearse", "changes", "card", "motion"}},
+            {"benchSheets", {"tests", "find", "meter", "log", "practice"}}};
         std::size_t station = 3;
         for (std::size_t i = 0; i < stations.size(); ++i) {
             const auto& sheets = stations[i].sheets;
@@ -355,6 +446,9 @@ int main(int argc, char** argv) {
             }
             settle(400);
         }
+        if (view == "tests" || view == "find" || view == "meter" || view == "log" ||
+            view == "practice")
+            show_bench(window, view);
         if (view == "rehearse-quiz") {
             window.findChild<app::RehearseSheet*>()->quiz("owner");
             settle(800);

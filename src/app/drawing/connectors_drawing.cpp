@@ -95,6 +95,79 @@ void paint_face(QPainter& p, QPointF middle, double per_mm, const harness::Face&
 
 } // namespace
 
+namespace {
+
+/// The connector a probe is on, itself or by the blade that stands on it; null: none.
+const job::Part* connector_of(const plan::Plan& plan, const Probe& probe, bool& on_blade) {
+    const std::string ref = probe.terminal.section('.', 0, 0).toStdString();
+    on_blade = false;
+    std::string connector = ref;
+    if (const job::Blade* blade = job::find_ref(plan.job->blades, ref))
+        connector = blade->connector, on_blade = true;
+    const job::Part* part = job::find_ref(plan.job->parts, connector);
+    return part && plan.parts->find_as<catalogue::Connector>(part->type) ? part : nullptr;
+}
+
+} // namespace
+
+DrawingPtr probed_faces_drawing(std::shared_ptr<const plan::Plan> plan, std::vector<Probe> probes) {
+    bool on_blade = false;
+    const job::Part* part = nullptr;
+    for (const Probe& probe : probes)
+        if (!part) part = connector_of(*plan, probe, on_blade);
+    if (!part) return nullptr;
+    return make_drawing(
+        [](double l) { return QSizeF(l * 20, l * 9.5); },
+        [plan, probes, part](const Surface& on) {
+            const InFrame frame(on);
+            QPainter& p = on.p;
+            p.setRenderHint(QPainter::Antialiasing);
+            const double l = on.lettering;
+            const harness::Face face = harness::face_of(*plan->parts->find(part->type));
+            const auto carries = harness::carries_of(plan->harness.rails, *plan->job, part->ref);
+            const double room =
+                std::min(on.frame.height() - l * 1.8, (on.frame.width() - l * 4) / 2);
+            const double per_mm = room / (2 * face.radius);
+            const QPointF hilt(l + room / 2, room / 2 + 2),
+                blade(hilt.x() + room + l * 2.5, room / 2 + 2);
+            paint_face(p, hilt, per_mm, face, carries, false, l * 0.9, on.inks);
+            paint_face(p, blade, per_mm, harness::mirrored(face), carries, true, l * 0.9, on.inks);
+            p.setFont(page_font(l * 0.86));
+            p.setPen(on.inks.second);
+            p.drawText(QRectF(hilt.x() - room, room + 4, 2 * room, l * 1.4), Qt::AlignCenter,
+                       FaceWords::tr("%1, from the blade").arg(words(part->ref)));
+            p.drawText(QRectF(blade.x() - room, room + 4, 2 * room, l * 1.4), Qt::AlignCenter,
+                       FaceWords::tr("its mate, from the hilt"));
+            for (const Probe& probe : probes) {
+                bool mate = false;
+                if (connector_of(*plan, probe, mate) != part) continue;
+                const std::string pole = probe.terminal.section('.', 1).toStdString();
+                const harness::Face shown = mate ? harness::mirrored(face) : face;
+                for (const harness::Contact& c : shown.contacts) {
+                    if (!c.pin.starts_with(pole)) continue;
+                    const QPointF at((mate ? blade : hilt) + QPointF(c.x, -c.y) * per_mm);
+                    const QColor ink = probe.number == 1 ? on.inks.stop : on.inks.ink;
+                    const QPointF ring = at + QPointF(l * 1.1, -l * 0.9);
+                    p.setPen(QPen(ink, 2));
+                    p.drawLine(at, ring);
+                    p.setBrush(on.inks.paper);
+                    p.drawEllipse(ring, l * 0.62, l * 0.62);
+                    p.setFont(drawing_font(l * 0.9));
+                    p.drawText(QRectF(ring.x() - l, ring.y() - l, 2 * l, 2 * l), Qt::AlignCenter,
+                               QString::number(probe.number));
+                    break;
+                }
+            }
+            return std::vector<HitBox>{};
+        },
+        [probes] {
+            QStringList all;
+            for (const Probe& probe : probes)
+                all << FaceWords::tr("probe %1 on %2").arg(probe.number).arg(probe.terminal);
+            return all.join(QStringLiteral(", "));
+        });
+}
+
 double connectors_height(const plan::Plan& plan, double lettering) {
     int rows = 0;
     for (const job::Part& part : plan.job->parts)

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 
+#include "app/drawing/bench_drawing.h"
 #include "app/drawing/cells_drawing.h"
 #include "app/drawing/chains_drawing.h"
 #include "app/drawing/choices_drawing.h"
@@ -187,6 +188,16 @@ Made variants(R r) {
     return std::make_shared<const VariantsDrawing>(r.plan, (*made)->plan);
 }
 
+/// What was read, or what it may be.
+Result<DrawingPtr> of_bench(const DrawingRequest& r, bool readings) {
+    const auto bench = r.answer(plan::BenchOf{});
+    if (!*bench) return tl::unexpected(bench->error());
+    const auto said = r.answer(plan::DiagnosisOf{bench, r.plan->job->bench});
+    if (!*said) return tl::unexpected(said->error());
+    const DiagnosisPtr diagnosis(said, &**said);
+    return readings ? bands_drawing(diagnosis, -1) : may_drawing(diagnosis, -1);
+}
+
 } // namespace
 
 const std::vector<OverlayEntry>& overlays() {
@@ -267,6 +278,14 @@ const std::vector<DrawingEntry>& drawings() {
          QT_TRANSLATE_NOOP("Drawing", "Commands as state lines"),
          {},
          [](R r) -> Made { return commands_drawing(r.plan); }},
+        {"readings",
+         QT_TRANSLATE_NOOP("Drawing", "Readings of the bench against their bands"),
+         {},
+         [](R r) { return of_bench(r, true); }},
+        {"faults",
+         QT_TRANSLATE_NOOP("Drawing", "What it may be, by the readings of the bench"),
+         {},
+         [](R r) { return of_bench(r, false); }},
         {"loudness",
          QT_TRANSLATE_NOOP("Drawing", "How loud the fonts of the card are"),
          {},

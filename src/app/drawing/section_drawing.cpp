@@ -15,6 +15,7 @@
 #include "app/drawing/section_lettering.h"
 #include "app/drawing/section_parts.h"
 #include "app/drawing/section_plugs.h"
+#include "app/drawing/section_probes.h"
 #include "app/drawing/section_wires.h"
 #include "core/base/format.h"
 #include "core/job/lookup.h"
@@ -456,6 +457,7 @@ std::vector<HitBox> LongSectionDrawing::paint(QPainter& p, const QRectF& frame,
                                               const Inks& inks) const {
     p.save();
     auto spots = SectionPainter(p, frame, *plan_, options_, inks).run();
+    paint_probes(p, frame, spots, options_.probes, options_.lettering, inks);
     p.restore();
     return spots;
 }

@@ -18,6 +18,13 @@ namespace conductus::app {
 
 enum class Overlay { body, amps, volts, heat, sound };
 
+/// Where a probe of the meter goes.
+struct Probe {
+    QString terminal; ///< "U1.bat"
+    int number = 1;   ///< 1 is the red one, 2 the black
+    bool operator==(const Probe&) const = default;
+};
+
 struct LongSectionOptions {
     Overlay overlay = Overlay::body;
     QString look; ///< empty: the first
@@ -29,6 +36,7 @@ struct LongSectionOptions {
     double lettering = 12;                    ///< pixels
     QString sliding;                          ///< carrier drawn on its way in; empty: all in place
     double to_go = 0;                         ///< mm before its place
+    std::vector<Probe> probes;                ///< drawn at their parts, with number and terminal
 };
 
 class LongSectionDrawing {

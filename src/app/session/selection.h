@@ -49,6 +49,9 @@ public:
         emit changed();
     }
 
+    /// Where the meter's probes go; none: they are not drawn.
+    void put_probes(const std::vector<Probe>& probes) { change(options_.probes, probes); }
+
 signals:
     void changed();
     void opened(QString ref);

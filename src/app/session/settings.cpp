@@ -16,6 +16,7 @@ Settings::Settings(std::filesystem::path file, QObject* parent)
     shop_ = ini.value("shop/name").toString();
     text_percent_ = std::clamp(ini.value("window/text_percent", 100).toInt(), 80, 200);
     night_ = ini.value("window/night", false).toBool();
+    meter_ = ini.value("meter/words").toString();
     for (std::size_t i = 0; i < rooms_.size(); ++i) {
         const QStringList kept =
             ini.value(QStringLiteral("room/station%1").arg(i + 1)).toString().split(' ');
@@ -35,6 +36,7 @@ void Settings::write() {
     if (file_.empty()) return;
     QSettings ini(shown_path(file_), QSettings::IniFormat);
     ini.setValue("shop/name", shop_);
+    ini.setValue("meter/words", meter_);
     ini.setValue("window/text_percent", text_percent_);
     ini.setValue("window/night", night_);
     for (std::size_t i = 0; i < rooms_.size(); ++i) {
@@ -51,6 +53,12 @@ void Settings::write() {
     }
     ini.sync();
     if (ini.status() != QSettings::NoError) emit not_kept(shown_path(file_));
+}
+
+void Settings::set_meter(const QString& meter) {
+    if (meter_ == meter) return;
+    meter_ = meter;
+    write();
 }
 
 void Settings::set_room(std::size_t station, const Room& room) {

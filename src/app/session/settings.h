@@ -30,6 +30,9 @@ public:
     [[nodiscard]] bool night() const { return night_; }
     /// Of a station, counted from 0; the one after the last is the start sheet.
     [[nodiscard]] const Room& room(std::size_t station) const { return rooms_.at(station); }
+    /// The meter of this bench: how it is reached, and the words it understands, a line each.
+    [[nodiscard]] const QString& meter() const { return meter_; }
+    void set_meter(const QString& meter);
     void set_room(std::size_t station, const Room& room);
     void set_shop(const QString& name);
     void set_text_percent(int percent); ///< 80 to 200
@@ -46,7 +49,7 @@ private:
     void keep();
     void write();
     std::filesystem::path file_;
-    QString shop_;
+    QString shop_, meter_;
     int text_percent_ = 100;
     bool night_ = false;
     std::array<Room, 9> rooms_{};

@@ -35,7 +35,7 @@ JobView::JobView(std::unique_ptr<Session> session, Appearance& appearance, Setti
     gauges_ = new GaugeBar(appearance, this);
     why_ = new WhyPanel(appearance_, this);
 
-    const PageContext context{*session_, selection_, appearance};
+    const PageContext context{*session_, selection_, appearance, &settings_};
     for (std::size_t i = 0; i < station_count; ++i) {
         pages_[i] = make_station(i, context, stack_);
         connect(pages_[i], &StationPage::start_wanted, this, &JobView::go_to_start);

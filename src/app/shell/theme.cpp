@@ -43,6 +43,7 @@ QLabel[role="refused"] { color: @stop; }
 #topStrip QToolButton:disabled { color: @onStripFaint; }
 #topStrip QToolButton:hover { border-color: @onStripSecond; }
 #topStrip QToolButton:focus { border-color: @onStrip; }
+#nextBox { background: @chosen; border: 1px solid @petrol; }
 #notice { background: @petrol; }
 #notice[trouble="true"] { background: @stop; }
 #notice QToolButton { color: @paper; background: transparent; border: 1px solid @paper; padding: 3px 8px; }

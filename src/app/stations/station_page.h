@@ -6,6 +6,7 @@
 #include "app/session/appearance.h"
 #include "app/session/selection.h"
 #include "app/session/session.h"
+#include "app/session/settings.h"
 
 namespace conductus::app {
 
@@ -14,6 +15,7 @@ struct PageContext {
     Session& session;
     Selection& selection;
     Appearance& appearance;
+    Settings* settings = nullptr; ///< of this machine; null: nothing is kept
 };
 
 /// The page of one station. The job is shown at once after an edit, the plan when it is there.

@@ -4,6 +4,7 @@
 #include <QCoreApplication>
 #include <QStringList>
 
+#include "app/stations/bench/bench_page.h"
 #include "app/stations/brief/brief_page.h"
 #include "app/stations/handling/handling_page.h"
 #include "app/stations/harness/harness_page.h"
@@ -34,10 +35,7 @@ const std::array<StationEntry, station_count>& stations() {
         {Station::power, QT_TRANSLATE_NOOP("Stations", "Power"), page<PowerPage>, ""},
         {Station::harness, QT_TRANSLATE_NOOP("Stations", "Harness"), page<HarnessPage>, ""},
         {Station::handling, QT_TRANSLATE_NOOP("Stations", "Handling"), page<HandlingPage>, ""},
-        {Station::bench, QT_TRANSLATE_NOOP("Stations", "Bench"), nullptr,
-         QT_TRANSLATE_NOOP("Stations",
-                           "What a meter should read at each test point, what it reads, "
-                           "and where to measure next to find a fault.")},
+        {Station::bench, QT_TRANSLATE_NOOP("Stations", "Bench"), page<BenchPage>, ""},
         {Station::handover, QT_TRANSLATE_NOOP("Stations", "Handover"), nullptr,
          QT_TRANSLATE_NOOP("Stations", "The owner's card, the wiring as built, the configuration "
                                        "sheet and the cautions, as they will be printed.")},

@@ -16,8 +16,6 @@ namespace conductus::diagnose {
 /// How far the cell is charged, 0 to 1, by the latest reading of the cell by itself; 1 where there
 /// is none, or where it says that the cell is nearly empty.
 double charge_told(const job::Job& job, const catalogue::Catalogue& parts);
-/// The state of such a reading, plus to minus.
-inline constexpr const char* by_itself = "cell by itself";
 
 /// Ohms between the cell's own ends and the board, both ways together, as planned.
 double path_ohms(World& world);

@@ -5,6 +5,7 @@
 #include <fmt/format.h>
 #include <set>
 
+#include "core/hilt/assembly.h"
 #include "core/job/lookup.h"
 #include "core/job/wiring.h"
 
@@ -14,6 +15,8 @@ namespace {
 using Kind = Alteration::Kind;
 using circuit::Part;
 
+/// Of a recipe of access, each step and each key that has to be fetched.
+constexpr double minutes_a_step = 0.35, minutes_a_key = 0.15;
 constexpr double broken = 1e6, cold_joint = 0.25, worn = 0.3, touching = 0.05;
 
 /// What comes in front of the point of a terminal.
@@ -286,18 +289,26 @@ double minutes_into(const std::string& state) {
 std::vector<Candidate> candidates_of(World& world) {
     const job::Job& job = world.job();
     const catalogue::Catalogue& parts = world.parts();
-    // Minutes to bare a point: faces of connectors and cells lie open, a board is under its
-    // chassis.
-    const double inside = job.hilt.chassis == job::Chassis::fixed       ? 3
-                          : job.hilt.chassis == job::Chassis::removable ? 2
-                                                                        : 1.5;
+    // Minutes to bare a point, as the recipes of access have it: a board is as far as its card, the
+    // face of a connector lies open once the blade is drawn.
+    const hilt::Assembly apart = hilt::assembly(job, parts, hilt::fit(job, parts));
+    const auto steps_to = [&](const char* what, double unknown) {
+        const hilt::Access* way = apart.to(what);
+        if (!way || !way->possible) return unknown;
+        return 0.3 + minutes_a_step * static_cast<double>(way->steps.size()) +
+               minutes_a_key * static_cast<double>(way->keys.size());
+    };
+    const double inside = steps_to("card", job.hilt.chassis == job::Chassis::fixed       ? 3
+                                           : job.hilt.chassis == job::Chassis::removable ? 2
+                                                                                         : 1.5),
+                 at_cell = steps_to("cell", 0.4), at_blade = steps_to("blade", 0.7);
     const auto reach = [&](const std::string& terminal) {
         const std::string ref = ref_of(terminal);
         const job::Part* part = job::find_ref(job.parts, ref);
         const auto* type = part ? parts.find(part->type) : nullptr;
-        if (!type) return 0.7; // a blade's foot
-        if (std::holds_alternative<catalogue::Cell>(type->figures)) return 0.4;
-        if (std::holds_alternative<catalogue::Connector>(type->figures)) return 0.7;
+        if (!type) return at_blade; // a blade's foot
+        if (std::holds_alternative<catalogue::Cell>(type->figures)) return at_cell;
+        if (std::holds_alternative<catalogue::Connector>(type->figures)) return at_blade;
         return inside;
     };
     std::vector<Candidate> all;
@@ -328,12 +339,23 @@ std::vector<Candidate> candidates_of(World& world) {
         for (const std::string& state :
              {std::string("killed"), std::string("idle"), world.lit(), world.flash()})
             add(Quantity::volts, state, board.part->ref + ".bat", board.part->ref + ".gnd");
-    for (const job::Part& part : job.parts) {
-        if (parts.find_as<catalogue::Kill>(part.type)) {
-            add(Quantity::volts, world.lit(), part.ref + ".in", part.ref + ".out");
-            add(Quantity::ohms, kill_open, part.ref + ".in", part.ref + ".out");
-            add(Quantity::ohms, cell_out, part.ref + ".in", part.ref + ".out");
+    // Whatever opens the load: a kill, or a jack that a plug opens.
+    if (const circuit::Network* lit = world.network(world.lit()))
+        for (const circuit::Resistor& r : lit->resistors) {
+            if (r.part != Part::kill) continue;
+            const auto terminal = [&](circuit::Node node) {
+                // "k1_in" is K1.in.
+                const std::string& name = lit->nodes[node];
+                return name.size() > r.ref.size() + 1 ? r.ref + "." + name.substr(r.ref.size() + 1)
+                                                      : std::string();
+            };
+            const std::string in = terminal(r.a), out = terminal(r.b);
+            if (in.empty() || out.empty()) continue;
+            add(Quantity::volts, world.lit(), in, out);
+            add(Quantity::ohms, kill_open, in, out);
+            add(Quantity::ohms, cell_out, in, out);
         }
+    for (const job::Part& part : job.parts) {
         if (parts.find_as<catalogue::Connector>(part.type))
             for (const std::string& state : {std::string("asleep"), world.lit()})
                 add(Quantity::volts, state, part.ref + ".plus", part.ref + ".minus");

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <array>
+#include <cctype>
 #include <cmath>
 #include <numeric>
 
@@ -12,7 +13,6 @@ namespace conductus::diagnose {
 namespace {
 
 constexpr double open_from = 5e4; ///< ohms that are shown as open
-constexpr int draws = 24;
 constexpr std::size_t pairs_solved = 60, pairs_weighed = 400;
 constexpr double pair_prior = 0.012; ///< of two faults against the product of their own
 const double log_told_there = std::log(0.92), log_told_absent = std::log(0.01),
@@ -84,35 +84,12 @@ Draw drawn(World& world, unsigned long long seed) {
     const circuit::Network* lit = world.network(world.lit());
     if (!lit) return draw;
     const auto times = [&](double sigma) { return std::max(0.2, 1 + sigma * gauss(random)); };
-    for (const circuit::Resistor& r : lit->resistors) {
-        using circuit::Part;
-        double sigma = 0;
-        switch (r.part) {
-        case Part::wire:
-            sigma = 0.08;
-            break;
-        case Part::pins:
-        case Part::kill:
-        case Part::bay:
-            sigma = 0.25;
-            break;
-        case Part::board:
-        case Part::protection:
-        case Part::fuse:
-            sigma = 0.15;
-            break;
-        case Part::resistor:
-            sigma = 0.03;
-            break;
-        default:
-            break;
-        }
-        if (sigma > 0) draw.ohms[r.name] = times(sigma);
-    }
-    draw.cell_ohms = times(0.15);
-    draw.cell_volts = 0.015 * gauss(random);
-    draw.pixels = times(0.05);
-    draw.board = times(0.08);
+    for (const circuit::Resistor& r : lit->resistors)
+        if (const double off = tolerance_of(r.part); off > 0) draw.ohms[r.name] = times(off);
+    draw.cell_ohms = times(cell_ohms_off);
+    draw.cell_volts = cell_volts_off * gauss(random);
+    draw.pixels = times(pixels_off);
+    draw.board = times(board_current_off);
     return draw;
 }
 
@@ -129,11 +106,60 @@ std::string told(const Sight& sight) {
 }
 
 std::optional<Sight> sight_named(std::string_view words) {
-    for (const auto& [s, known] : symptom_words) {
-        if (known == words) return Sight{s, {}};
-        if (words.starts_with(known) && words.size() > known.size() + 1 &&
-            words[known.size()] == ' ')
-            return Sight{s, std::string(words.substr(known.size() + 1))};
+    // In small letters, without commas; as people say it, the longest first.
+    std::string said;
+    for (const char c : words)
+        if (c != ',' && c != ';')
+            said += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    struct Saying {
+        std::string_view words;
+        Symptom symptom;
+    };
+    static constexpr Saying sayings[] = {{"kill does not kill", Symptom::does_not_kill},
+                                         {"does not kill", Symptom::does_not_kill},
+                                         {"does not switch off", Symptom::does_not_kill},
+                                         {"flickers when turned", Symptom::flickers_turned},
+                                         {"flicker when turned", Symptom::flickers_turned},
+                                         {"flickers", Symptom::flickers_turned},
+                                         {"flicker", Symptom::flickers_turned},
+                                         {"nothing at all", Symptom::nothing_at_all},
+                                         {"nothing", Symptom::nothing_at_all},
+                                         {"boots no blade", Symptom::no_blade},
+                                         {"no blade", Symptom::no_blade},
+                                         {"dead after a pixel", Symptom::dead_after_pixel},
+                                         {"dead after pixel", Symptom::dead_after_pixel},
+                                         {"wrong colours", Symptom::wrong_colours},
+                                         {"wrong colour", Symptom::wrong_colours},
+                                         {"crackles early", Symptom::crackles_early},
+                                         {"crackle early", Symptom::crackles_early},
+                                         {"crackles", Symptom::crackles_early},
+                                         {"crackle", Symptom::crackles_early},
+                                         {"one button dead or swapped", Symptom::button_dead},
+                                         {"one button dead", Symptom::button_dead},
+                                         {"button dead", Symptom::button_dead},
+                                         {"dead button", Symptom::button_dead},
+                                         {"buttons swapped", Symptom::buttons_swapped},
+                                         {"button swapped", Symptom::buttons_swapped},
+                                         {"swapped", Symptom::buttons_swapped},
+                                         {"lit while off", Symptom::lit_while_off},
+                                         {"resets at clash", Symptom::resets_at_clash},
+                                         {"reset at clash", Symptom::resets_at_clash},
+                                         {"resets", Symptom::resets_at_clash},
+                                         {"silent", Symptom::silent},
+                                         {"no sound", Symptom::silent},
+                                         {"dark", Symptom::dark},
+                                         {"dim", Symptom::dim},
+                                         {"hot", Symptom::hot}};
+    for (const Saying& one : sayings) {
+        if (!said.starts_with(one.words)) continue;
+        if (said.size() == one.words.size()) return Sight{one.symptom, {}};
+        if (said[one.words.size()] != ' ') continue;
+        // What follows is of what it is: a ref keeps its letters. The number of a pixel is not
+        // needed.
+        std::string where(words.substr(words.size() - (said.size() - one.words.size() - 1)));
+        if (!where.empty() && where.find_first_not_of("0123456789") == std::string::npos)
+            where.clear();
+        if (where.find(' ') == std::string::npos) return Sight{one.symptom, where};
     }
     return std::nullopt;
 }
@@ -164,15 +190,9 @@ Finder::Column Finder::column(const Measure& measure, bool turned) {
         c.values.push_back(world_.read(measure, {&f}, {}, turned));
     // How far sound builds are apart.
     if (c.values[0]) {
-        double sum = 0;
-        int count = 0;
-        for (int i = 1; i <= draws; ++i)
-            if (const auto v = world_.read(measure, {}, drawn(world_, static_cast<unsigned>(i)))) {
-                const double off = scaled(measure.what, *v) - scaled(measure.what, *c.values[0]);
-                sum += off * off;
-                ++count;
-            }
-        c.spread = count > 0 ? std::sqrt(sum / count) : 0;
+        c.spread = world_.spread(measure);
+        if (measure.what == Quantity::ohms) // of its logarithm
+            c.spread /= (std::min(*c.values[0], 1e6) + 0.03) * std::log(10.0);
     }
     return c;
 }
@@ -483,15 +503,11 @@ std::optional<Finder::Expected> Finder::expected(const Measure& measure, const H
         faults.push_back(&faults_[f]);
     const auto value = world_.read(measure, faults, {}, turned);
     if (!value) return std::nullopt;
-    double sum = 0;
-    int count = 0;
-    for (int i = 1; i <= draws; ++i)
-        if (const auto v =
-                world_.read(measure, faults, drawn(world_, static_cast<unsigned>(i)), turned)) {
-            sum += (*v - *value) * (*v - *value);
-            ++count;
-        }
-    const double spread = count > 0 ? std::sqrt(sum / count) : 0;
+    double spread = world_.spread(measure);
+    // What a fault changes is known less well than what is sound.
+    if (!faults.empty())
+        if (const auto sound = world_.read(measure, {}, {}, turned))
+            spread = std::hypot(spread, 0.12 * (*value - *sound));
     return Expected{*value, std::hypot(spread, instrument_sigma(measure.what, *value))};
 }
 

@@ -127,7 +127,7 @@ Draw drawn(World& world, unsigned long long seed);
 /// Symptoms as they are told: "boots, no blade", "dim ST3".
 std::string_view word(Symptom symptom);
 std::string told(const Sight& sight);
-/// The same read; empty: it is none of these.
+/// The same read, in whatever of the craft's words; empty: it is none of these.
 std::optional<Sight> sight_named(std::string_view words);
 
 } // namespace conductus::diagnose

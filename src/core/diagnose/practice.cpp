@@ -2,6 +2,7 @@
 #include "core/diagnose/practice.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace conductus::diagnose {
 namespace {
@@ -29,7 +30,19 @@ Case::Case(Finder& finder, int level, unsigned long long seed)
     std::vector<std::size_t> may;
     double sum = 0;
     for (std::size_t k = 0; k < all.size(); ++k)
-        if ((level > 1 || !all[k].turned) && is_seen(k)) may.push_back(k), sum += all[k].prior;
+        if ((level > 1 || !all[k].turned) && is_seen(k)) may.push_back(k);
+    // Two that are there only while something is turned, where there are two.
+    if (level > 3) {
+        std::vector<std::size_t> turned;
+        for (const std::size_t k : may)
+            if (all[k].turned) turned.push_back(k);
+        const bool two = std::any_of(turned.begin(), turned.end(), [&](std::size_t k) {
+            return all[k].where != all[turned.front()].where;
+        });
+        if (two) may = turned;
+    }
+    for (const std::size_t k : may)
+        sum += all[k].prior;
     for (int want = level > 2 ? 2 : 1; want > 0 && !may.empty(); --want) {
         double at = noise_.uniform() * sum;
         std::size_t taken = may.back();
@@ -64,6 +77,12 @@ std::vector<Sight> Case::seen() {
 
 std::optional<double> Case::read(const Measure& measure, bool turned) {
     const auto value = finder_.world().read(measure, left(), draw_, turned);
+    if (!value) return std::nullopt;
+    return *value + instrument_sigma(measure.what, *value) * bell(noise_);
+}
+
+std::optional<double> Case::read_limited(const Measure& measure, bool turned, double amps) {
+    const auto value = read_on_supply(finder_.world(), measure, left(), draw_, turned, {4.1, amps});
     if (!value) return std::nullopt;
     return *value + instrument_sigma(measure.what, *value) * bell(noise_);
 }
@@ -109,7 +128,108 @@ std::optional<double> read_on_supply(World& world, const Measure& measure,
     return world.read(measure, at(high), draw, turned);
 }
 
-Played play(const Finder& fresh, int level, unsigned long long seed) {
+namespace {
+
+/// Candidates in the order of a policy that does not look at what was read.
+std::vector<std::size_t> fixed_order(const Finder& finder, const std::string& lit, Policy policy) {
+    std::vector<std::size_t> order, path;
+    const auto& all = finder.candidates();
+    for (std::size_t k = 0; k < all.size(); ++k)
+        if (policy == Policy::halving && all[k].measure.what == Quantity::volts &&
+            all[k].measure.state == lit && !all[k].turned)
+            path.push_back(k);
+    // The middle of the longest stretch that was not looked into, again and again.
+    std::vector<std::pair<std::size_t, std::size_t>> stretches{{0, path.size()}};
+    for (std::size_t i = 0; i < stretches.size(); ++i) {
+        const auto [from, to] = stretches[i];
+        if (from >= to) continue;
+        const std::size_t middle = (from + to) / 2;
+        order.push_back(path[middle]);
+        stretches.emplace_back(from, middle);
+        stretches.emplace_back(middle + 1, to);
+    }
+    for (std::size_t k = 0; k < all.size(); ++k)
+        if (std::find(order.begin(), order.end(), k) == order.end()) order.push_back(k);
+    return order;
+}
+
+double entropy_of(const Finder& finder) {
+    double bits = 0;
+    for (const Hypothesis& h : finder.hypotheses())
+        if (h.p > 0) bits -= h.p * std::log2(h.p);
+    return bits;
+}
+
+constexpr double usual_minutes = 2.5, supply_minutes = 1, stopped_minutes = 5;
+constexpr double practice_limit = 0.5; ///< A
+
+} // namespace
+
+Exercise::Exercise(const Finder& fresh, int level, unsigned long long seed)
+    : hilt_(fresh), fresh_(fresh), mind_(fresh), case_(hilt_, level, seed) {
+    mind_.take(case_.seen(), {});
+}
+
+const Exercise::Taken& Exercise::measure(const Measure& m, bool turned, bool limited) {
+    Taken t;
+    t.measure = m, t.turned = turned, t.limited = limited;
+    t.minutes = usual_minutes;
+    for (const Candidate& c : hilt_.candidates())
+        if (c.measure == m && c.turned == turned) t.minutes = c.minutes;
+    if (taken_.empty() || taken_.back().measure.state != m.state)
+        t.minutes += minutes_into(m.state);
+    if (limited && (taken_.empty() || !taken_.back().limited)) t.minutes += supply_minutes;
+    const bool powered = m.state != cell_out && m.state != kill_open;
+    if (m.what == Quantity::ohms && powered) {
+        t.stopped = "Ohms are read with the cell out: on a hilt that is live the meter shows "
+                    "nothing that is true, and may be damaged";
+    } else if (powered && !limited && case_.burns(m.state)) {
+        t.stopped = "With the cell in, far more would flow than anything here can carry: the board "
+                    "would have burnt. Read ohms with the cell out, or feed it from a supply that "
+                    "limits its current";
+        wrongly_ = true;
+    }
+    if (!t.stopped.empty()) {
+        t.minutes += stopped_minutes;
+    } else {
+        t.value = powered && limited ? case_.read_limited(m, turned, practice_limit)
+                                     : case_.read(m, turned);
+        // A limited supply shows other volts than the cell does: only what it says of ohms counts.
+        if (t.value && !(powered && limited)) {
+            const double before = entropy_of(mind_);
+            mind_.read({m, *t.value, turned});
+            t.bits = before - entropy_of(mind_);
+        }
+    }
+    minutes_ += t.minutes;
+    taken_.push_back(std::move(t));
+    return taken_.back();
+}
+
+bool Exercise::mend(std::size_t fault) {
+    named_.push_back(fault);
+    minutes_ += mend_minutes;
+    const bool there = case_.mend(fault);
+    if (!there) {
+        wrongly_ = true;
+        return false;
+    }
+    mind_ = fresh_;
+    mind_.take(case_.seen(), {});
+    return true;
+}
+
+job::Edit keep_practised(job::Practised practised) {
+    return [practised = std::move(practised)](job::Job& job) {
+        auto& all = job.bench.practised;
+        if (all.size() >= 1000) all.erase(all.begin());
+        all.push_back(practised);
+    };
+}
+
+bool Exercise::right() const { return case_.mended() && !wrongly_; }
+
+Played play(const Finder& fresh, int level, unsigned long long seed, Policy policy) {
     Finder hilt = fresh; // whose world the case lives in
     Case hidden(hilt, level, seed);
     Played p;
@@ -119,16 +239,35 @@ Played play(const Finder& fresh, int level, unsigned long long seed) {
         const auto seen = hidden.seen();
         if (seen.empty()) break; // it works
         Finder finder = fresh;
-        for (const Sight& s : seen)
-            finder.tell(s);
-        for (int k = 0; k < most_readings && finder.hypotheses()[0].p < sure; ++k) {
-            const auto next = finder.next(1);
-            if (next.empty()) break;
-            const Measure& m = finder.candidates()[next[0].candidate].measure;
-            const auto value = hidden.read(m, next[0].turned);
-            p.minutes += next[0].minutes;
-            if (!value) break;
-            p.readings.push_back({m, *value, next[0].turned});
+        finder.take(seen, {});
+        const auto order = policy == Policy::finder
+                               ? std::vector<std::size_t>()
+                               : fixed_order(finder, finder.world().lit(), policy);
+        const int most =
+            policy == Policy::finder ? most_readings : static_cast<int>(finder.candidates().size());
+        std::string state;
+        for (int k = 0; k < most && finder.hypotheses()[0].p < sure; ++k) {
+            std::size_t which = 0;
+            double minutes = 0;
+            if (policy == Policy::finder) {
+                const auto next = finder.next(1);
+                if (next.empty()) break;
+                which = next[0].candidate, minutes = next[0].minutes;
+            } else {
+                which = order[static_cast<std::size_t>(k)];
+                const Candidate& c = finder.candidates()[which];
+                minutes =
+                    c.minutes + (c.measure.state != state ? minutes_into(c.measure.state) : 0);
+            }
+            const Candidate& c = finder.candidates()[which];
+            state = c.measure.state;
+            const auto value = hidden.read(c.measure, c.turned);
+            p.minutes += minutes;
+            if (!value) {
+                if (policy == Policy::finder) break;
+                continue;
+            }
+            p.readings.push_back({c.measure, *value, c.turned});
             finder.read(p.readings.back());
         }
         const auto named = finder.hypotheses()[0].faults;

@@ -33,9 +33,11 @@ std::string step_id(Quantity what, const std::string& state, const std::string& 
 bool is_out(const TestStep& step, double read) {
     if (step.what == Quantity::seen) return read < 0.5;
     if (step.open()) return read < step.low;
-    const double sigma = std::max((step.high - step.low) / (2 * band), 1e-9);
-    const double middle = (step.high + step.low) / 2;
-    return std::abs(read - middle) > beyond * sigma;
+    if (step.what == Quantity::pixels) return std::abs(read - step.expected) > 1.5;
+    // Ohms under nothing are the meter's own.
+    if (step.what == Quantity::ohms && read < step.expected && step.low <= 0) return false;
+    if (step.sigma <= 0) return read < step.low || read > step.high;
+    return std::abs(read - step.expected) > beyond * step.sigma;
 }
 
 class Planner {
@@ -119,6 +121,7 @@ private:
         else if (m.what == Quantity::ohms && s.expected >= reads_open)
             s.low = parted, s.high = open_most;
         else {
+            s.sigma = expected->sigma;
             s.low = s.expected - band * expected->sigma,
             s.high = s.expected + band * expected->sigma;
             if (m.what == Quantity::ohms) s.low = std::max(s.low, 0.0);
@@ -133,9 +136,7 @@ private:
             // What is there only while something is turned is found by turning.
             if (finder_.faults()[f].turned && !step.turned) continue;
             const auto v = column.values[f + 1];
-            if (!v || (step.what == Quantity::pixels ? std::abs(*v - step.expected) > 1.5
-                                                     : is_out(step, *v)))
-                all.push_back(f);
+            if (!v || is_out(step, *v)) all.push_back(f);
         }
         return all;
     }
@@ -291,12 +292,12 @@ private:
             chain(plus_, board_ + ".bat");
             chain(board_ + ".gnd", minus_);
         }
-        std::set<std::string> pads;
-        for (const job::Wire& w : job_.wires)
-            for (const std::string& end : {w.from, w.to})
-                if (!board_.empty() && w.role == job::Role::return_path &&
-                    end.starts_with(board_ + ".") && end != board_ + ".gnd")
-                    pads.insert(end);
+        const std::set<std::string> pads = light_pads();
+        // A pad that is shorted lights what hangs on it for ever.
+        for (const std::string& pad : pads) {
+            const Measure m{Quantity::ohms, cell_out, board_ + ".gnd", pad};
+            if (world_.read(m, {}).value_or(0) > reads_open) chains.push_back({m, 1, false});
+        }
         for (const job::Blade& b : job_.blades) {
             chain(plus_, b.ref + ".plus");
             chain(b.ref + ".minus", minus_);
@@ -324,6 +325,17 @@ private:
                          {Quantity::ohms, kill_open, part.ref + ".in", part.ref + ".out"}, 1,
                          say("{} is proved to open", part.ref),
                          say("{} does not open: nothing would switch the hilt off", part.ref));
+    }
+
+    /// Pads of the board that the minus of a light is wired to.
+    [[nodiscard]] std::set<std::string> light_pads() const {
+        std::set<std::string> pads;
+        for (const job::Wire& w : job_.wires)
+            for (const std::string& end : {w.from, w.to})
+                if (!board_.empty() && w.role == job::Role::return_path &&
+                    end.starts_with(board_ + ".") && end != board_ + ".gnd")
+                    pads.insert(end);
+        return pads;
     }
 
     void killed() {
@@ -377,14 +389,26 @@ private:
             "What a person sees at once",
             {Symptom::wrong_colours, Symptom::no_blade, Symptom::nothing_at_all});
         if (const circuit::Network* n = world_.network(look)) {
+            // Each where it shows something: an accent may be dark in the look of the use.
+            std::vector<std::string> states{look, "idle"};
+            for (const job::Look& l : job_.looks)
+                states.push_back(l.name);
+            if (!world_.flash().empty()) states.push_back(world_.flash());
             for (const circuit::Strip& strip : n->strips)
-                read_and_find(TestStage::lit, {Quantity::pixels, look, strip.ref, {}}, 0.4,
-                              "Each strip, to its last pixel");
+                for (const std::string& state : states) {
+                    const Measure m{Quantity::pixels, state, strip.ref, {}};
+                    if (world_.read(m, {}).value_or(0) < 1) continue;
+                    read_and_find(TestStage::lit, m, 0.4, "Each strip, to its last pixel");
+                    break;
+                }
             std::set<std::string> seen;
             for (const circuit::Diode& d : n->diodes)
-                if (seen.insert(d.ref).second) see_light(d.ref, look);
+                if (seen.insert(d.ref + d.junction.name()).second) see_light(d, states);
         }
-        cover(TestStage::lit, candidates({look}));
+        std::vector<Candidate> pads;
+        for (const std::string& pad : light_pads())
+            pads.push_back({{Quantity::volts, look, pad, board_ + ".gnd"}, 1, false});
+        cover(TestStage::lit, candidates({look}), pads);
         for (const job::Look& l : job_.looks)
             read(TestStage::lit, {Quantity::amps, l.name, plus_, {}}, 0.7,
                  say("{} draws what the runtime was planned with", l.name));
@@ -396,21 +420,25 @@ private:
                      say("The sag at {}: what first crackles follows it", world_.flash()));
         }
     }
-    void see_light(const std::string& ref, const std::string& look) {
-        TestStep s;
-        s.stage = TestStage::lit, s.what = Quantity::seen, s.state = look, s.from = ref;
-        s.id = step_id(Quantity::seen, look, ref, "lit", false);
-        s.words = say("{} is lit", ref), s.purpose = "Each light by itself", s.minutes = 0.2;
-        std::vector<std::size_t> could;
-        for (std::size_t f = 0; f < finder_.faults().size(); ++f)
-            for (const Sight& sight : finder_.sights())
-                if ((sight.symptom == Symptom::dark || sight.symptom == Symptom::dim) &&
-                    (sight.where == ref || sight.where.starts_with(ref + ".")) &&
-                    finder_.shows(f, sight)) {
+    /// A light, in the first state in which it carries a current.
+    void see_light(const circuit::Diode& d, const std::vector<std::string>& states) {
+        const bool several = d.junction.number > 0 || d.junction.of == circuit::Junction::Of::flash;
+        const std::string light = several ? d.ref + "." + d.junction.name() : d.ref;
+        for (const std::string& state : states) {
+            const double amps = world_.light(state, light);
+            if (amps < 1e-4) continue;
+            TestStep s;
+            s.stage = TestStage::lit, s.what = Quantity::seen, s.state = state, s.from = light;
+            s.id = step_id(Quantity::seen, state, light, "lit", false);
+            s.words = say("{} is lit", light), s.purpose = "Each light by itself", s.minutes = 0.2;
+            std::vector<std::size_t> could;
+            for (std::size_t f = 0; f < finder_.faults().size(); ++f)
+                if (!found_[f] && !finder_.faults()[f].turned &&
+                    world_.light(state, light, &finder_.faults()[f]) < 0.5 * amps)
                     could.push_back(f);
-                    break;
-                }
-        take(std::move(s), could);
+            take(std::move(s), could);
+            return;
+        }
     }
 
     void handling() {
@@ -486,17 +514,17 @@ Message words_of(TestStage stage) {
     case TestStage::in_hand:
         return "in the hand";
     case TestStage::before_power:
-        return "before power, cell out";
+        return "cell out";
     case TestStage::killed:
-        return "cell in, kill open";
+        return "kill open";
     case TestStage::first_power:
-        return "first power, limited";
+        return "first power";
     case TestStage::at_rest:
-        return "asleep and idle";
+        return "at rest";
     case TestStage::lit:
         return "lit";
     case TestStage::handling:
-        return "handling and sound";
+        return "handling";
     }
     return {};
 }
@@ -507,8 +535,8 @@ TestPlan test_plan(Finder& finder, std::optional<double> loudness) {
 
 Verdict judged(const TestStep& step, double read) {
     if (step.what == Quantity::seen) return read > 0.5 ? Verdict::fine : Verdict::out;
+    if (step.what == Quantity::ohms) read = std::max(read, 0.0);
     if (read >= step.low && (read <= step.high || step.open())) return Verdict::fine;
-    if (step.what == Quantity::pixels) return Verdict::out;
     return is_out(step, read) ? Verdict::out : Verdict::edge;
 }
 
@@ -527,7 +555,7 @@ Verdict judged(const TestStep& step, const job::Bench& bench) {
 
 job::Edit try_step(const TestStep& step, std::optional<double> read, bool fine, std::string on,
                    std::string note) {
-    job::BenchTried done{step.id, read, read ? judged(step, *read) == Verdict::fine : fine,
+    job::BenchTried done{step.id, read, read ? judged(step, *read) != Verdict::out : fine,
                          std::move(on), std::move(note)};
     // What a meter read at the hilt is evidence for the search as well.
     std::optional<job::BenchReading> reading;

@@ -27,6 +27,7 @@ struct TestStep {
     bool turned = false;
     double expected = 1, low = 1, high = 1; ///< 95 of 100 sound builds; of what is seen 1
     std::optional<Measure> measured;        ///< as the finder knows it; empty: it can not weigh it
+    double sigma = 0;                       ///< one standard deviation of a sound build's reading
     double minutes = 0.5;
     /// Faults that this step finds and none before it: indices of Finder::faults().
     std::vector<std::size_t> finds;

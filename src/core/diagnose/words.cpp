@@ -1,7 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/diagnose/words.h"
 
+#include <algorithm>
+#include <charconv>
+#include <cmath>
 #include <fmt/format.h>
+#include <utility>
 
 #include "core/base/format.h"
 #include "core/job/lookup.h"
@@ -54,9 +58,69 @@ std::string value_words(Quantity what, double value) {
         return fmt::format("{:.0f} dB", value);
     case Quantity::seen:
         return value > 0.5 ? "yes" : "no";
+    case Quantity::volts: // no finer than a meter shows
+        return with_unit(std::round(value * 1e5) / 1e5, "V");
     default:
-        return with_unit(value, unit_of(what));
+        return with_unit(std::round(value * 1e6) / 1e6, "A");
     }
+}
+
+Result<double> value_typed(Quantity what, const std::string& typed) {
+    std::string text;
+    for (const char c : typed)
+        if (c != ' ') text += c == ',' ? '.' : c;
+    // Thin and hard spaces, as figures are shown with.
+    for (const char* space : {"\u2009", "\u202f", "\u00a0"})
+        for (std::size_t at; (at = text.find(space)) != std::string::npos;)
+            text.erase(at, std::string_view(space).size());
+    for (std::size_t at; (at = text.find("\u2212")) != std::string::npos;) {
+        text[at] = '-'; // a true minus has three bytes
+        text.erase(at + 1, 2);
+    }
+    const auto is = [&](std::initializer_list<const char*> all) {
+        return std::any_of(all.begin(), all.end(), [&](const char* word) { return text == word; });
+    };
+    if (what == Quantity::seen) {
+        if (is({"yes", "y", "1", "ok", "fine"})) return 1;
+        if (is({"no", "n", "0", "not"})) return 0;
+        return problem("what was seen", say("'{}' is neither yes nor no", shown(typed, 40)),
+                       "Type yes or no");
+    }
+    if (what == Quantity::ohms && is({"open", "OL", "ol", "Open"})) return 1e6;
+    const char* begin = text.data();
+    if (*begin == '+') ++begin;
+    double value = 0;
+    const auto [end, error] = std::from_chars(begin, text.data() + text.size(), value);
+    const std::string unit = text.substr(static_cast<std::size_t>(end - text.data()));
+    struct Unit {
+        Quantity what;
+        const char* word;
+        double times;
+    };
+    static constexpr Unit units[] = {
+        {Quantity::volts, "", 1},        {Quantity::volts, "V", 1},
+        {Quantity::volts, "mV", 1e-3},   {Quantity::amps, "", 1},
+        {Quantity::amps, "A", 1},        {Quantity::amps, "mA", 1e-3},
+        {Quantity::amps, "uA", 1e-6},    {Quantity::amps, "µA", 1e-6},
+        {Quantity::ohms, "", 1},         {Quantity::ohms, "Ohm", 1},
+        {Quantity::ohms, "ohm", 1},      {Quantity::ohms, "Ω", 1},
+        {Quantity::ohms, "Ω", 1},        {Quantity::ohms, "mOhm", 1e-3},
+        {Quantity::ohms, "mohm", 1e-3},  {Quantity::ohms, "mΩ", 1e-3},
+        {Quantity::ohms, "mΩ", 1e-3},    {Quantity::ohms, "kOhm", 1e3},
+        {Quantity::ohms, "kohm", 1e3},   {Quantity::ohms, "kΩ", 1e3},
+        {Quantity::ohms, "k", 1e3},      {Quantity::pixels, "", 1},
+        {Quantity::pixels, "pixels", 1}, {Quantity::decibels, "", 1},
+        {Quantity::decibels, "dB", 1}};
+    if (error == std::errc() && std::isfinite(value) && std::abs(value) < 1e9)
+        for (const Unit& u : units)
+            if (u.what == what && unit == u.word) return value * u.times;
+    const std::string wanted = what == Quantity::volts    ? "3.71 V or 3710 mV"
+                               : what == Quantity::amps   ? "1.2 A or 90 mA"
+                               : what == Quantity::ohms   ? "120 mOhm, 4.7 kOhm or open"
+                               : what == Quantity::pixels ? "117"
+                                                          : "78 dB";
+    return problem("the reading", say("'{}' is no reading of {}", shown(typed, 40), unit_of(what)),
+                   say("Type it like {}", wanted));
 }
 
 Message mend_words(const Fault& fault) {

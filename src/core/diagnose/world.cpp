@@ -17,7 +17,7 @@ namespace {
 using circuit::Network;
 using circuit::Node;
 
-constexpr double open_ohms = 1e6, leak_ohms = 1e7;
+constexpr double open_ohms = 1e6, leak_ohms = 1e7, parted_ohms = 1e9;
 
 std::string node_name(const std::string& terminal) {
     std::string name = terminal;
@@ -141,7 +141,12 @@ const Network* World::network(const std::string& state) {
                                 : power::state_named(job_, *parts_, state, {}, charge_);
         if (named) {
             auto made = power::network_of(job_, *parts_, power::looked_up(job_, *parts_, *named));
-            if (made) it->second = std::move(*made);
+            if (made) {
+                // A switch that is open lets nothing through that a meter could read.
+                for (circuit::Resistor& r : made->resistors)
+                    if (r.part == circuit::Part::kill && r.ohms > 1e4) r.ohms = parted_ohms;
+                it->second = std::move(*made);
+            }
         }
     }
     return it->second ? &*it->second : nullptr;
@@ -204,7 +209,7 @@ std::optional<World::Solved> World::solved(const std::string& state,
 }
 
 std::optional<double> World::ohms(const Measure& measure, const std::vector<const Fault*>& faults,
-                                  const Draw& draw, bool turned) {
+                                  const Draw& draw, bool turned, double* spread) {
     const Network* base = network(measure.state);
     if (!base) return std::nullopt;
     const auto cell = job::first_of<catalogue::Cell>(job_, *parts_);
@@ -264,6 +269,20 @@ std::optional<double> World::ohms(const Measure& measure, const std::vector<cons
     const Eigen::VectorXd volts = g.ldlt().solve(amps);
     const double r =
         volts(static_cast<Eigen::Index>(*from)) - volts(static_cast<Eigen::Index>(*to));
+    if (spread) {
+        // A unit of current through it all: each resistor counts by the square of its share. Signal
+        // wires and coils are as they are.
+        double sum = 0;
+        for (const circuit::Resistor& one : n.resistors) {
+            const double share = (volts(static_cast<Eigen::Index>(one.a)) -
+                                  volts(static_cast<Eigen::Index>(one.b))) /
+                                 std::max(one.ohms, 1e-4);
+            if (std::any_of(base->resistors.begin(), base->resistors.end(),
+                            [&](const circuit::Resistor& of) { return of.name == one.name; }))
+                sum += std::pow(tolerance_of(one.part) * one.ohms * share * share, 2);
+        }
+        *spread = std::sqrt(sum);
+    }
     return std::clamp(r, 0.0, open_ohms);
 }
 
@@ -273,17 +292,81 @@ std::optional<double> World::read(const Measure& measure, const std::vector<cons
     if (measure.what == Quantity::decibels || measure.what == Quantity::seen) return std::nullopt;
     const auto s = solved(measure.state, faults, draw, turned);
     if (!s) return std::nullopt;
+    return value_of(*s, measure);
+}
+
+double tolerance_of(circuit::Part part) {
+    using circuit::Part;
+    switch (part) {
+    case Part::wire:
+        return 0.08;
+    case Part::pins:
+    case Part::kill:
+    case Part::bay:
+        return 0.25;
+    case Part::board:
+    case Part::protection:
+    case Part::fuse:
+        return 0.15;
+    case Part::resistor:
+        return 0.03;
+    default:
+        return 0;
+    }
+}
+
+const World::Shifted& World::shifted(const std::string& state) {
+    const auto [it, fresh] = shifted_.try_emplace(state);
+    Shifted& all = it->second;
+    if (!fresh) return all;
+    all.sound = solved(state, {}, {}, false);
+    if (!all.sound) return all;
+    const auto add = [&](const Draw& draw) {
+        if (auto moved = solved(state, {}, draw, false)) all.moved.push_back(std::move(*moved));
+    };
+    for (const circuit::Resistor& r : network(state)->resistors) {
+        const double off = tolerance_of(r.part);
+        if (off <= 0 || r.ohms > 1e4) continue;
+        Draw draw;
+        draw.ohms[r.name] = 1 + off;
+        add(draw);
+    }
+    Draw cell, volts, pixels, board;
+    cell.cell_ohms = 1 + cell_ohms_off, volts.cell_volts = cell_volts_off;
+    pixels.pixels = 1 + pixels_off, board.board = 1 + board_current_off;
+    for (const Draw& draw : {cell, volts, pixels, board})
+        add(draw);
+    return all;
+}
+
+double World::spread(const Measure& measure) {
+    if (measure.what == Quantity::ohms) {
+        double spread = 0;
+        const auto read_there = ohms(measure, {}, {}, false, &spread);
+        return read_there && *read_there < open_ohms / 2 ? spread : 0;
+    }
+    if (measure.what != Quantity::volts && measure.what != Quantity::amps) return 0;
+    const Shifted& s = shifted(measure.state);
+    const auto sound = s.sound ? value_of(*s.sound, measure) : std::nullopt;
+    if (!sound) return 0;
+    double sum = 0;
+    for (const Solved& moved : s.moved)
+        if (const auto v = value_of(moved, measure)) sum += (*v - *sound) * (*v - *sound);
+    return std::sqrt(sum);
+}
+
+std::optional<double> World::value_of(const Solved& s, const Measure& measure) const {
     if (measure.what == Quantity::amps) {
         double amps = 0;
-        for (std::size_t i = 0; i < s->network.sources.size(); ++i)
+        for (std::size_t i = 0; i < s.network.sources.size(); ++i)
             amps =
-                std::abs(s->point.source_amps[i]) > std::abs(amps) ? s->point.source_amps[i] : amps;
+                std::abs(s.point.source_amps[i]) > std::abs(amps) ? s.point.source_amps[i] : amps;
         return amps;
     }
     if (measure.what == Quantity::pixels) {
-        for (std::size_t i = 0; i < s->network.strips.size(); ++i) {
-            if (s->network.strips[i].ref != measure.from) continue;
-            const circuit::Strip& strip = s->network.strips[i];
+        for (std::size_t i = 0; i < s.network.strips.size(); ++i) {
+            if (s.network.strips[i].ref != measure.from) continue;
+            const circuit::Strip& strip = s.network.strips[i];
             int lit = 0;
             for (const lights::Span& span : strip.spans)
                 for (int k = span.first; k < span.last; ++k) {
@@ -292,16 +375,67 @@ std::optional<double> World::read(const Measure& measure, const std::vector<cons
                         if (span.duty[c] > 0.02)
                             amps += circuit::channel_current(
                                 strip.pixel, c, 1,
-                                s->point.strips[i].volts[static_cast<std::size_t>(k)]);
+                                s.point.strips[i].volts[static_cast<std::size_t>(k)]);
                     lit += amps > 0.001;
                 }
             return lit;
         }
         return std::nullopt;
     }
-    const auto from = node(s->network, measure.from), to = node(s->network, measure.to);
+    const auto from = node(s.network, measure.from), to = node(s.network, measure.to);
     if (!from || !to) return std::nullopt;
-    return s->point.volts[*from] - s->point.volts[*to];
+    return s.point.volts[*from] - s.point.volts[*to];
+}
+
+Result<void> World::check(const Measure& m) {
+    if (m.state == by_itself && m.what == Quantity::volts) return {};
+    if (!network(m.state)) {
+        std::vector<std::string> states{"killed", "asleep", "idle", cell_out, kill_open};
+        for (const job::Look& l : job_.looks)
+            states.push_back(l.name);
+        for (const job::Effect& e : job_.effects)
+            states.push_back(e.name);
+        return problem(m.state, say("'{}' is no state of this hilt", shown(m.state, 40)),
+                       say("There are: {}", joined(states, "; ")));
+    }
+    if (m.what == Quantity::pixels) {
+        std::vector<std::string> strips;
+        for (const circuit::Strip& s : network(m.state)->strips) {
+            if (s.ref == m.from) return {};
+            strips.push_back(s.ref);
+        }
+        return problem(m.from, say("'{}' is no strip", shown(m.from, 40)),
+                       say("There are: {}", joined(strips, "; ")));
+    }
+    std::vector<std::string> points{m.from};
+    if (m.what != Quantity::amps) points.push_back(m.to);
+    for (const std::string& point : points) {
+        const auto [ref, terminal] = job::split_terminal(point);
+        const job::Part* part = job::find_ref(job_.parts, std::string(ref));
+        const auto* type = part ? parts_->find(part->type) : nullptr;
+        const bool listed = type && std::find(type->terminals.begin(), type->terminals.end(),
+                                              terminal) != type->terminals.end();
+        if (listed || node(*network(m.state), point) ||
+            job::find_ref(job_.blades, std::string(ref)))
+            continue;
+        if (!type)
+            return problem(point, say("there is no part or blade '{}'", shown(ref, 40)),
+                           "Write the point like U1.bat");
+        return problem(point, say("{} has no terminal '{}'", ref, shown(terminal, 40)),
+                       say("It has: {}", joined(type->terminals, "; ")));
+    }
+    return {};
+}
+
+double World::light(const std::string& state, const std::string& light, const Fault* fault) {
+    std::vector<const Fault*> faults;
+    if (fault) faults.push_back(fault);
+    const auto s = solved(state, faults, {}, false);
+    if (!s || s->board_off) return 0;
+    double amps = 0;
+    for (std::size_t i = 0; i < s->network.diodes.size(); ++i)
+        if (light_named(s->network.diodes[i]) == light) amps += s->point.diode_amps[i];
+    return amps;
 }
 
 bool World::burns(const std::string& state, const std::vector<const Fault*>& faults) {

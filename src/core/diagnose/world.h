@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "core/base/message.h"
+#include "core/base/problem.h"
 #include "core/catalogue/catalogue.h"
 #include "core/circuit/network.h"
 #include "core/circuit/solver.h"
@@ -22,6 +23,8 @@ const char* unit_of(Quantity quantity);
 
 /// Both have the cell out: for ohms.
 inline constexpr const char *cell_out = "cell out", *kill_open = "cell out, kill open";
+/// The cell in the hand, plus to minus: how far it is charged.
+inline constexpr const char* by_itself = "cell by itself";
 
 /// One reading that could be taken. Volts and ohms are between two terminals, "U1.bat" and
 /// "U1.gnd"; amps are those of the cells, `from` its positive end and `to` empty; pixels are those
@@ -95,6 +98,12 @@ struct Draw {
     double pixels = 1, board = 1;         ///< currents, times
 };
 
+/// One standard deviation of a resistor of that kind within a build's tolerances, as a share.
+double tolerance_of(circuit::Part part);
+/// The same of cells (of their ohms, and in volts), of pixels' and of a board's current.
+inline constexpr double cell_ohms_off = 0.15, cell_volts_off = 0.015, pixels_off = 0.05,
+                        board_current_off = 0.08;
+
 /// The networks of a job in the states that are measured, solved with faults and tolerances. Not
 /// for several threads at once.
 class World {
@@ -106,6 +115,15 @@ public:
     /// Ohms above a million are a million: open. Readings "turned" are with faults of that kind.
     std::optional<double> read(const Measure& measure, const std::vector<const Fault*>& faults,
                                const Draw& draw = {}, bool turned = false);
+    /// Whether there is such a reading at this hilt. Error: the state or the point that there is
+    /// not, with those that there are.
+    Result<void> check(const Measure& measure);
+    /// One standard deviation of what sound builds read there, to first order in every tolerance;
+    /// of ohms the same. 0: nothing can be read there.
+    double spread(const Measure& measure);
+    /// Amps through that light in a state, with a fault in the hilt or none; 0: it is dark, or the
+    /// state can not be solved.
+    double light(const std::string& state, const std::string& light, const Fault* fault = nullptr);
     /// Whether a symptom is there with those faults.
     bool shows(const Sight& sight, const std::vector<const Fault*>& faults);
     /// Whether with those faults a cell would burn something in that state: more current than twice
@@ -134,7 +152,15 @@ private:
     std::optional<Solved> solved(const std::string& state, const std::vector<const Fault*>& faults,
                                  const Draw& draw, bool turned);
     std::optional<double> ohms(const Measure& measure, const std::vector<const Fault*>& faults,
-                               const Draw& draw, bool turned);
+                               const Draw& draw, bool turned, double* spread = nullptr);
+    [[nodiscard]] std::optional<double> value_of(const Solved& s, const Measure& measure) const;
+    /// A state as built, and with each figure off by one standard deviation.
+    struct Shifted {
+        std::optional<Solved> sound;
+        std::vector<Solved> moved;
+    };
+    const Shifted& shifted(const std::string& state);
+    std::map<std::string, Shifted> shifted_;
     job::Job job_;
     const catalogue::Catalogue* parts_;
     std::map<std::string, std::optional<circuit::Network>> networks_;

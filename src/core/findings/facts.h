@@ -127,6 +127,7 @@ void judge_board(const Facts& facts, std::vector<Finding>& out);
 void judge_tubes(const Facts& facts, std::vector<Finding>& out);
 void judge_handling(const Facts& facts, std::vector<Finding>& out);
 void judge_motion(const Facts& facts, std::vector<Finding>& out);
+void judge_bench(const Facts& facts, std::vector<Finding>& out);
 
 /// The order findings are read in: severity, then station.
 void in_order(std::vector<Finding>& findings);

@@ -56,6 +56,7 @@ std::vector<Finding> judge(const Facts& facts) {
     judge_tubes(facts, found);
     judge_handling(facts, found);
     judge_motion(facts, found);
+    judge_bench(facts, found);
     in_order(found);
     return found;
 }

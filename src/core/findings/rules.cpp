@@ -8,7 +8,7 @@ namespace {
 
 constexpr Station at_brief = Station::brief, at_hilt = Station::hilt, at_lights = Station::lights,
                   at_power = Station::power, at_harness = Station::harness,
-                  at_handling = Station::handling;
+                  at_handling = Station::handling, at_bench = Station::bench;
 constexpr Basis wiring = Basis::wiring, figures = Basis::figures,
                 configuration = Basis::configuration, hilt_read = Basis::hilt,
                 brief_read = Basis::brief;
@@ -536,6 +536,15 @@ constexpr Rule table[] = {
     {"motion.not-as-wanted", at_handling, brief_read, warn, alike,
      "what was observed on the test sheet against what was wanted", "", "the test sheet",
      "a loose board or speaker first, then a threshold"},
+    {"bench.out", at_bench, brief_read, warn, alike,
+     "steps of the test plan that were tried, against their bands", "",
+     "what was read at the bench", "find the fault, mend it, try the step again"},
+    {"bench.unproved", at_bench, brief_read, note, alike,
+     "faults that were mended, and the readings that prove it", "", "what was read at the bench",
+     "the reading that the bench asks for"},
+    {"bench.untried", at_bench, brief_read, note, alike,
+     "what was not tried on a job that is handed over", "", "the test plan",
+     "try it, and sign the plan off"},
     {"built.differs", at_harness, brief_read, note, alike,
      "the harness as it was built against the plan", "", "what was recorded at the bench",
      "take one over from the other"},

@@ -39,7 +39,7 @@ struct BenchSymptom {
 struct BenchTried {
     std::string step; ///< its id, which follows from what is read where
     std::optional<double> read;
-    bool fine = false; ///< what was seen is as it should be, or what was read in its band
+    bool fine = false; ///< what was seen is as it should be, or what was read is not out
     std::string on;    ///< ISO date
     std::string note;
     bool operator==(const BenchTried&) const = default;
@@ -74,16 +74,27 @@ struct DischargeLog {
     bool operator==(const DischargeLog&) const = default;
 };
 
+/// A hidden case that somebody practised on.
+struct Practised {
+    double seed = 0; ///< a whole number: which case
+    int level = 1;
+    bool right = false;
+    double minutes = 0, finder = 0; ///< that it took, and that the finder takes
+    std::string on;                 ///< ISO date
+    bool operator==(const Practised&) const = default;
+};
+
 struct Bench {
     std::vector<BenchSymptom> symptoms;
     std::vector<BenchReading> readings; ///< in the order they were taken
     std::vector<BenchTried> tried;
     std::vector<BenchMend> mends; ///< oldest first
     std::vector<DischargeLog> discharges;
-    std::string signed_on; ///< ISO date; empty: the test plan is not signed off
-    std::string signed_by; ///< a role, "shop"
-    int steps = 0;         ///< of the test plan on the day it was signed
-    std::string untried;   ///< steps that were not tried on that day, in words
+    std::string signed_on;            ///< ISO date; empty: the test plan is not signed off
+    std::string signed_by;            ///< a role, "shop"
+    int steps = 0;                    ///< of the test plan on the day it was signed
+    std::string untried;              ///< steps that were not tried on that day, in words
+    std::vector<Practised> practised; ///< oldest first
     bool operator==(const Bench&) const = default;
 };
 

@@ -683,6 +683,16 @@ void describe(V& v, T& d) {
     v.list("points", d.points);
 }
 
+template <class V, Either<Practised> T>
+void describe(V& v, T& p) {
+    v.number("seed", p.seed, limits::seed);
+    v.integer("level", p.level, limits::level);
+    v.flag("right", p.right);
+    v.number("minutes", p.minutes, limits::figure);
+    v.number("finder_minutes", p.finder, limits::figure);
+    v.usual_text("on", p.on);
+}
+
 template <class V, Either<Bench> T>
 void describe(V& v, T& b) {
     v.optional_list("symptoms", b.symptoms);
@@ -694,6 +704,7 @@ void describe(V& v, T& b) {
     v.usual_text("signed_by", b.signed_by);
     v.usual_integer("steps", b.steps, limits::tries);
     v.usual_text("untried", b.untried);
+    v.optional_list("practised", b.practised);
 }
 
 template <class V, Either<Job> T>

@@ -34,6 +34,8 @@ inline constexpr Range turned_deg{0, 360};
 inline constexpr Range acceleration_g{0, 200};
 inline constexpr Range loudness_LUFS{-200, 20};
 inline constexpr Range bytes{0, 1e15};
+inline constexpr Range seed{0, 4e9};
+inline constexpr Range level{1, 4};
 inline constexpr Range log_seconds{0, 1e6};
 inline constexpr Range log_A{-100, 100};
 inline constexpr Range per_minute{0, 120};

@@ -129,6 +129,7 @@ BenchReading fresh(const Job&, const std::vector<BenchReading>& list) {
 BenchSymptom fresh(const Job&, const std::vector<BenchSymptom>&) { return {}; }
 BenchTried fresh(const Job&, const std::vector<BenchTried>&) { return {}; }
 BenchMend fresh(const Job&, const std::vector<BenchMend>&) { return {}; }
+Practised fresh(const Job&, const std::vector<Practised>&) { return {}; }
 DischargePoint fresh(const Job&, const std::vector<DischargePoint>&) { return {}; }
 DischargeLog fresh(const Job&, const std::vector<DischargeLog>&) { return {}; }
 MotionTest fresh(const Job&, const std::vector<MotionTest>&) {

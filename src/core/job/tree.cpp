@@ -56,6 +56,7 @@ std::string identity(const BenchSymptom& s) {
 }
 std::string identity(const BenchTried& t) { return t.step; }
 std::string identity(const BenchMend& m) { return m.fault; }
+std::string identity(const Practised& p) { return fmt::format("{} {:.0f}", p.level, p.seed); }
 std::string identity(const DischargePoint&) { return ""; }
 std::string identity(const DischargeLog& d) { return fmt::format("{} · {}", d.cell, d.name); }
 std::string identity(const PresetTold& p) { return p.name; }
@@ -132,6 +133,9 @@ std::string title(const BenchReading& r, const Catalogue&) {
 std::string title(const BenchSymptom& s, const Catalogue&) { return "symptom " + identity(s); }
 std::string title(const BenchTried& t, const Catalogue&) { return "test step " + t.step; }
 std::string title(const BenchMend& m, const Catalogue&) { return "mended: " + m.says; }
+std::string title(const Practised& p, const Catalogue&) {
+    return fmt::format("practised level {}, case {:.0f}", p.level, p.seed);
+}
 std::string title(const DischargePoint&, const Catalogue&) { return "moment of a discharge"; }
 std::string title(const DischargeLog& d, const Catalogue&) {
     return fmt::format("discharge of {}", d.cell);

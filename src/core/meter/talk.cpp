@@ -11,7 +11,10 @@ namespace {
 
 constexpr std::size_t longest_line = 256;
 constexpr int lost_after = 5; ///< troubles one after the other
-constexpr std::size_t steady_of = 3;
+/// Answers that must agree: a spoilt byte makes another number now and then, but not the same one
+/// three times; where the cable is bad, five.
+constexpr std::size_t agree = 3, agree_wary = 5, steady_more = 2;
+constexpr int wary_for = 60; ///< answers
 
 /// What a person can be shown of an answer that makes no sense.
 std::string printable(const std::string& line) {
@@ -56,15 +59,17 @@ void Talk::closed() {
     open_ = false;
     asked_ = Asked::nothing;
     in_.clear(), out_.clear(), good_.clear();
-    last_.reset(), last_over_.reset();
+    last_over_.reset();
     chosen_ = checked_ = false;
     identity_.clear();
 }
 
 void Talk::start_again(long long now) {
+    if (!identity_.empty()) wary_ = wary_for;
     in_.clear();
-    last_.reset(), last_over_.reset();
+    last_over_.reset();
     good_.clear();
+    forget_ = false;
     chosen_ = checked_ = false;
     if (!dialect_.clear.empty()) out_ += dialect_.clear + "\n";
     ask(identity_.empty() ? Asked::identify : Asked::resume, now);
@@ -94,7 +99,7 @@ void Talk::next(long long now) {
     for (const std::string& line : tell_) {
         out_ += line + "\n";
         // What was read before that was read elsewhere.
-        last_.reset(), last_over_.reset(), good_.clear(), checked_ = false;
+        last_over_.reset(), good_.clear(), checked_ = false;
     }
     tell_.clear();
     if (!what_) {
@@ -112,11 +117,20 @@ void Talk::measure(job::Reads what, long long now) {
     if (what_ == what && chosen_) return;
     what_ = what;
     chosen_ = checked_ = false;
-    last_.reset(), last_over_.reset(), good_.clear();
+    forget();
     if (open_ && asked_ == Asked::nothing && !identity_.empty()) next(now);
 }
 
-void Talk::tell(std::string line) { tell_.push_back(std::move(line)); }
+void Talk::tell(std::string line) {
+    tell_.push_back(std::move(line));
+    forget();
+}
+
+void Talk::forget() {
+    good_.clear();
+    last_over_.reset();
+    forget_ = asked_ == Asked::read || asked_ == Asked::function;
+}
 
 void Talk::received(std::string_view bytes, long long now) {
     if (!open_) return;
@@ -160,6 +174,7 @@ void Talk::answer(const std::string& line, long long now) {
         if (line == identity_) next(now);
         return;
     case Asked::function:
+        if (std::exchange(forget_, false)) return next(now);
         if (line.find(dialect_.is(*what_)) == std::string::npos) {
             // Another function, said by its own word; else it makes no sense.
             bool known = false;
@@ -185,24 +200,33 @@ void Talk::answer(const std::string& line, long long now) {
 
 void Talk::taken(double value, long long now) {
     troubles_ = 0;
-    const bool over = std::abs(value) >= dialect_.overload;
-    if (over) {
-        if (last_over_.value_or(false)) event(Event::Kind::overload);
-        last_.reset(), good_.clear();
-    } else if (last_ && std::abs(*last_ - value) <= apart(*what_, value)) {
-        good_.push_back(value);
-        if (good_.size() > steady_of) good_.erase(good_.begin());
-        const auto [least, most] = std::minmax_element(good_.begin(), good_.end());
-        const bool steady = good_.size() == steady_of && *most - *least <= apart(*what_, value);
-        // Of answers that agree the middle: one that is spoilt a little has no say.
-        std::vector<double> sorted = good_;
-        std::sort(sorted.begin(), sorted.end());
-        event(Event::Kind::reading, {}, sorted[sorted.size() / 2], steady);
-        last_ = value;
-    } else {
-        last_ = value;
-        good_.clear();
+    if (std::exchange(forget_, false)) {
+        checked_ = false;
+        return next(now);
     }
+    const bool over = std::abs(value) >= dialect_.overload;
+    const std::size_t wanted = wary_ > 0 ? agree_wary : agree;
+    if (wary_ > 0) --wary_;
+    if (over) {
+        if (!last_over_.value_or(false)) good_.clear();
+        good_.push_back(value);
+        if (good_.size() >= wanted) event(Event::Kind::overload);
+    } else {
+        if (last_over_.value_or(true) || good_.empty() ||
+            std::abs(good_.back() - value) > apart(*what_, value))
+            good_.clear();
+        good_.push_back(value);
+        if (good_.size() >= wanted) {
+            // Of answers that agree the middle: one that is spoilt a little has no say.
+            std::vector<double> sorted(good_.end() - static_cast<std::ptrdiff_t>(agree),
+                                       good_.end());
+            std::sort(sorted.begin(), sorted.end());
+            const bool steady = good_.size() >= wanted + steady_more &&
+                                sorted.back() - sorted.front() <= apart(*what_, value);
+            event(Event::Kind::reading, {}, sorted[agree / 2], steady);
+        }
+    }
+    if (good_.size() > 16) good_.erase(good_.begin());
     last_over_ = over;
     checked_ = false; // somebody may turn the switch between two readings
     next(now);

@@ -16,7 +16,7 @@ namespace conductus::meter {
 struct Event {
     enum class Kind {
         identified,     ///< `text`: what it says that it is
-        reading,        ///< `value`: two answers one after the other agreed
+        reading,        ///< `value`: three answers one after the other agreed; five after trouble
         overload,       ///< the range is too small; of ohms: nothing conducts
         wrong_function, ///< `text`: what it reads instead; it was set again
         garbage,        ///< `text`: an answer that is none; it was asked again
@@ -26,7 +26,7 @@ struct Event {
     Kind kind = Kind::reading;
     job::Reads what = job::Reads::volts;
     double value = 0;
-    bool steady = false; ///< three readings one after the other agreed
+    bool steady = false; ///< two answers more agreed with them
     std::string text;
 };
 
@@ -52,6 +52,8 @@ public:
     void measure(job::Reads what, long long now);
     /// Sends a line that has no answer, when nothing is open: of a stand-in where its probes are.
     void tell(std::string line);
+    /// The probes are moved: what was read so far, and the answer that is under way, are of before.
+    void forget();
 
     [[nodiscard]] std::string take_out();
     [[nodiscard]] std::vector<Event> take_events();
@@ -77,9 +79,10 @@ private:
     std::optional<job::Reads> what_;
     bool chosen_ = false;  ///< the function was set
     bool checked_ = false; ///< and the meter said so since the last reading
-    std::optional<double> last_;
     std::optional<bool> last_over_;
-    std::vector<double> good_; ///< readings that were believed, the latest last
+    std::vector<double> good_; ///< answers one after the other that agree, the latest last
+    int wary_ = 0;             ///< answers until it forgets the latest trouble
+    bool forget_ = false;      ///< the answer under way counts for nothing
     std::vector<std::string> tell_;
     std::vector<Event> events_;
 };

@@ -139,10 +139,12 @@ Result<BenchOf::Answer> answer(const BenchOf&, const Plan& plan, const Answering
     if (finder->faults().empty())
         return problem(plan.job->name, "there is no network to measure in",
                        "Wire the board to the cell first");
-    BenchOf::Answer answer{plan.parts, nullptr, {}, 0};
+    BenchOf::Answer answer{plan.parts, nullptr, {}, 0, 0};
     answer.tests = diagnose::test_plan(*finder, plan.loudness ? plan.loudness->level
                                                               : std::optional<double>());
     answer.path_ohms = diagnose::path_ohms(finder->world());
+    answer.lit_amps =
+        finder->world().read({job::Reads::amps, finder->world().lit(), {}, {}}, {}).value_or(0);
     answer.finder = std::move(finder);
     return answer;
 }

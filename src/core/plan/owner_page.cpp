@@ -148,6 +148,26 @@ OwnerSection presets_of(const Job& job) {
     return s;
 }
 
+/// What was tried, and what was not.
+OwnerSection tried(const Job& job) {
+    OwnerSection s{"Tried on the bench", {}};
+    const job::Bench& bench = job.bench;
+    for (const job::BenchMend& m : bench.mends)
+        s.lines.push_back({m.proof.empty() ? Mark::open : Mark::holds, "Mended: " + m.says,
+                           m.proof.empty() ? "not proved yet" : m.proof});
+    if (bench.signed_on.empty()) {
+        if (!bench.tried.empty())
+            s.lines.push_back({Mark::open, fmt::format("{} steps tried", bench.tried.size()),
+                               "the test plan is not signed off"});
+        return s;
+    }
+    s.lines.push_back(
+        {bench.untried.empty() ? Mark::holds : Mark::open,
+         fmt::format("Test plan of {} steps, signed off on {}", bench.steps, bench.signed_on),
+         bench.untried.empty() ? "everything was tried" : "not tried: " + bench.untried});
+    return s;
+}
+
 OwnerSection accepted(const Plan& plan) {
     OwnerSection s{"Accepted as it is", {}};
     for (const findings::Finding& f : plan.answered)
@@ -215,7 +235,8 @@ OwnerPage owner_page(const Plan& plan) {
     for (OwnerSection section :
          {use_of(job), wishes_of(plan), planned(plan), handled(plan), presets_of(job),
           commands(plan), bargains_of(plan, Bargain::must_have, "Must-haves"),
-          bargains_of(plan, Bargain::trade_off, "Trade-offs"), accepted(plan), fates(job)})
+          bargains_of(plan, Bargain::trade_off, "Trade-offs"), tried(job), accepted(plan),
+          fates(job)})
         if (!section.lines.empty()) page.sections.push_back(std::move(section));
     page.cautions =
         "Lithium cells: never reversed, never shorted, never loose in a pocket; charged attended, "

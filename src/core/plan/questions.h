@@ -145,6 +145,7 @@ struct BenchOf {
         std::shared_ptr<const diagnose::Finder> finder;    ///< that has told and read nothing
         diagnose::TestPlan tests;
         double path_ohms = 0; ///< between the cell and the board, both ways
+        double lit_amps = 0;  ///< out of the cell in the look of the use
     };
     bool operator==(const BenchOf&) const = default;
 };

@@ -1,0 +1,398 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/bench/practice_sheet.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QCompleter>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QSpinBox>
+#include <QVBoxLayout>
+#include <set>
+
+#include "app/session/words.h"
+#include "app/shell/fields.h"
+#include "app/shell/flow_layout.h"
+#include "core/base/format.h"
+#include "core/diagnose/words.h"
+#include "files/cases_csv.h"
+#include "files/disk.h"
+
+namespace conductus::app {
+namespace {
+
+constexpr job::Reads practised_reads[] = {job::Reads::volts, job::Reads::amps, job::Reads::ohms,
+                                          job::Reads::pixels};
+
+} // namespace
+
+PracticeSheet::PracticeSheet(const PageContext& context, BenchWork& work, QWidget* parent)
+    : StationPage(context, parent), work_(work) {
+    setObjectName("backdropPage");
+    auto [sheet, column] =
+        paper(tr("Practice"), tr("nothing of it touches the job's readings"), this);
+    const auto combo = [&](const char* object, const QString& name, bool typed, double letters) {
+        auto* c = new QComboBox(sheet);
+        c->setObjectName(object);
+        c->setAccessibleName(name);
+        c->setEditable(typed);
+        c->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+        keep_least_width(c, context_.appearance, letters);
+        return c;
+    };
+    const auto button = [&](const char* object, const QString& title) {
+        auto* b = new QPushButton(title, sheet);
+        b->setObjectName(object);
+        return b;
+    };
+    level_ = combo("practiceLevel", tr("Level"), false, 18);
+    level_->addItems({tr("1: one fault, always there"), tr("2: it may come and go"),
+                      tr("3: two faults"), tr("4: two that come and go")});
+    seed_ = new QSpinBox(sheet);
+    seed_->setObjectName("practiceSeed");
+    seed_->setAccessibleName(tr("Number of the case"));
+    seed_->setRange(0, 999999);
+    seed_->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    seed_->setValue(1);
+    auto* begin_it = button("practiceBegin", tr("Begin the case"));
+    auto* another = button("practiceNext", tr("Another"));
+    list_ = combo("practiceList", tr("A teacher's list"), false, 12);
+    auto* open = button("practiceOpenList", tr("Open a list…"));
+    auto* add = button("practiceAddToList", tr("Add this case"));
+    auto* write = button("practiceWriteList", tr("Write the list…"));
+    auto* cases = new FlowLayout(10, 4);
+    cases->addWidget(grouped(tr("level"), level_, {}, sheet));
+    cases->addWidget(grouped(tr("case"), seed_, {}, sheet));
+    cases->addWidget(begin_it);
+    cases->addWidget(another);
+    cases->addWidget(grouped(tr("list"), list_, {}, sheet));
+    for (QPushButton* b : {open, add, write})
+        cases->addWidget(b);
+    column->addLayout(cases);
+    seen_ = label({}, "heading", sheet);
+    seen_->setObjectName("practiceSeen");
+    seen_->setWordWrap(true);
+    column->addWidget(seen_);
+    what_ = combo("practiceWhat", tr("What is read"), false, 6);
+    for (const job::Reads r : practised_reads)
+        what_->addItem(term(job::word(r)), static_cast<int>(r));
+    state_ = combo("practiceState", tr("In which state"), true, 9);
+    from_ = combo("practiceFrom", tr("Red probe"), true, 8);
+    to_ = combo("practiceTo", tr("Black probe"), true, 8);
+    supply_ = combo("practiceSupply", tr("What feeds it"), false, 9);
+    supply_->addItems({tr("its cell"), tr("a supply limited to 0.5 A")});
+    turned_ = new QCheckBox(tr("while turned"), sheet);
+    turned_->setObjectName("practiceTurned");
+    measure_ = button("practiceMeasure", tr("Measure"));
+    auto* points = new FlowLayout(8, 4);
+    points->addWidget(what_);
+    points->addWidget(grouped(tr("in"), state_, {}, sheet));
+    points->addWidget(grouped(tr("1"), from_, {}, sheet));
+    points->addWidget(grouped(tr("2"), to_, {}, sheet));
+    points->addWidget(turned_);
+    points->addWidget(grouped(tr("fed by"), supply_, {}, sheet));
+    points->addWidget(measure_);
+    column->addLayout(points);
+    named_ = combo("practiceNamed", tr("What it is"), true, 22);
+    named_->setInsertPolicy(QComboBox::NoInsert);
+    mend_ = button("practiceMend", tr("It is this: mend it"));
+    auto* naming = new FlowLayout(8, 4);
+    naming->addWidget(grouped(tr("it is"), named_, {}, sheet));
+    naming->addWidget(mend_);
+    column->addLayout(naming);
+    said_ = label({}, "", sheet);
+    said_->setObjectName("practiceSaid");
+    score_ = label({}, "", sheet);
+    score_->setObjectName("practiceScore");
+    for (QLabel* l : {said_, score_}) {
+        l->setWordWrap(true);
+        column->addWidget(l);
+    }
+    const auto taken = [this](int row) -> const diagnose::Exercise::Taken* {
+        const auto r = static_cast<std::size_t>(row);
+        return exercise_ && row >= 0 && r < exercise_->taken().size() ? &exercise_->taken()[r]
+                                                                      : nullptr;
+    };
+    taken_ = new Table(
+        {.object = "practiceTaken",
+         .name = tr("What was measured"),
+         .columns = {figures(tr("no."), [](int row) { return CellText(QString::number(row + 1)); }),
+                     reading(tr("where"),
+                             [this, taken](int row) {
+                                 const auto* t = taken(row);
+                                 return t ? CellText(words(diagnose::words_of(
+                                                exercise_->finder().world().job(), t->measure,
+                                                t->turned)))
+                                          : CellText();
+                             }),
+                     reading(tr("state"),
+                             [this, taken](int row) {
+                                 const auto* t = taken(row);
+                                 return t ? CellText(words(diagnose::state_words(
+                                                exercise_->finder().world(), t->measure.state)))
+                                          : CellText();
+                             }),
+                     figures(tr("read"),
+                             [taken](int row) {
+                                 const auto* t = taken(row);
+                                 if (!t) return CellText();
+                                 if (!t->stopped.empty())
+                                     return CellText(tr("■ stopped"), words(t->stopped),
+                                                     CellInk::stop);
+                                 return t->value ? CellText(words(diagnose::value_words(
+                                                       t->measure.what, *t->value)))
+                                                 : CellText(tr("nothing"), CellInk::second);
+                             }),
+                     figures(tr("min"),
+                             [taken](int row) {
+                                 const auto* t = taken(row);
+                                 return t ? CellText(words(decimals(t->minutes, 1))) : CellText();
+                             }),
+                     reading(tr("was it worth it?"),
+                             [this, taken](int row) {
+                                 const auto* t = taken(row);
+                                 if (!t || !over_) return CellText();
+                                 if (!t->stopped.empty() || !t->value)
+                                     return CellText(tr("it told nothing"), CellInk::second);
+                                 if (t->limited && t->measure.what != job::Reads::ohms)
+                                     return CellText(tr("safe, and told little"), CellInk::second);
+                                 const QString told = t->bits > 0.3 ? tr("it told much: %1 bits")
+                                                      : t->bits > 0.05
+                                                          ? tr("it told a little: %1 bits")
+                                                          : tr("it told nothing: %1 bits");
+                                 return CellText(told.arg(words(decimals(t->bits, 2))),
+                                                 t->bits > 0.3 ? CellInk::fine : CellInk::second);
+                             })},
+         .rows = {[this] { return exercise_ ? static_cast<int>(exercise_->taken().size()) : 0; }},
+         .wide = 1,
+         .dense = true,
+         .empty = tr("Begin a case: what is seen is told, and you choose what to measure.")},
+        context.appearance, sheet);
+    column->addWidget(taken_, 1);
+    progress_ = label({}, "second", sheet);
+    progress_->setObjectName("practiceProgress");
+    progress_->setWordWrap(true);
+    column->addWidget(progress_);
+    auto* all = new QVBoxLayout(this);
+    all->setContentsMargins(0, 0, 0, 0);
+    all->addWidget(sheet);
+
+    connect(begin_it, &QPushButton::clicked, this, [this] {
+        begin(level_->currentIndex() + 1, static_cast<unsigned long long>(seed_->value()));
+    });
+    connect(another, &QPushButton::clicked, this, [this] {
+        seed_->setValue(seed_->value() + 1);
+        begin(level_->currentIndex() + 1, static_cast<unsigned long long>(seed_->value()));
+    });
+    connect(measure_, &QPushButton::clicked, this, &PracticeSheet::measure);
+    connect(mend_, &QPushButton::clicked, this, &PracticeSheet::mend);
+    for (QComboBox* c : {what_, state_, from_, to_})
+        connect(c, &QComboBox::activated, this, [this] {
+            to_->setEnabled(reads() == job::Reads::volts || reads() == job::Reads::ohms);
+            std::vector<Probe> probes{{from_->currentText(), 1}};
+            if (to_->isEnabled()) probes.push_back({to_->currentText(), 2});
+            context_.selection.put_probes(probes);
+        });
+    const auto dialog = [this](bool save) {
+        return save
+                   ? QFileDialog::getSaveFileName(window(), tr("Write a list of cases"),
+                                                  QStringLiteral("cases.csv"), tr("Tables (*.csv)"),
+                                                  nullptr, QFileDialog::DontUseNativeDialog)
+                   : QFileDialog::getOpenFileName(window(), tr("Open a list of cases"), {},
+                                                  tr("Tables (*.csv)"), nullptr,
+                                                  QFileDialog::DontUseNativeDialog);
+    };
+    connect(open, &QPushButton::clicked, this, [this, dialog] {
+        if (const QString path = dialog(false); !path.isEmpty()) read_list(path);
+    });
+    connect(write, &QPushButton::clicked, this, [this, dialog] {
+        if (const QString path = dialog(true); !path.isEmpty()) write_list(path);
+    });
+    connect(add, &QPushButton::clicked, this, [this] {
+        cases_.push_back({context_.session.job().name,
+                          level_->currentIndex() + 1,
+                          static_cast<unsigned long long>(seed_->value()),
+                          {}});
+        refresh();
+    });
+    connect(list_, &QComboBox::activated, this, [this](int index) {
+        const auto i = static_cast<std::size_t>(index);
+        if (index < 0 || i >= cases_.size()) return;
+        if (cases_[i].job != context_.session.job().name)
+            return said_->setText(
+                tr("That case is of the job %1: open it first.").arg(words(cases_[i].job)));
+        level_->setCurrentIndex(cases_[i].level - 1);
+        seed_->setValue(static_cast<int>(cases_[i].seed));
+        begin(cases_[i].level, cases_[i].seed);
+    });
+    connect(&work, &BenchWork::bench_changed, this, &PracticeSheet::refresh);
+}
+
+job::Reads PracticeSheet::reads() const {
+    return static_cast<job::Reads>(what_->currentData().toInt());
+}
+
+void PracticeSheet::begin(int level, unsigned long long seed) {
+    if (!work_.bench()) return;
+    level_now_ = level, seed_now_ = seed, over_ = false;
+    level_->setCurrentIndex(level - 1);
+    seed_->setValue(static_cast<int>(seed));
+    exercise_ = std::make_unique<diagnose::Exercise>(*work_.bench()->finder, level, seed);
+    // What there is to measure and to name is the case's own, whatever becomes of the job
+    // meanwhile.
+    QStringList states;
+    std::set<QString> points;
+    for (const diagnose::Candidate& c : exercise_->finder().candidates()) {
+        if (!states.contains(words(c.measure.state))) states << words(c.measure.state);
+        for (const std::string& t : {c.measure.from, c.measure.to})
+            if (!t.empty()) points.insert(words(t));
+    }
+    for (QComboBox* c : {state_, from_, to_, named_})
+        c->clear();
+    state_->addItems(states);
+    for (const QString& t : points) {
+        from_->addItem(t);
+        to_->addItem(t);
+    }
+    const auto& faults = exercise_->finder().faults();
+    for (std::size_t f = 0; f < faults.size(); ++f)
+        named_->addItem(words(faults[f].says), static_cast<int>(f));
+    named_->completer()->setFilterMode(Qt::MatchContains);
+    named_->completer()->setCompletionMode(QCompleter::PopupCompletion);
+    said_->setText(tr("Choose what to measure, then name what it is."));
+    score_->clear();
+    refresh();
+}
+
+void PracticeSheet::measure() {
+    if (!exercise_ || over_) return;
+    const bool two = reads() == job::Reads::volts || reads() == job::Reads::ohms;
+    const auto& t = exercise_->measure({reads(), state_->currentText().toStdString(),
+                                        from_->currentText().toStdString(),
+                                        two ? to_->currentText().toStdString() : std::string()},
+                                       turned_->isChecked(), supply_->currentIndex() == 1);
+    said_->setText(
+        !t.stopped.empty() ? tr("■ Stopped: %1.").arg(words(t.stopped))
+        : t.value ? tr("It reads %1.").arg(words(diagnose::value_words(t.measure.what, *t.value)))
+                  : tr("Nothing can be read there in that state."));
+    refresh();
+}
+
+void PracticeSheet::mend() {
+    if (!exercise_ || over_) return;
+    const int index = named_->findText(named_->currentText());
+    if (index < 0) return said_->setText(tr("Choose one of the faults in the list."));
+    const auto fault = static_cast<std::size_t>(named_->itemData(index).toInt());
+    const auto& says = exercise_->finder().faults()[fault].says;
+    if (!exercise_->mend(fault))
+        said_->setText(tr("That was not it: %1 was sound. Three minutes are gone.")
+                           .arg(words(exercise_->finder().faults()[fault].where)));
+    else if (exercise_->solved())
+        return end();
+    else
+        said_->setText(tr("Mended: %1. Something is left.").arg(words(says)));
+    refresh();
+}
+
+void PracticeSheet::end() {
+    over_ = true;
+    QStringList hidden;
+    for (const std::size_t f : exercise_->hidden())
+        hidden << words(exercise_->finder().faults()[f].says);
+    said_->setText(tr("It was: %1.").arg(hidden.join(tr(", and "))));
+    score_->setText(
+        tr("%1 min; the finder is being asked …").arg(words(decimals(exercise_->minutes(), 1))));
+    refresh();
+    context_.session.ask(
+        plan::CasePlayed{work_.answer(), level_now_, seed_now_}, this,
+        [this](const plan::AnswerPtr<plan::CasePlayed>& answer) {
+            if (!*answer || !exercise_ || !over_) return;
+            const diagnose::Played& finder = **answer;
+            QStringList way;
+            for (const diagnose::Reading& r : finder.readings)
+                way << words(
+                    diagnose::words_of(exercise_->finder().world().job(), r.measure, r.turned));
+            score_->setText((exercise_->right()
+                                 ? tr("✓ Right, in %1 min; the finder took %2 min: %3.")
+                                 : tr("◆ In the end, in %1 min; the finder took %2 min: %3."))
+                                .arg(words(decimals(exercise_->minutes(), 1)),
+                                     words(decimals(finder.minutes, 1)), way.join(tr(", then "))));
+            context_.session.change(
+                tr("Practise a case"),
+                diagnose::keep_practised({static_cast<double>(seed_now_), level_now_,
+                                          exercise_->right(), exercise_->minutes(), finder.minutes,
+                                          today()}));
+        });
+}
+
+void PracticeSheet::read_list(const QString& path) {
+    const auto text = files::read_text(path.toStdString());
+    auto read = text ? files::read_cases_csv(*text, QFileInfo(path).fileName().toStdString())
+                     : tl::unexpected(text.error());
+    if (!read) return said_->setText(words(read.error()));
+    cases_ = std::move(*read);
+    refresh();
+}
+
+void PracticeSheet::write_list(const QString& path) {
+    if (auto ok =
+            files::write_output(path_of(path), files::cases_csv(cases_), files::Content::text);
+        !ok)
+        said_->setText(words(ok.error()));
+}
+
+void PracticeSheet::refresh() {
+    QStringList listed;
+    for (const diagnose::ListedCase& c : cases_)
+        listed << tr("%1, level %2, case %3%4")
+                      .arg(words(c.job))
+                      .arg(c.level)
+                      .arg(c.seed)
+                      .arg(c.note.empty() ? QString() : QStringLiteral(": ") + words(c.note));
+    if (list_->count() != listed.size()) {
+        list_->clear();
+        list_->addItems(listed);
+    }
+    if (exercise_) {
+        QStringList seen;
+        if (!over_)
+            for (const diagnose::Sight& s : exercise_->seen())
+                seen << words(diagnose::told(s));
+        seen_->setText(over_ ? tr("It works again.")
+                             : tr("Level %1, case %2. Seen and heard: %3. So far %4 min.")
+                                   .arg(level_now_)
+                                   .arg(seed_now_)
+                                   .arg(seen.join(QStringLiteral("; ")),
+                                        words(decimals(exercise_->minutes(), 1))));
+    } else {
+        seen_->setText(work_.bench()               ? tr("No case was begun.")
+                       : work_.trouble().isEmpty() ? tr("It is being worked out …")
+                                                   : work_.trouble());
+    }
+    measure_->setEnabled(exercise_ && !over_);
+    mend_->setEnabled(exercise_ && !over_);
+    const auto& practised = context_.session.job().bench.practised;
+    int right = 0;
+    double took = 0, best = 0;
+    for (const job::Practised& p : practised)
+        right += p.right, took += p.minutes, best += p.finder;
+    progress_->setText(
+        practised.empty()
+            ? tr("No case of this job was practised yet.")
+            : tr("Practised %n case(s)", nullptr, static_cast<int>(practised.size())) +
+                  tr(": %1 right, %2 min where the finder takes %3.")
+                      .arg(right)
+                      .arg(words(decimals(took, 0)), words(decimals(best, 0))));
+    taken_->refresh();
+}
+
+void PracticeSheet::show_job() { refresh(); }
+void PracticeSheet::show_plan(const PlanPtr& plan) {
+    work_.follow(plan);
+    refresh();
+}
+
+} // namespace conductus::app

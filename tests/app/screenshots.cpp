@@ -86,14 +86,13 @@ void show_bench(app::MainWindow& window, const std::string& view) {
         for (const diagnose::Sight& s : hilt.sights())
             if (hilt.world().shows(s, {&fault}))
                 (void)session.edit("Tell", diagnose::tell_symptom(s));
-        for (int k = 0; k < 5; ++k) {
+        for (int k = 0; k < 3; ++k) {
             for (int i = 0; i < 60; ++i)
                 settle(20);
             if (!work.diagnosis() || work.diagnosis()->next.empty()) break;
-            // The last one that tells everything is left to whoever looks.
+            // What tells everything is left to whoever looks.
             const auto& next = work.diagnosis()->next;
-            const auto& then = next[k < 4 && next.size() > 1 && next[0].turned ? 1 : 0];
-            if (k == 4 || (then.turned && k > 2)) break;
+            const auto& then = next[next.size() > 1 && next[0].turned ? 1 : 0];
             job::BenchReading r{then.measure.what, then.measure.state, then.measure.from,
                                 then.measure.to};
             r.turned = then.turned, r.on = "2026-11-20";

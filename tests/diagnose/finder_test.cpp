@@ -148,6 +148,30 @@ TEST(Finder, SingleFaultsAreFoundInSixReadingsAndItKnowsHowSureItIs) {
         EXPECT_GE(counts.first, 0.75 * counts.second) << counts.second;
 }
 
+TEST(Finder, TwoFaultsAtOnceAreAmongItsFirstThree) {
+    const int trials = test::rounds(48);
+    int third = 0;
+    for (int i = 0; i < trials; ++i) {
+        const Finder& fresh = finders()[static_cast<std::size_t>(i) % finders().size()];
+        Finder finder = fresh, hilt = fresh;
+        Case hidden(hilt, 3, static_cast<unsigned>(i) + 700);
+        finder.take(hidden.seen(), {});
+        for (int k = 0; k < 12 && finder.hypotheses()[0].p < 0.99; ++k) {
+            const auto next = finder.next(1);
+            if (next.empty()) break;
+            const Measure& m = finder.candidates()[next[0].candidate].measure;
+            const auto value = hidden.read(m, next[0].turned);
+            ASSERT_TRUE(value);
+            finder.read({m, *value, next[0].turned});
+        }
+        auto truth = hidden.faults();
+        std::sort(truth.begin(), truth.end());
+        for (std::size_t r = 0; r < 3; ++r)
+            third += finder.hypotheses()[r].faults == truth;
+    }
+    EXPECT_GE(third, 0.8 * trials) << third << " of " << trials;
+}
+
 TEST(Practice, IsTheSameForASeedAndTheFinderFindsTwoFaultsOneAfterTheOther) {
     const int trials = test::rounds(30);
     int right = 0;

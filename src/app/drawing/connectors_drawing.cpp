@@ -135,9 +135,9 @@ DrawingPtr probed_faces_drawing(std::shared_ptr<const plan::Plan> plan, std::vec
             p.setFont(page_font(l * 0.86));
             p.setPen(on.inks.second);
             p.drawText(QRectF(hilt.x() - room, room + 4, 2 * room, l * 1.4), Qt::AlignCenter,
-                       FaceWords::tr("%1, from the blade").arg(words(part->ref)));
+                       words(part->ref));
             p.drawText(QRectF(blade.x() - room, room + 4, 2 * room, l * 1.4), Qt::AlignCenter,
-                       FaceWords::tr("its mate, from the hilt"));
+                       FaceWords::tr("its mate"));
             for (const Probe& probe : probes) {
                 bool mate = false;
                 if (connector_of(*plan, probe, mate) != part) continue;

@@ -200,12 +200,13 @@ Finder::Column Finder::column(const Measure& measure, bool turned) {
 std::optional<double> Finder::predicted(const Column& column,
                                         const std::vector<std::size_t>& faults) {
     if (faults.empty()) return column.values[0];
-    if (faults.size() == 1) return column.values[faults.front() + 1];
-    const auto key =
-        std::tuple(static_cast<std::size_t>(&column - columns_.data()), faults[0], faults[1]);
-    const auto it = pair_columns_.find(key);
-    if (it != pair_columns_.end()) return it->second;
-    return pair_columns_[key] = both(column, faults[0], faults[1]);
+    const auto& one = column.values[faults.front() + 1];
+    if (faults.size() == 1) return one;
+    // To choose a reading by it is enough what both add; once it is taken both are solved together.
+    const auto &two = column.values[faults.back() + 1], &base = column.values[0];
+    if (!one || !two || !base) return std::nullopt;
+    const double sum = *one + *two - *base;
+    return column.measure.what == Quantity::volts ? sum : std::max(sum, 0.0);
 }
 
 double Finder::sigma_of(const Column& column, double predicted) const {
@@ -241,8 +242,16 @@ bool Finder::shows(std::size_t fault, const Sight& sight) const {
 }
 
 bool Finder::burns(std::size_t fault, const std::string& state) {
+    // Only what joins, reverses or shorts lets more flow.
+    using Kind = Alteration::Kind;
+    const Fault& f = faults_[fault];
+    const bool may = std::any_of(f.does.begin(), f.does.end(), [](const Alteration& a) {
+        return a.kind == Kind::bridge || (a.kind == Kind::emf && a.value < 0) ||
+               (a.kind == Kind::ohms && a.value < 1);
+    });
+    if (!may) return false;
     const auto [it, fresh] = burns_.try_emplace({fault, state}, false);
-    if (fresh) it->second = world_.burns(state, {&faults_[fault]});
+    if (fresh) it->second = world_.burns(state, {&f});
     return it->second;
 }
 

@@ -6,7 +6,6 @@
 #include <map>
 #include <optional>
 #include <string>
-#include <tuple>
 #include <vector>
 
 #include "core/diagnose/faults.h"
@@ -109,10 +108,8 @@ private:
     std::vector<char> is_told_; ///< of sights_
     std::vector<std::pair<Column, double>> taken_;
     std::vector<Hypothesis> hypotheses_;
-    /// Of pairs: what was taken, in its order, and columns.
+    /// Of pairs that were solved together: what was taken, in its order.
     std::map<std::pair<std::size_t, std::size_t>, std::vector<std::optional<double>>> pair_values_;
-    std::map<std::tuple<std::size_t, std::size_t, std::size_t>, std::optional<double>>
-        pair_columns_;
     std::map<std::pair<std::size_t, std::string>, bool> burns_;
 };
 

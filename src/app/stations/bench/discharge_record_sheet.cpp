@@ -176,8 +176,8 @@ void DischargeRecordSheet::refresh() {
     fitted_.reset();
     found_->clear();
     if (running_) {
-        said_->setText(
-            tr("Being logged: %n moment(s).", nullptr, static_cast<int>(running_->points.size())));
+        said_->setText(counted(static_cast<int>(running_->points.size()),
+                               tr("Being logged: %1 moment."), tr("Being logged: %1 moments.")));
     } else if (!log) {
         said_->setText(tr("Nothing was logged yet. Read a table with the columns time_s, volts, "
                           "amps (cell_V or board_V say where the volts were read), or log it from "

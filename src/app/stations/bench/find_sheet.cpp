@@ -6,6 +6,7 @@
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QHBoxLayout>
+#include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
@@ -95,27 +96,6 @@ QWidget* FindSheet::make_seen(QWidget* parent) {
     line->addWidget(read_table);
     column->addLayout(line);
     column->addWidget(symptoms_);
-    bands_ = new DrawingView(
-        "benchBands", tr("Readings against their bands"), context_.appearance,
-        [this]() -> DrawingPtr {
-            return work_.diagnosis() ? bands_drawing(work_.diagnosis(), chosen_reading_) : nullptr;
-        },
-        sheet);
-    bands_->setMinimumHeight(qRound(context_.appearance.text() * 7));
-    column->addWidget(bands_, 1);
-    found_words_ = label({}, "second", sheet);
-    found_words_->setObjectName("readingFound");
-    found_words_->setWordWrap(true);
-    use_ = new QPushButton(tr("Use it as the part's value"), sheet);
-    use_->setObjectName("readingUse");
-    auto* drop = new QPushButton(tr("Take the reading back"), sheet);
-    drop->setObjectName("readingDrop");
-    auto* of_reading = new FlowLayout(8, 4);
-    of_reading->addWidget(use_);
-    of_reading->addWidget(drop);
-    column->addWidget(found_words_);
-    column->addLayout(of_reading);
-
     auto* box = new QFrame(sheet);
     box->setObjectName("nextBox");
     box->setProperty("role", "offer");
@@ -152,6 +132,7 @@ QWidget* FindSheet::make_seen(QWidget* parent) {
     value_ = new QLineEdit(box);
     value_->setObjectName("readValue");
     value_->setAccessibleName(tr("What the meter reads"));
+    value_->installEventFilter(this);
     value_->setPlaceholderText(tr("reading, Enter"));
     keep_width(value_, context_.appearance, 9);
     take_ = new QPushButton(tr("From the meter"), box);
@@ -171,6 +152,22 @@ QWidget* FindSheet::make_seen(QWidget* parent) {
     refused_->hide();
     next->addWidget(refused_);
     column->addWidget(box);
+    bands_ = new DrawingView(
+        "benchBands", tr("Readings against their bands"), context_.appearance,
+        [this]() -> DrawingPtr {
+            return work_.diagnosis() ? bands_drawing(work_.diagnosis(), chosen_reading_) : nullptr;
+        },
+        sheet);
+    bands_->setMinimumHeight(qRound(context_.appearance.text() * 6));
+    column->addWidget(bands_, 1);
+    use_ = new QPushButton(tr("Use it as the part's value"), sheet);
+    use_->setObjectName("readingUse");
+    auto* drop = new QPushButton(tr("Take the reading back"), sheet);
+    drop->setObjectName("readingDrop");
+    auto* of_reading = new FlowLayout(8, 4);
+    of_reading->addWidget(use_);
+    of_reading->addWidget(drop);
+    column->addLayout(of_reading);
 
     connect(tell, &QPushButton::clicked, this, [this] {
         const auto sight = diagnose::sight_named(symptom_->currentText().toStdString());
@@ -256,7 +253,8 @@ QWidget* FindSheet::make_may(QWidget* parent) {
                          : nullptr;
         },
         sheet);
-    face_->setFixedHeight(qRound(context_.appearance.text() * 7));
+    face_->setFixedSize(qRound(context_.appearance.text() * 14.5),
+                        qRound(context_.appearance.text() * 7));
     face_->hide();
     connect(&context_.selection, &Selection::changed, this, [this] {
         if (!isVisible()) return;
@@ -275,8 +273,14 @@ QWidget* FindSheet::make_may(QWidget* parent) {
     auto* tools = new FlowLayout(8, 4);
     tools->addWidget(it_is_);
     tools->addWidget(clear_);
-    column->addWidget(mend_words_);
-    column->addLayout(tools);
+    auto* named = new QVBoxLayout;
+    named->addWidget(mend_words_);
+    named->addLayout(tools);
+    named->addStretch();
+    auto* beside = new QHBoxLayout;
+    beside->addLayout(named, 1);
+    beside->addWidget(face_);
+    column->addLayout(beside);
     const auto then = [this](int r) -> const Diagnosis::Then* {
         const auto i = static_cast<std::size_t>(r);
         return work_.diagnosis() && r >= 0 && i < work_.diagnosis()->next.size()
@@ -335,7 +339,6 @@ QWidget* FindSheet::make_may(QWidget* parent) {
         }
     });
     connect(others_, &Table::row_activated, this, [this] { value_->setFocus(); });
-    column->addWidget(face_);
     connect(may_, &DrawingView::pressed, this, [this](QPointF at) {
         const QString ref = may_->ref_at(at);
         if (!ref.startsWith("may ")) return;
@@ -481,7 +484,7 @@ void FindSheet::enter_value(double value, const std::string& source) {
         return;
     }
     refused_->hide();
-    value_->clear();
+    value_->setText({}); // and what was typed is no step of the field's own undo
     by_hand_ = false;
     chosen_reading_ = -1;
     value_->setFocus();
@@ -526,16 +529,17 @@ void FindSheet::refresh() {
         const int count = static_cast<int>(bench.readings.size());
         may_head_->setText(
             !d->anything ? tr("Nothing was told and nothing read: there is nothing to judge yet.")
-                         : tr("after %n reading(s)", nullptr,
-                              static_cast<int>(std::count_if(
-                                  d->rows.begin(), d->rows.end(),
-                                  [](const Diagnosis::Row& r) { return !r.earlier; }))));
+                         : counted(static_cast<int>(std::count_if(
+                                       d->rows.begin(), d->rows.end(),
+                                       [](const Diagnosis::Row& r) { return !r.earlier; })),
+                                   tr("after %1 reading"), tr("after %1 readings")));
         if (!bench.mends.empty()) {
             const job::BenchMend& last = bench.mends.back();
-            may_head_->setText((last.proof.empty() ? tr("Mended: %1, not proved yet. ")
-                                                   : tr("Mended: %1, proved by %2. "))
-                                   .arg(words(last.says), words(last.proof)) +
-                               (d->anything ? may_head_->text() : QString()));
+            const QString mended =
+                last.proof.empty()
+                    ? tr("Mended: %1, not proved yet. ").arg(words(last.says))
+                    : tr("Mended: %1, proved by %2. ").arg(words(last.says), words(last.proof));
+            may_head_->setText(mended + (d->anything ? may_head_->text() : QString()));
         }
         if (chosen_reading_ >= count) chosen_reading_ = -1;
     } else {
@@ -558,19 +562,17 @@ void FindSheet::refresh() {
         from_->addItems(points);
         to_->addItems(points);
     }
-    QString found;
     use_->setEnabled(false);
+    use_->setText(tr("Use it as the part's value"));
     const int which =
         chosen_reading_ >= 0 ? chosen_reading_ : static_cast<int>(bench.readings.size()) - 1;
     if (which >= 0 && work_.bench()) {
         const auto& r = bench.readings[static_cast<std::size_t>(which)];
         if (const auto one = diagnose::found_by(*work_.bench()->finder, r)) {
-            found = tr("By this reading %1.").arg(words(one->words));
+            use_->setText(tr("Use it: %1").arg(words(one->words)));
             use_->setEnabled(true);
         }
     }
-    found_words_->setText(found);
-    found_words_->setVisible(!found.isEmpty());
     const auto& d = work_.diagnosis();
     const auto i = static_cast<std::size_t>(chosen_may_);
     const bool names = d && d->anything && i < d->may.size() && !d->may[i].id.empty();
@@ -589,6 +591,15 @@ void FindSheet::show_plan(const PlanPtr& plan) {
     work_.follow(plan);
     refresh();
     show_probes();
+}
+bool FindSheet::eventFilter(QObject* watched, QEvent* event) {
+    // An empty field has nothing of its own to undo: the reading is undone.
+    if (watched == value_ && event->type() == QEvent::ShortcutOverride &&
+        static_cast<QKeyEvent*>(event)->matches(QKeySequence::Undo) && !value_->isUndoAvailable()) {
+        event->ignore();
+        return true;
+    }
+    return StationPage::eventFilter(watched, event);
 }
 void FindSheet::hideEvent(QHideEvent* event) {
     context_.selection.put_probes({});

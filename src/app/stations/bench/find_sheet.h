@@ -26,6 +26,7 @@ public:
 
 protected:
     void hideEvent(QHideEvent* event) override;
+    bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
     QWidget* make_seen(QWidget* parent);
@@ -47,7 +48,7 @@ private:
     QComboBox *symptom_, *what_, *state_, *from_, *to_;
     QCheckBox* turned_;
     QLineEdit* value_;
-    QLabel *next_words_, *next_means_, *refused_, *mend_words_, *found_words_, *may_head_;
+    QLabel *next_words_, *next_means_, *refused_, *mend_words_, *may_head_;
     Table* others_;
     QPushButton *take_, *it_is_, *use_, *clear_;
     int chosen_may_ = 0, chosen_reading_ = -1;

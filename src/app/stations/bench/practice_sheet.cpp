@@ -379,13 +379,13 @@ void PracticeSheet::refresh() {
     double took = 0, best = 0;
     for (const job::Practised& p : practised)
         right += p.right, took += p.minutes, best += p.finder;
-    progress_->setText(
-        practised.empty()
-            ? tr("No case of this job was practised yet.")
-            : tr("Practised %n case(s)", nullptr, static_cast<int>(practised.size())) +
-                  tr(": %1 right, %2 min where the finder takes %3.")
-                      .arg(right)
-                      .arg(words(decimals(took, 0)), words(decimals(best, 0))));
+    progress_->setText(practised.empty()
+                           ? tr("No case of this job was practised yet.")
+                           : counted(static_cast<int>(practised.size()), tr("Practised %1 case"),
+                                     tr("Practised %1 cases")) +
+                                 tr(": %1 right, %2 min where the finder takes %3.")
+                                     .arg(right)
+                                     .arg(words(decimals(took, 0)), words(decimals(best, 0))));
     taken_->refresh();
 }
 

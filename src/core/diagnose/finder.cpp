@@ -18,6 +18,9 @@ constexpr double pair_prior = 0.012; ///< of two faults against the product of t
 const double log_told_there = std::log(0.92), log_told_absent = std::log(0.01),
              log_untold_there = std::log(0.35);
 constexpr double unknown_prior = 0.002, unknown_shows = 0.2;
+/// Pairs that are solved together to choose a reading by.
+constexpr double solved_from = 0.001;
+constexpr int pairs_solved_next = 2;
 constexpr double burns_from = 0.08; ///< how likely it may be that the cell burns something
 constexpr double limited_minutes = 1;
 constexpr double mistaken = 0.004; ///< a reading that is nothing but a mistake
@@ -202,7 +205,7 @@ std::optional<double> Finder::predicted(const Column& column,
     if (faults.empty()) return column.values[0];
     const auto& one = column.values[faults.front() + 1];
     if (faults.size() == 1) return one;
-    // To choose a reading by it is enough what both add; once it is taken both are solved together.
+    // To choose a reading by, what both add is enough for pairs that are not the likeliest.
     const auto &two = column.values[faults.back() + 1], &base = column.values[0];
     if (!one || !two || !base) return std::nullopt;
     const double sum = *one + *two - *base;
@@ -434,6 +437,11 @@ std::vector<Next> Finder::next(std::size_t most) {
     double before = 0;
     for (const Hypothesis* h : likely)
         if (h->p > 0) before -= h->p / sum * std::log2(h->p / sum);
+    const auto changes = [](const Column& c, std::size_t fault) {
+        const auto& v = c.values[fault + 1];
+        return !v || !c.values[0] ||
+               std::abs(*v - *c.values[0]) > 1e-6 + 1e-4 * std::abs(*c.values[0]);
+    };
     std::map<std::string, bool> risky;
     const auto may_burn = [&](const std::string& state) {
         const auto [it, fresh] = risky.try_emplace(state, false);
@@ -457,8 +465,14 @@ std::vector<Next> Finder::next(std::size_t most) {
             }))
             continue;
         std::vector<std::optional<double>> values;
-        for (const Hypothesis* h : likely)
-            values.push_back(predicted(c, h->faults));
+        int together = 0;
+        for (const Hypothesis* h : likely) {
+            const bool solve = h->faults.size() > 1 && h->p > solved_from &&
+                               together < pairs_solved_next && changes(c, h->faults[0]) &&
+                               changes(c, h->faults[1]);
+            together += solve;
+            values.push_back(solve ? both(c, h->faults[0], h->faults[1]) : predicted(c, h->faults));
+        }
         // Of each outcome that some hypothesis has: how sure one would be then.
         double expected = 0;
         for (std::size_t w = 0; w < likely.size(); ++w) {

@@ -104,11 +104,11 @@ TEST_F(Window, StationsByKeyAndWhatComesLaterSaysSo) {
         auto* button = find<QAbstractButton>(QString("station%1").arg(n));
         EXPECT_TRUE(button->isChecked()) << n;
     }
-    keys(Qt::Key_7, Qt::AltModifier);
+    keys(Qt::Key_8, Qt::AltModifier);
     bool said = false;
     for (auto* label : window_->findChildren<QLabel*>())
         said |= label->isVisible() && label->text().contains("not built yet") &&
-                label->text().contains("Brief, Hilt, Lights, Power, Harness and Handling are");
+                label->text().contains("Brief, Hilt, Lights, Power, Harness, Handling and Bench are");
     EXPECT_TRUE(said);
     keys(Qt::Key_0, Qt::AltModifier);
     EXPECT_EQ(find<QLabel>("jobName")->text(), "Shelf");

@@ -41,6 +41,9 @@ public:
             if (w.role != job::Role::supply && w.role != job::Role::return_path) signal(w);
         for (const circuit::Strip& s : lit->strips)
             strip(s);
+        swapped();
+        wrong_parts(*lit);
+        loose_board(*lit);
         neighbours(*lit);
         settings();
         inspected();
@@ -198,6 +201,81 @@ private:
         dead.seen = {{Symptom::dead_after_pixel, s.ref}};
         add("data " + s.ref, s.ref, say("the first pixel of {} takes no data", s.ref), 0.8,
             {{Kind::dark_from, s.name, {}, 0}});
+    }
+
+    /// Two wires of data, or of buttons, that are on each other's pad.
+    void swapped() {
+        const auto low = [](std::string name) {
+            for (char& c : name)
+                c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+            return name;
+        };
+        for (std::size_t i = 0; i < job_.wires.size(); ++i)
+            for (std::size_t k = i + 1; k < job_.wires.size(); ++k) {
+                const job::Wire &a = job_.wires[i], &b = job_.wires[k];
+                if (a.role != b.role || ref_of(a.from) != ref_of(b.from) || a.from == b.from ||
+                    a.to == b.to || (a.role != job::Role::data && a.role != job::Role::button))
+                    continue;
+                const job::Part* board = job::find_ref(job_.parts, ref_of(a.from));
+                if (!board || !parts_.find_as<catalogue::Board>(board->type) ||
+                    a.from.ends_with(".gnd") || b.from.ends_with(".gnd"))
+                    continue;
+                Fault& f = add(fmt::format("swap {} {}", a.ref, b.ref), a.ref,
+                               say("{} and {} are on each other's pad", a.ref, b.ref), 0.6,
+                               {{Kind::ohms, low(a.ref), {}, broken},
+                                {Kind::ohms, low(b.ref), {}, broken},
+                                {Kind::bridge, a.from, b.to, 0.03},
+                                {Kind::bridge, b.from, a.to, 0.03}});
+                f.signal = a.ref;
+                if (a.role == job::Role::button)
+                    f.seen = {{Symptom::buttons_swapped, {}}};
+                else
+                    for (const job::Wire* w : {&a, &b})
+                        for (Alteration& dark : dark_behind(*w))
+                            f.does.push_back(std::move(dark));
+            }
+    }
+
+    /// A resistor or a speaker of another value, a button that latches.
+    void wrong_parts(const circuit::Network& lit) {
+        for (const circuit::Resistor& r : lit.resistors)
+            if (r.part == Part::resistor)
+                add("wrong " + r.ref, r.ref, say("{} has another value than is planned", r.ref),
+                    0.5, {{Kind::ohms, r.name, {}, r.ohms * 4.7}});
+        for (const job::Part& part : job_.parts) {
+            if (const auto* speaker = parts_.find_as<catalogue::Speaker>(part.type)) {
+                std::string coil = part.ref + "_coil";
+                for (char& c : coil)
+                    c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+                add("wrong " + part.ref, part.ref,
+                    say("{} has another impedance than is planned", part.ref), 0.4,
+                    {{Kind::more_ohms, coil, {}, speaker->impedance.value() * 0.9}});
+            }
+            if (parts_.find_as<catalogue::Button>(part.type))
+                add("latching " + part.ref, part.ref,
+                    say("{} latches where the board wants a press", part.ref), 0.5, {})
+                    .seen = {{Symptom::button_dead, {}}};
+        }
+    }
+
+    /// A board that moves: its supply joint parts while the hilt is moved.
+    void loose_board(const circuit::Network& lit) {
+        const auto board = job::first_of<catalogue::Board>(job_, parts_);
+        if (!board) return;
+        for (const job::Wire& w : job_.wires) {
+            if (w.role != job::Role::supply ||
+                (w.from != board.part->ref + ".bat" && w.to != board.part->ref + ".bat"))
+                continue;
+            for (const circuit::Resistor& r : lit.resistors)
+                if (r.ref == w.ref) {
+                    add("loose " + board.part->ref, board.part->ref,
+                        say("{} is loose: its joint with {} parts when it is moved",
+                            board.part->ref, w.ref),
+                        1, {{Kind::ohms, r.name, {}, broken}})
+                        .turned = true;
+                    return;
+                }
+        }
     }
 
     /// What lies side by side on a part and touches.
@@ -384,6 +462,10 @@ std::vector<Candidate> candidates_of(World& world) {
     for (const job::Wire& w : job.wires) {
         const bool power = w.role == job::Role::supply || w.role == job::Role::return_path;
         if (power) add(Quantity::volts, world.lit(), w.from, w.to);
+        // A joint at the board that parts when it is moved.
+        if (w.role == job::Role::supply && board &&
+            (w.to == board.part->ref + ".bat" || w.from == board.part->ref + ".bat"))
+            add(Quantity::volts, world.lit(), w.from, w.to, true);
         add(Quantity::ohms, cell_out, w.from, w.to);
         // And to the pad beside the one it should be on.
         const job::Part* on = job::find_ref(job.parts, ref_of(w.from));

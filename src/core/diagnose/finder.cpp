@@ -13,14 +13,14 @@ namespace conductus::diagnose {
 namespace {
 
 constexpr double open_from = 5e4; ///< ohms that are shown as open
-constexpr std::size_t pairs_solved = 60, pairs_weighed = 400;
+constexpr std::size_t pairs_solved = 150, pairs_weighed = 400;
 constexpr double pair_prior = 0.012; ///< of two faults against the product of their own
 const double log_told_there = std::log(0.92), log_told_absent = std::log(0.01),
              log_untold_there = std::log(0.35);
 constexpr double unknown_prior = 0.002, unknown_shows = 0.2;
 /// Pairs that are solved together to choose a reading by.
 constexpr double solved_from = 0.001;
-constexpr int pairs_solved_next = 2;
+constexpr int pairs_solved_next = 4;
 constexpr double burns_from = 0.08; ///< how likely it may be that the cell burns something
 constexpr double limited_minutes = 1;
 constexpr double mistaken = 0.004; ///< a reading that is nothing but a mistake

@@ -488,6 +488,11 @@ private:
         if (!job_.config.motion.swing && job_.motion_tests.empty())
             see(stage, "lit", "motion", "swing it and set it down hard: no false clash",
                 "Motion is as lively as was asked for", {});
+        if (std::any_of(job_.blades.begin(), job_.blades.end(),
+                        [](const job::Blade& b) { return !b.connector.empty(); }))
+            see(stage, "blade out", "seats",
+                "draw the blade and let it drop in: it seats by its own weight, and lights",
+                "Every blade, in and out", {}, 0.5);
         see(stage, "closed", "rattle", "shake the closed hilt: nothing rattles",
             "What is loose shows in no reading", {});
         see(stage, "closed", "flicker", "turn cap and blade while it is lit: nothing flickers",

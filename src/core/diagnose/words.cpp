@@ -128,6 +128,10 @@ Message mend_words(const Fault& fault) {
     const auto is = [&](std::string_view begins) { return id.starts_with(begins); };
     if (is("open W") || is("joint")) return say("Solder {} again at both ends", fault.where);
     if (is("pad")) return say("Solder {} to the pad that the plan names", fault.where);
+    if (is("swap")) return say("Change {} for its neighbour at the board", fault.where);
+    if (is("wrong")) return say("Replace {} by what the plan names", fault.where);
+    if (is("latching")) return say("Replace {} by a button that does not latch", fault.where);
+    if (is("loose")) return say("Fasten {}, and solder its supply again", fault.where);
     if (is("touch")) return say("Part what touches at {}, and insulate it", fault.where);
     if (is("worn") || is("open") || is("turned"))
         return say("Clean the contacts of {} and bend its spring, or replace it", fault.where);

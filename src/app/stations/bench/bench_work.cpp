@@ -1,7 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/bench/bench_work.h"
 
+#include <QPushButton>
+
 #include "app/session/words.h"
+#include "core/diagnose/words.h"
 #include "files/disk.h"
 #include "files/job_json.h"
 
@@ -93,6 +96,19 @@ bool BenchWork::start_stand_in(const QStringList& more) {
                                            context_.session.parts());
     if (!text || !files::write_own(path_of(file), *text)) return false;
     return meter_.start_stand_in(file, more, dialect_);
+}
+
+void BenchWork::follow_meter(QPushButton* take, const QString& idle) {
+    const auto follow = [this, take, idle] {
+        const auto now = meter_.reading();
+        take->setEnabled(now.has_value());
+        take->setText(now ? tr("Take %1%2")
+                                .arg(words(diagnose::value_words(meter_.measures(), *now)),
+                                     meter_.is_steady() ? tr(", steady") : QString())
+                          : idle);
+    };
+    connect(&meter_, &MeterLink::changed, take, follow);
+    follow();
 }
 
 void BenchWork::put_probes(job::Reads what, const std::string& state, const std::string& from,

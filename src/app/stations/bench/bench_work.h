@@ -11,6 +11,8 @@
 #include "app/stations/station_page.h"
 #include "core/diagnose/diagnosis.h"
 
+class QPushButton;
+
 namespace conductus::app {
 
 using BenchPtr = plan::AnswerPtr<plan::BenchOf>;
@@ -39,6 +41,9 @@ public:
     /// Starts the stand-in that ships on this job as it is.
     bool start_stand_in(const QStringList& more);
 
+    /// Keeps a button that takes the meter's reading saying what it would take; `idle`: its words
+    /// while there is none, and it can not be pressed.
+    void follow_meter(QPushButton* take, const QString& idle);
     /// Shows in the section where the probes go, and tells a stand-in; sets what the meter reads.
     void put_probes(job::Reads what, const std::string& state, const std::string& from,
                     const std::string& to, bool turned);

@@ -65,15 +65,7 @@ FindSheet::FindSheet(const PageContext& context, BenchWork& work, QWidget* paren
         refresh();
         follow_next();
     });
-    connect(&work.meter(), &MeterLink::changed, this, [this] {
-        const auto now = work_.meter().reading();
-        take_->setEnabled(now.has_value());
-        take_->setText(now ? tr("Take %1%2")
-                                 .arg(words(diagnose::value_words(work_.meter().measures(), *now)),
-                                      work_.meter().is_steady() ? tr(", steady") : QString())
-                           : tr("From the meter"));
-    });
-    take_->setEnabled(false);
+    work.follow_meter(take_, tr("From the meter"));
 }
 
 QWidget* FindSheet::make_seen(QWidget* parent) {

@@ -2,11 +2,13 @@
 #include "app/stations/bench/test_sheet.h"
 
 #include <QComboBox>
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
 
 #include "app/drawing/bench_drawing.h"
+#include "app/drawing/connectors_drawing.h"
 #include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
@@ -133,10 +135,31 @@ TestSheet::TestSheet(const PageContext& context, BenchWork& work, QWidget* paren
     what_for_->setObjectName("testFor");
     when_out_ = label({}, "second", sheet);
     when_out_->setObjectName("testWhenOut");
+    face_ = new DrawingView(
+        "testFace", tr("Where the probes go on the connector"), context_.appearance,
+        [this]() -> DrawingPtr {
+            return plan_ ? probed_faces_drawing(plan_, context_.selection.options().probes)
+                         : nullptr;
+        },
+        sheet);
+    face_->setFixedSize(qRound(context_.appearance.text() * 14.5),
+                        qRound(context_.appearance.text() * 7));
+    face_->hide();
+    connect(&context_.selection, &Selection::changed, this, [this] {
+        if (!isVisible()) return;
+        face_->redraw();
+        face_->setVisible(face_->drawing() != nullptr);
+    });
+    auto* says = new QVBoxLayout;
     for (QLabel* l : {what_for_, when_out_}) {
         l->setWordWrap(true);
-        column->addWidget(l);
+        says->addWidget(l);
     }
+    says->addStretch();
+    auto* beside = new QHBoxLayout;
+    beside->addLayout(says, 1);
+    beside->addWidget(face_);
+    column->addLayout(beside);
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     all->addWidget(sheet);
@@ -153,15 +176,7 @@ TestSheet::TestSheet(const PageContext& context, BenchWork& work, QWidget* paren
                                     diagnose::sign_off(work_.bench()->tests, today(), "shop"));
     });
     connect(&work, &BenchWork::bench_changed, this, &TestSheet::refresh);
-    connect(&work.meter(), &MeterLink::changed, this, [this] {
-        const auto now = work_.meter().reading();
-        take_->setEnabled(now.has_value());
-        take_->setText(now ? tr("Take %1%2")
-                                 .arg(words(diagnose::value_words(work_.meter().measures(), *now)),
-                                      work_.meter().is_steady() ? tr(", steady") : QString())
-                           : tr("Take what the meter reads"));
-    });
-    take_->setEnabled(false);
+    work.follow_meter(take_, tr("Take what the meter reads"));
 }
 
 const TestStep* TestSheet::step(int row) const {
@@ -269,6 +284,7 @@ void TestSheet::refresh() {
 
 void TestSheet::show_job() { refresh(); }
 void TestSheet::show_plan(const PlanPtr& plan) {
+    plan_ = plan;
     work_.follow(plan);
     refresh();
 }

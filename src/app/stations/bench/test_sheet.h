@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "app/shell/drawing_view.h"
 #include "app/stations/bench/bench_work.h"
 #include "app/table/table.h"
 
@@ -30,6 +31,8 @@ private:
     [[nodiscard]] job::Edit typed_in(int row, const std::string& typed) const;
     BenchWork& work_;
     Table* table_;
+    DrawingView* face_;
+    PlanPtr plan_;
     QComboBox* shown_;
     QLabel *said_, *what_for_, *when_out_;
     QPushButton *take_, *sign_;

@@ -49,6 +49,12 @@ protected:
             name->setFocus();
             name->selectAll();
             QTest::keyClicks(name, path);
+            // Where the folder is still being read, Enter is asked for again.
+            auto* again = new QTimer(dialog);
+            QObject::connect(again, &QTimer::timeout, dialog, [dialog, name] {
+                if (dialog->isVisible()) QTest::keyClick(name, Qt::Key_Return);
+            });
+            again->start(1000);
             QTest::keyClick(name, Qt::Key_Return);
         });
     }

@@ -84,7 +84,9 @@ void once_shown(Then then) {
             if (auto* wanted = qobject_cast<W*>(shown); wanted && wanted->isVisible()) {
                 look->stop();
                 look->deleteLater();
-                return then(wanted);
+                // It is in sight; a moment more and it has loaded what it shows.
+                QTimer::singleShot(300, wanted, [wanted, then] { then(wanted); });
+                return;
             }
     });
     look->start(20);

@@ -171,6 +171,33 @@ TEST_F(BenchStation, AvocetsMisleadingSymptomsLeadToTheFaultItsMendAndTheProof) 
     EXPECT_TRUE(session().job().bench.mends[0].proof.empty());
 }
 
+TEST_F(BenchStation, OnceTheProbesMovedASteadyReadingIsTakenByItself) {
+    open_bench("Heron");
+    const auto& steps = page()->work().bench()->tests.steps;
+    int first = 0;
+    while (steps[static_cast<std::size_t>(first)].open() ||
+           steps[static_cast<std::size_t>(first)].what != job::Reads::ohms)
+        ++first;
+    ASSERT_TRUE(page()->work().start_stand_in({"--seed", "2"}));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return page()->work().meter().is_there(); }, 30000));
+    auto* table = find<Table>("testPlan");
+    go(table, first, 5);
+    auto* tick = find<QAbstractButton>("testTakeByItself");
+    tick->setFocus();
+    keys(Qt::Key_Space);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return session().job().bench.tried.size() >= 3; }, 60000));
+    keys(Qt::Key_Space);
+    settled();
+    // Each step once, from the chosen one on, and each in its band or at its edge.
+    const auto& tried = session().job().bench.tried;
+    for (std::size_t i = 0; i < tried.size(); ++i) {
+        EXPECT_EQ(tried[i].step, steps[static_cast<std::size_t>(first) + i].id);
+        EXPECT_TRUE(tried[i].fine) << tried[i].step;
+    }
+    // The other sheet's tick is the same one.
+    EXPECT_FALSE(find<QAbstractButton>("readTakeByItself")->isChecked());
+}
+
 TEST_F(BenchStation, AFaultIsFoundFromABlankJobByTypingAlone) {
     open_card("Heron");
     begin_job("Sandpiper");

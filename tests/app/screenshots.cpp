@@ -12,6 +12,7 @@
 #include <QThread>
 #include <SQLiteCpp/SQLiteCpp.h>
 #include <cstdio>
+#include <filesystem>
 
 #include "app/parts/measure_page.h"
 #include "app/parts/parts_page.h"
@@ -162,6 +163,12 @@ int main(int argc, char** argv) {
         "why changed "
         "moved damaged aside missing importing blank start later settings parts own measure");
     CLI11_PARSE(cli, argc, argv);
+    std::error_code no_folder;
+    std::filesystem::create_directories(out, no_folder);
+    if (no_folder)
+        return std::fprintf(stderr, "The folder %s can not be made: %s.\n", out.c_str(),
+                            no_folder.message().c_str()),
+               1;
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const auto data = files::find_data(files::this_executable());
     if (!data) return std::fprintf(stderr, "%s\n", data.error().text().c_str()), 1;

@@ -51,7 +51,8 @@ TEST(Diagnosis, LeadsFromASymptomToTheFaultItsMendAndTheProof) {
     EXPECT_EQ(d.may[0].id, "worn P1.plus");
     EXPECT_GT(d.may[0].p, d.may[0].before - 1e-9);
     EXPECT_FALSE(d.may[0].mend.empty());
-    EXPECT_TRUE(std::any_of(d.rows.begin(), d.rows.end(), [](auto& r) { return r.out; }));
+    EXPECT_TRUE(std::any_of(d.rows.begin(), d.rows.end(),
+                            [](auto& r) { return r.verdict == Verdict::out; }));
     double sum = 0;
     for (const auto& m : d.may)
         sum += m.p;
@@ -101,8 +102,8 @@ TEST(Diagnosis, GoesByHowFarTheCellIsCharged) {
     // What a half full cell reads is then nothing wrong.
     ASSERT_TRUE(add_reading({Quantity::volts, "idle", "B1.plus", "B1.minus", half - 0.003})(job));
     const Diagnosis d = diagnosed(charged, job.bench);
-    EXPECT_FALSE(d.rows.back().out);
-    EXPECT_TRUE(diagnosed(heron_finder(), job.bench).rows.back().out);
+    EXPECT_NE(d.rows.back().verdict, Verdict::out);
+    EXPECT_EQ(diagnosed(heron_finder(), job.bench).rows.back().verdict, Verdict::out);
     // A cell that is nearly empty by itself is what is wrong.
     job.bench.readings.back() = {Quantity::volts, by_itself, "B1.plus", "B1.minus", 3.2};
     EXPECT_EQ(charge_told(job, parts()), 1);

@@ -96,10 +96,8 @@ TEST(Finder, BandsHoldNineteenOfTwentyBuilds) {
                 const auto value = finder.world().read(
                     c.measure, {}, drawn(finder.world(), 900 + static_cast<unsigned>(i)), c.turned);
                 ASSERT_TRUE(value);
-                double bell = -6;
-                for (int n = 0; n < 12; ++n)
-                    bell += noise.uniform();
-                const double read = *value + bell * instrument_sigma(c.measure.what, *value);
+                const double read =
+                    *value + noise.bell() * instrument_sigma(c.measure.what, *value);
                 held += std::abs(read - expected->value) <= 1.96 * expected->sigma;
                 ++all;
             }

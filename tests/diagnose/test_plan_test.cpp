@@ -59,8 +59,8 @@ TEST(TestPlan, EachStepFindsAPlantedFaultThatNoneBeforeItFindsOrSaysWhatFor) {
                 const Fault& fault = p.finder.faults()[f];
                 if (!s.measured || s.state == "cell by itself") continue;
                 const auto read = p.finder.world().read(*s.measured, {&fault}, {}, s.turned);
-                EXPECT_TRUE(!read || judged(s, *read) == Verdict::out ||
-                            judged(s, *read) == Verdict::edge)
+                EXPECT_TRUE(!read || s.judge(*read) == Verdict::out ||
+                            s.judge(*read) == Verdict::edge)
                     << p.name << " " << s.id << " " << fault.id;
             }
         }
@@ -104,12 +104,9 @@ TEST(TestPlan, ASoundBuildPasses) {
                     *s.measured, {}, drawn(p.finder.world(), 4000 + static_cast<unsigned>(i)),
                     s.turned);
                 ASSERT_TRUE(value) << s.id;
-                double bell = -6;
-                for (int n = 0; n < 12; ++n)
-                    bell += noise.uniform();
-                const double read = *value + bell * instrument_sigma(s.what, *value);
-                held += judged(s, read) == Verdict::fine;
-                out += judged(s, read) == Verdict::out;
+                const double read = *value + noise.bell() * instrument_sigma(s.what, *value);
+                held += s.judge(read) == Verdict::fine;
+                out += s.judge(read) == Verdict::out;
                 ++all;
             }
         }
@@ -130,16 +127,19 @@ TEST(TestPlan, HasWhatTheJobHas) {
     ASSERT_TRUE(kill);
     EXPECT_EQ(kill->state, kill_open);
     EXPECT_TRUE(kill->open());
-    EXPECT_EQ(judged(*kill, 1e6), Verdict::fine);
-    EXPECT_EQ(judged(*kill, 0.02), Verdict::out);
+    EXPECT_EQ(kill->judge(1e6), Verdict::fine);
+    EXPECT_EQ(kill->judge(0.02), Verdict::out);
     // Every plug that kills is proved by itself.
     job::Job plugged = test::demo("heron");
     plugged.plugs.push_back({"PG7", job::PlugUse::kill, "K1"});
     Finder finder(plugged, parts());
     EXPECT_TRUE(with(test_plan(finder), "K1.in to K1.out"));
     const TestPlan plan = test_plan(finder);
-    EXPECT_TRUE(std::any_of(plan.steps.begin(), plan.steps.end(),
-                            [](const TestStep& s) { return s.state == "cell out, PG7 in K1"; }));
+    for (const auto& [state, open] :
+         {std::pair{"cell out, PG7 in K1", true}, {"cell out, PG7 out of K1", false}})
+        EXPECT_TRUE(std::any_of(plan.steps.begin(), plan.steps.end(), [&](const TestStep& s) {
+            return s.state == state && s.open() == open;
+        })) << state;
     // A job of which nothing is wired has no plan.
     job::Job bare = test::demo("heron");
     bare.wires.clear();

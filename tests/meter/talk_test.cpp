@@ -171,6 +171,22 @@ TEST(Talk, AThousandRoundsOfTroubleTakeNoWrongReading) {
     EXPECT_GT(again, rounds / 10);
 }
 
+TEST(Talk, AnInstrumentThatReadsBothTellsAmpsBesideVolts) {
+    Bench b(4, dialects().back());
+    ASSERT_FALSE(dialects().back().amps_beside.empty());
+    b.talk.opened(b.now);
+    b.talk.measure(Reads::volts, b.now);
+    b.spoils = 0.1;
+    b.steps(2000);
+    EXPECT_GT(b.count(Event::Kind::reading), 5);
+    EXPECT_GT(b.count(Event::Kind::amps), 5);
+    for (const Event& e : b.events) {
+        if (e.kind != Event::Kind::reading && e.kind != Event::Kind::amps) continue;
+        const bool volts = e.kind == Event::Kind::reading;
+        EXPECT_NEAR(e.value, volts ? 3.712 : 0.25, volts ? 0.15 : 0.02);
+    }
+}
+
 TEST(Talk, PureNoiseIsNeverBelieved) {
     Random random(99);
     Talk talk(dialects().front());

@@ -29,12 +29,9 @@ job::DischargeLog logged_discharge(const job::Job& job, const catalogue::Catalog
     power::CellNow now;
     now.temperature = job.use.temperature;
     const auto note = [&](int s, double drawn) {
-        double bell = -6;
-        for (int i = 0; i < 12; ++i)
-            bell += random.uniform();
         log.points.push_back({double(s),
                               now.emf(figures).value() -
-                                  drawn * (now.resistance(figures).value() + path) + 0.004 * bell,
+                                  drawn * (now.resistance(figures).value() + path) + 0.004 * random.bell(),
                               drawn});
     };
     double before = 0.05;

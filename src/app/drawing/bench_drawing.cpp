@@ -18,8 +18,9 @@ struct Bench {
 };
 
 /// Where a value stands on the line of a band: the band is its middle third, far off runs slower.
-double place_on(double low, double high, bool open, double value) {
-    if (open) {
+double place_on(const diagnose::Band& band, double value) {
+    const double low = band.low, high = band.high;
+    if (band.open()) {
         // Of what should be open: the more it conducts, the further left.
         const double decades = std::log10(std::max(value, 1e-3) / std::max(low, 1e-3));
         return decades >= 0 ? 0.5 + std::min(0.14, decades * 0.04)
@@ -49,9 +50,10 @@ public:
         p.setFont(small);
         p.setPen(on.inks.second);
         p.drawText(QRectF(0, 0, names, l * 1.4), Qt::AlignVCenter, Bench::tr("where"));
+        const QString whole = Bench::tr("expected band, and what was read");
+        const bool roomy = QFontMetricsF(small).horizontalAdvance(whole) < w - names - value;
         p.drawText(QRectF(names, 0, w - names - value, l * 1.4), Qt::AlignVCenter,
-                   QFontMetricsF(small).elidedText(Bench::tr("expected band, and what was read"),
-                                                   Qt::ElideRight, w - names - value));
+                   roomy ? whole : Bench::tr("expected band"));
         p.drawText(QRectF(w - value, 0, value, l * 1.4), Qt::AlignVCenter | Qt::AlignRight,
                    Bench::tr("read"));
         p.setPen(QPen(on.inks.hair, 1));
@@ -78,14 +80,20 @@ public:
             const QString where = words(row.words) + QStringLiteral(" · ") + words(row.state);
             p.drawText(QRectF(2, y, names - 6, line), Qt::AlignVCenter,
                        QFontMetricsF(small).elidedText(where, Qt::ElideRight, names - 8));
-            if (row.known)
-                paint_band(p, QRectF(names, y, w - names - value - l * 0.6, line), row.low,
-                           row.high, row.high >= 1e6, row.read, on.inks);
-            p.setFont(page_font(l * 0.9, row.out && !row.earlier));
-            p.setPen(row.earlier ? on.inks.second : row.out ? on.inks.stop : on.inks.ink);
+            if (row.known())
+                paint_band(p, QRectF(names, y, w - names - value - l * 0.6, line), row, row.read,
+                           on.inks);
+            const bool out = row.verdict == diagnose::Verdict::out && !row.earlier,
+                       edge = row.verdict == diagnose::Verdict::edge && !row.earlier;
+            p.setFont(page_font(l * 0.9, out));
+            p.setPen(row.earlier ? on.inks.second
+                     : out       ? on.inks.stop
+                     : edge      ? on.inks.warn
+                                 : on.inks.ink);
             p.drawText(QRectF(w - value, y, value - 2, line), Qt::AlignVCenter | Qt::AlignRight,
-                       words(row.value) +
-                           (row.out && !row.earlier ? QStringLiteral(" ▪") : QString()));
+                       words(row.value) + (out    ? QStringLiteral(" ▪")
+                                           : edge ? QStringLiteral(" ◆")
+                                                  : QString()));
             boxes.push_back({QStringLiteral("reading %1").arg(row.reading),
                              all.translated(on.frame.topLeft())});
         }
@@ -96,7 +104,9 @@ public:
         for (const auto& row : diagnosis_->rows)
             all << Bench::tr("%1, %2: %3%4")
                        .arg(words(row.words), words(row.state), words(row.value),
-                            row.out ? Bench::tr(", out of its band") : QString());
+                            row.verdict == diagnose::Verdict::out ? Bench::tr(", out of its band")
+                            : row.verdict == diagnose::Verdict::edge ? Bench::tr(", at its edge")
+                                                                     : QString());
         return all.join(QStringLiteral("; "));
     }
 
@@ -130,8 +140,10 @@ public:
             if (now) p.fillRect(all.adjusted(0, 0, 0, -l * 0.2), on.inks.chosen);
             p.setFont(page_font(l, i == 0));
             p.setPen(m.unknown ? on.inks.second : on.inks.ink);
-            p.drawText(QRectF(4, y, w - 8, l * 1.5), Qt::AlignVCenter,
-                       QFontMetricsF(p.font()).elidedText(words(m.says), Qt::ElideRight, w - 8));
+            p.drawText(
+                QRectF(4, y, w - 8, l * 1.5), Qt::AlignVCenter,
+                QFontMetricsF(p.font()).elidedText(
+                    words(m.says), m.faults.size() > 1 ? Qt::ElideLeft : Qt::ElideRight, w - 8));
             const double width = w - percent - 8;
             p.fillRect(QRectF(4, y + l * 1.55, width * m.before, l * 0.28), on.inks.hair);
             p.fillRect(QRectF(4, y + l * 1.85, std::max(1.5, width * m.p), l * 0.6),
@@ -236,25 +248,33 @@ private:
 
 } // namespace
 
-void paint_band(QPainter& p, const QRectF& box, double low, double high, bool open,
+void paint_band(QPainter& p, const QRectF& box, const diagnose::Band& band,
                 std::optional<double> read, const Inks& inks) {
     const double y = box.center().y(), h = box.height() * 0.36;
     const auto x = [&](double share) { return box.left() + box.width() * share; };
     p.setPen(QPen(inks.hair, 1));
     p.drawLine(QPointF(box.left(), y), QPointF(box.right(), y));
-    p.fillRect(QRectF(QPointF(x(1.0 / 3), y - h / 2), QPointF(x(open ? 0.66 : 2.0 / 3), y + h / 2)),
+    p.fillRect(QRectF(QPointF(x(1.0 / 3), y - h / 2), QPointF(x(2.0 / 3), y + h / 2)),
                inks.clean_pale);
     if (!read) return;
-    const bool in = *read >= low && (*read <= high || open);
     const double r = std::min(5.0, box.height() * 0.26);
+    const QPointF at(x(place_on(band, *read)), y);
     p.setPen(Qt::NoPen);
-    p.setBrush(in ? inks.ink : inks.stop);
-    const QPointF at(x(place_on(low, high, open, *read)), y);
-    // Out of the band is a square, in it a dot: not by colour alone.
-    if (in)
-        p.drawEllipse(at, r, r);
-    else
+    // Not by colour alone.
+    switch (band.judge(*read)) {
+    case diagnose::Verdict::out:
+        p.setBrush(inks.stop);
         p.drawRect(QRectF(at.x() - r, y - r, 2 * r, 2 * r));
+        break;
+    case diagnose::Verdict::edge:
+        p.setBrush(inks.warn);
+        p.drawPolygon(QPolygonF({at + QPointF(0, -1.3 * r), at + QPointF(1.3 * r, 0),
+                                 at + QPointF(0, 1.3 * r), at + QPointF(-1.3 * r, 0)}));
+        break;
+    default:
+        p.setBrush(inks.ink);
+        p.drawEllipse(at, r, r);
+    }
 }
 
 DrawingPtr bands_drawing(DiagnosisPtr diagnosis, int chosen) {

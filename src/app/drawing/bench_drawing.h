@@ -21,8 +21,9 @@ DrawingPtr bands_drawing(DiagnosisPtr diagnosis, int chosen);
 /// are "may N".
 DrawingPtr may_drawing(DiagnosisPtr diagnosis, int chosen);
 
-/// One step of the test plan, or a reading to come: its band on a line, and what was read.
-void paint_band(QPainter& p, const QRectF& box, double low, double high, bool open,
+/// One step of the test plan, or a reading to come: its band on a line, and what was read: a dot in it, a lozenge at
+/// its edge, a square out of it.
+void paint_band(QPainter& p, const QRectF& box, const diagnose::Band& band,
                 std::optional<double> read, const Inks& inks);
 
 /// What was logged, what fits it, and what was planned.

@@ -65,7 +65,7 @@ void MeterLink::close() {
         device_ = nullptr;
     }
     talk_.reset();
-    reading_.reset();
+    reading_.reset(), amps_.reset();
     steady_ = false;
     if (stand_in_) {
         stand_in_->disconnect(this);
@@ -83,7 +83,7 @@ void MeterLink::connect_now() {
     talk_->measure(what_, clock_.elapsed());
     const auto opened = [this] {
         talk_->opened(clock_.elapsed());
-        if (!told_.isEmpty()) talk_->tell(told_.toStdString());
+        tell_stand_in();
         follow();
         tick_.start();
     };
@@ -129,7 +129,7 @@ void MeterLink::cut(const QString& why) {
     tick_.stop();
     if (talk_) talk_->closed();
     // What was read is kept by whoever took it; the display says that there is nothing now.
-    reading_.reset();
+    reading_.reset(), amps_.reset();
     steady_ = false;
     emit trouble(tr("%1: %2. It is tried again.").arg(address_, why));
     emit changed();
@@ -149,16 +149,19 @@ void MeterLink::follow() {
             if (e.what != what_) break;
             reading_ = e.value, steady_ = e.steady, more = true;
             break;
+        case Kind::amps:
+            amps_ = e.value;
+            break;
         case Kind::overload:
             if (what_ == job::Reads::ohms)
                 reading_ = open_ohms, steady_ = true, more = true;
             else {
-                reading_.reset(), steady_ = false, other = true;
+                reading_.reset(), amps_.reset(), steady_ = false, other = true;
                 emit trouble(tr("The range is too small: choose a larger one."));
             }
             break;
         case Kind::wrong_function:
-            reading_.reset(), steady_ = false, other = true;
+            reading_.reset(), amps_.reset(), steady_ = false, other = true;
             emit trouble(tr("The meter reads %1: it was set back to %2. Nothing was taken.")
                              .arg(words(e.text), term(job::word(what_))));
             break;
@@ -167,7 +170,7 @@ void MeterLink::follow() {
                 tr("“%1” is no answer: it was asked again. Look at the cable.").arg(words(e.text)));
             break;
         case Kind::silent:
-            reading_.reset(), steady_ = false, other = true;
+            reading_.reset(), amps_.reset(), steady_ = false, other = true;
             emit trouble(tr("No answer: it was asked again."));
             break;
         case Kind::lost:
@@ -184,7 +187,7 @@ void MeterLink::follow() {
 void MeterLink::measure(job::Reads what) {
     if (what_ == what && talk_) return;
     what_ = what;
-    reading_.reset(), steady_ = false;
+    reading_.reset(), amps_.reset(), steady_ = false;
     if (talk_) {
         talk_->measure(what, clock_.elapsed());
         follow();
@@ -194,17 +197,19 @@ void MeterLink::measure(job::Reads what) {
 
 void MeterLink::probes(const std::string& state, const std::string& from, const std::string& to,
                        bool turned) {
-    reading_.reset(), steady_ = false;
+    reading_.reset(), amps_.reset(), steady_ = false;
     if (talk_) talk_->forget();
     emit changed();
-    if (!stand_in_) return;
-    const QString line =
-        QStringLiteral("PROBES \"%1\",\"%2\",\"%3\"").arg(words(state), words(from), words(to));
-    told_ = line;
-    if (talk_) {
+    told_ = {
+        QStringLiteral("PROBES \"%1\",\"%2\",\"%3\"").arg(words(state), words(from), words(to)),
+        turned ? QStringLiteral("TURN ON") : QStringLiteral("TURN OFF")};
+    tell_stand_in();
+}
+
+void MeterLink::tell_stand_in() {
+    if (!stand_in_ || !talk_) return;
+    for (const QString& line : told_)
         talk_->tell(line.toStdString());
-        talk_->tell(turned ? "TURN ON" : "TURN OFF");
-    }
 }
 
 bool MeterLink::start_stand_in(const QString& job_file, const QStringList& more,

@@ -38,6 +38,8 @@ public:
     /// The latest reading that was believed; empty: none, or not since it was cut or told to read
     /// something else. Of ohms beyond the range: 1e6, which is open.
     [[nodiscard]] std::optional<double> reading() const { return reading_; }
+    /// The current beside those volts, of an instrument that reads both.
+    [[nodiscard]] std::optional<double> amps() const { return amps_; }
     [[nodiscard]] bool is_steady() const { return steady_; }
     /// Where the probes are to be, and in which state the hilt: a stand-in puts them there itself.
     void probes(const std::string& state, const std::string& from, const std::string& to,
@@ -64,10 +66,11 @@ private:
     QElapsedTimer clock_;
     QTimer tick_, again_;
     job::Reads what_ = job::Reads::volts;
-    std::optional<double> reading_;
+    std::optional<double> reading_, amps_;
     bool steady_ = false;
     QProcess* stand_in_ = nullptr;
-    QString told_; ///< the latest line about probes
+    void tell_stand_in();
+    QStringList told_; ///< where the probes are
 };
 
 } // namespace conductus::app

@@ -22,6 +22,14 @@ public:
     /// With that mean.
     double exponential(double mean) { return -mean * std::log1p(-uniform()); }
 
+    /// About 0 with a standard deviation of 1, never beyond 6: the sum of twelve even ones.
+    double bell() {
+        double sum = 0;
+        for (int i = 0; i < 12; ++i)
+            sum += uniform();
+        return sum - 6;
+    }
+
 private:
     std::uint64_t state_;
 };

@@ -13,7 +13,7 @@
 namespace conductus::diagnose {
 namespace {
 
-constexpr double band_of = 1.96, told_from = 0.001, empty_below = 0.15;
+constexpr double told_from = 0.001, empty_below = 0.15, named_from = 0.9;
 
 Reading reading_of(const job::BenchReading& r) {
     return {{r.what, r.state, r.from, r.to}, r.value, r.turned};
@@ -29,10 +29,7 @@ Diagnosis::Then then_of(Finder& finder, const Measure& measure, bool turned) {
     t.measure = measure, t.turned = turned;
     t.words = words_of(finder.world().job(), measure, turned);
     t.state = state_words(finder.world(), measure.state);
-    if (const auto sound = finder.expected(measure, {}, turned)) {
-        t.low = sound->value - band_of * sound->sigma;
-        t.high = sound->value + band_of * sound->sigma;
-    }
+    if (const auto band = band_of(finder, measure, turned)) static_cast<Band&>(t) = *band;
     return t;
 }
 
@@ -67,7 +64,18 @@ std::vector<Diagnosis::Outcome> outcomes_of(Finder& finder, const Measure& measu
     std::vector<Diagnosis::Outcome> all;
     for (const Group& g : groups) {
         if (all.size() == 3) break;
-        all.push_back({say("about {}", value_words(measure.what, g.value)), g.says, g.p});
+        Diagnosis::Outcome o;
+        o.when = say("about {}", value_words(measure.what, g.value));
+        o.means = g.says, o.p = g.p;
+        // And then: as if that had been read.
+        Finder then = finder;
+        then.read({measure, g.value, turned});
+        if (then.hypotheses().front().p < named_from)
+            if (const auto next = then.next(1); !next.empty())
+                o.then = words_of(finder.world().job(),
+                                  then.candidates()[next.front().candidate].measure,
+                                  next.front().turned);
+        all.push_back(std::move(o));
     }
     return all;
 }
@@ -134,7 +142,8 @@ Diagnosis diagnosed(const Finder& fresh, const job::Bench& bench) {
             if (b.faults == h.faults && b.unknown == h.unknown) m.before = b.p;
         for (const std::size_t f : h.faults) {
             const Fault& fault = finder.faults()[f];
-            m.id += (m.id.empty() ? "" : " + ") + fault.id;
+            if (!m.id.empty()) m.id += and_fault;
+            m.id += fault.id;
             m.where += (m.where.empty() ? "" : ", ") + fault.where;
             m.mend = m.mend.empty() ? mend_words(fault) : say("{}; {}", m.mend, mend_words(fault));
         }
@@ -150,13 +159,10 @@ Diagnosis diagnosed(const Finder& fresh, const job::Bench& bench) {
                                          : state_words(finder.world(), r.state);
         row.value = value_words(r.what, r.value);
         row.earlier = r.mends != now;
-        if (const auto e =
-                weighs(r) ? finder.expected(reading.measure, {}, r.turned) : std::nullopt) {
-            row.known = true, row.expected = e->value;
-            row.low = e->value - band_of * e->sigma, row.high = e->value + band_of * e->sigma;
-            const bool open = r.what == Quantity::ohms && e->value > 5e4;
-            if (open) row.low = 1000, row.high = 1e6;
-            row.out = r.value < row.low || (r.value > row.high && !open);
+        if (const auto band =
+                weighs(r) ? band_of(finder, reading.measure, r.turned) : std::nullopt) {
+            static_cast<Band&>(row) = *band;
+            row.verdict = row.judge(r.value);
         }
         d.rows.push_back(std::move(row));
     }
@@ -173,7 +179,7 @@ Diagnosis diagnosed(const Finder& fresh, const job::Bench& bench) {
         double best = 0;
         const Candidate* proves = nullptr;
         for (std::size_t f = 0; f < finder.faults().size(); ++f) {
-            if (bench.mends.back().fault.find(finder.faults()[f].id) == std::string::npos) continue;
+            if (!is_among(finder.faults()[f].id, bench.mends.back().fault)) continue;
             for (std::size_t k = 0; k < finder.candidates().size(); ++k) {
                 const Candidate& c = finder.candidates()[k];
                 const auto& values = finder.column_of(k).values;

@@ -8,7 +8,7 @@
 #include <string>
 #include <vector>
 
-#include "core/diagnose/finder.h"
+#include "core/diagnose/band.h"
 #include "core/job/edit.h"
 
 namespace conductus::diagnose {
@@ -31,27 +31,27 @@ struct Diagnosis {
         bool unknown = false;
         std::vector<std::size_t> faults;
     };
-    /// A reading that was taken.
-    struct Row {
+    /// A reading that was taken, with the band of a sound build.
+    struct Row : Band {
         std::size_t reading = 0; ///< index of the bench's readings
         Message words, state;
         std::string value; ///< in words
         double read = 0;
-        double expected = 0, low = 0, high = 0; ///< of a sound build, 95 of 100
-        bool known = false;                     ///< there is a band
-        bool out = false;
-        bool earlier = false; ///< it was taken before the latest mend
+        Verdict verdict = Verdict::untried; ///< untried: nothing is known to judge it by
+        bool earlier = false;               ///< it was taken before the latest mend
+        [[nodiscard]] bool known() const { return verdict != Verdict::untried; }
     };
     struct Outcome {
         Message when, means; ///< "about 187 mV", "P1.plus has a worn spring"
+        Message then;        ///< what would be read next; empty: it would be sure enough to name it
         double p = 0;
     };
-    struct Then {
+    /// A reading to come, with the band of a sound build.
+    struct Then : Band {
         Measure measure;
         bool turned = false, limited = false;
         double minutes = 0, bits = 0;
         Message words, state;
-        double low = 0, high = 0; ///< of a sound build
         std::vector<Outcome> outcomes;
     };
     std::vector<May> may; ///< the likeliest first, those under one in a thousand left out

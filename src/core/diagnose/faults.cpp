@@ -152,11 +152,8 @@ private:
     }
 
     void signal(const job::Wire& w) {
-        std::string name = w.ref;
-        for (char& c : name)
-            c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
         Fault& open = add("open " + w.ref, w.ref, say("{} is open", w.ref), 1.5,
-                          {{Kind::ohms, name, {}, broken}});
+                          {{Kind::ohms, node_name(w.ref), {}, broken}});
         open.signal = w.ref;
         switch (w.role) {
         case job::Role::data:
@@ -205,11 +202,6 @@ private:
 
     /// Two wires of data, or of buttons, that are on each other's pad.
     void swapped() {
-        const auto low = [](std::string name) {
-            for (char& c : name)
-                c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-            return name;
-        };
         for (std::size_t i = 0; i < job_.wires.size(); ++i)
             for (std::size_t k = i + 1; k < job_.wires.size(); ++k) {
                 const job::Wire &a = job_.wires[i], &b = job_.wires[k];
@@ -222,8 +214,8 @@ private:
                     continue;
                 Fault& f = add(fmt::format("swap {} {}", a.ref, b.ref), a.ref,
                                say("{} and {} are on each other's pad", a.ref, b.ref), 0.6,
-                               {{Kind::ohms, low(a.ref), {}, broken},
-                                {Kind::ohms, low(b.ref), {}, broken},
+                               {{Kind::ohms, node_name(a.ref), {}, broken},
+                                {Kind::ohms, node_name(b.ref), {}, broken},
                                 {Kind::bridge, a.from, b.to, 0.03},
                                 {Kind::bridge, b.from, a.to, 0.03}});
                 f.signal = a.ref;
@@ -244,12 +236,12 @@ private:
                     0.5, {{Kind::ohms, r.name, {}, r.ohms * 4.7}});
         for (const job::Part& part : job_.parts) {
             if (const auto* speaker = parts_.find_as<catalogue::Speaker>(part.type)) {
-                std::string coil = part.ref + "_coil";
-                for (char& c : coil)
-                    c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
                 add("wrong " + part.ref, part.ref,
                     say("{} has another impedance than is planned", part.ref), 0.4,
-                    {{Kind::more_ohms, coil, {}, speaker->impedance.value() * 0.9}});
+                    {{Kind::more_ohms,
+                      node_name(part.ref) + "_coil",
+                      {},
+                      speaker->impedance.value() * 0.9}});
             }
             if (parts_.find_as<catalogue::Button>(part.type))
                 add("latching " + part.ref, part.ref,
@@ -345,7 +337,10 @@ private:
         // And what was mended before came loose once.
         for (const job::BenchMend& m : job_.bench.mends)
             for (Fault& f : all_)
-                if (f.where == m.where) f.prior *= f.id == m.fault ? 3 : 1.5;
+                if (is_among(f.id, m.fault))
+                    f.prior *= 3;
+                else if (f.where == m.where)
+                    f.prior *= 1.5;
     }
 
     World& world_;
@@ -356,6 +351,15 @@ private:
 };
 
 } // namespace
+
+bool is_among(std::string_view id, std::string_view ids) {
+    for (std::size_t at = 0; at <= ids.size();) {
+        const std::size_t end = std::min(ids.find(and_fault, at), ids.size());
+        if (ids.substr(at, end - at) == id) return true;
+        at = end + and_fault.size();
+    }
+    return false;
+}
 
 std::vector<Fault> faults_of(World& world) { return Lister(world).run(); }
 

@@ -2,6 +2,7 @@
 // Everything that may be wrong with a hilt, and every reading that could tell.
 #pragma once
 
+#include <string_view>
 #include <vector>
 
 #include "core/diagnose/world.h"
@@ -11,6 +12,11 @@ namespace conductus::diagnose {
 /// Every single fault of the wiring, contacts, cells, pads, lights and settings of a job, with how
 /// common it is against others. What was found in poor condition at the inspection counts more.
 std::vector<Fault> faults_of(World& world);
+
+/// What stands between the ids of faults that are named together: "open W5 + worn K1".
+inline constexpr std::string_view and_fault = " + ";
+/// Whether that fault is one of those.
+bool is_among(std::string_view id, std::string_view ids);
 
 /// A reading that could be taken, and how long it takes.
 struct Candidate {

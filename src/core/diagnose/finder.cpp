@@ -53,13 +53,6 @@ double scaled(Quantity what, double value) {
     return std::log10(std::min(std::max(value, 0.0), 1e6) + 0.03);
 }
 
-double gauss(Random& random) {
-    double sum = 0;
-    for (int i = 0; i < 12; ++i)
-        sum += random.uniform();
-    return sum - 6;
-}
-
 } // namespace
 
 double instrument_sigma(Quantity quantity, double value) {
@@ -86,11 +79,11 @@ Draw drawn(World& world, unsigned long long seed) {
     Draw draw;
     const circuit::Network* lit = world.network(world.lit());
     if (!lit) return draw;
-    const auto times = [&](double sigma) { return std::max(0.2, 1 + sigma * gauss(random)); };
+    const auto times = [&](double sigma) { return std::max(0.2, 1 + sigma * random.bell()); };
     for (const circuit::Resistor& r : lit->resistors)
         if (const double off = tolerance_of(r.part); off > 0) draw.ohms[r.name] = times(off);
     draw.cell_ohms = times(cell_ohms_off);
-    draw.cell_volts = cell_volts_off * gauss(random);
+    draw.cell_volts = cell_volts_off * random.bell();
     draw.pixels = times(pixels_off);
     draw.board = times(board_current_off);
     return draw;

@@ -11,13 +11,6 @@ constexpr double sure = 0.9;
 constexpr int most_readings = 8; // for one fault
 constexpr double mend_minutes = 3;
 
-double bell(Random& random) {
-    double sum = 0;
-    for (int i = 0; i < 12; ++i)
-        sum += random.uniform();
-    return sum - 6;
-}
-
 } // namespace
 
 Case::Case(Finder& finder, int level, unsigned long long seed)
@@ -78,13 +71,13 @@ std::vector<Sight> Case::seen() {
 std::optional<double> Case::read(const Measure& measure, bool turned) {
     const auto value = finder_.world().read(measure, left(), draw_, turned);
     if (!value) return std::nullopt;
-    return *value + instrument_sigma(measure.what, *value) * bell(noise_);
+    return *value + instrument_sigma(measure.what, *value) * noise_.bell();
 }
 
 std::optional<double> Case::read_limited(const Measure& measure, bool turned, double amps) {
     const auto value = read_on_supply(finder_.world(), measure, left(), draw_, turned, {4.1, amps});
     if (!value) return std::nullopt;
-    return *value + instrument_sigma(measure.what, *value) * bell(noise_);
+    return *value + instrument_sigma(measure.what, *value) * noise_.bell();
 }
 
 bool Case::mend(std::size_t fault) { return std::erase(left_, fault) > 0; }

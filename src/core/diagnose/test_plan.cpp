@@ -19,25 +19,10 @@
 namespace conductus::diagnose {
 namespace {
 
-constexpr double band = 1.96, beyond = 3.3; // standard deviations: 19 of 20, and 999 of 1000
-constexpr double parted =
-    1000; // ohms between what should not touch: the board itself lets some through
-constexpr double reads_open = 5e4, open_most = 1e6;
-
 std::string step_id(Quantity what, const std::string& state, const std::string& from,
                     const std::string& to, bool turned) {
     return fmt::format("{} | {} | {} | {}{}", job::word(what), state, from, to,
                        turned ? " | turned" : "");
-}
-
-bool is_out(const TestStep& step, double read) {
-    if (step.what == Quantity::seen) return read < 0.5;
-    if (step.open()) return read < step.low;
-    if (step.what == Quantity::pixels) return std::abs(read - step.expected) > 1.5;
-    // Ohms under nothing are the meter's own.
-    if (step.what == Quantity::ohms && read < step.expected && step.low <= 0) return false;
-    if (step.sigma <= 0) return read < step.low || read > step.high;
-    return std::abs(read - step.expected) > beyond * step.sigma;
 }
 
 class Planner {
@@ -113,19 +98,7 @@ private:
         s.what = m.what, s.state = m.state, s.from = m.from, s.to = m.to, s.turned = turned;
         s.id = step_id(m.what, m.state, m.from, m.to, turned);
         s.minutes = minutes, s.measured = m;
-        const auto expected = finder_.expected(m, {}, turned);
-        if (!expected) return s;
-        s.expected = expected->value;
-        if (m.what == Quantity::pixels)
-            s.low = s.high = s.expected;
-        else if (m.what == Quantity::ohms && s.expected >= reads_open)
-            s.low = parted, s.high = open_most;
-        else {
-            s.sigma = expected->sigma;
-            s.low = s.expected - band * expected->sigma,
-            s.high = s.expected + band * expected->sigma;
-            if (m.what == Quantity::ohms) s.low = std::max(s.low, 0.0);
-        }
+        if (const auto band = band_of(finder_, m, turned)) static_cast<Band&>(s) = *band;
         return s;
     }
 
@@ -136,7 +109,7 @@ private:
             // What is there only while something is turned is found by turning.
             if (finder_.faults()[f].turned && !step.turned) continue;
             const auto v = column.values[f + 1];
-            if (!v || is_out(step, *v)) all.push_back(f);
+            if (!v || step.judge(*v) == Verdict::out) all.push_back(f);
         }
         return all;
     }
@@ -296,7 +269,8 @@ private:
         // A pad that is shorted lights what hangs on it for ever.
         for (const std::string& pad : pads) {
             const Measure m{Quantity::ohms, cell_out, board_ + ".gnd", pad};
-            if (world_.read(m, {}).value_or(0) > reads_open) chains.push_back({m, 1, false});
+            if (const auto band = band_of(finder_, m, false); band && band->open())
+                chains.push_back({m, 1, false});
         }
         for (const job::Blade& b : job_.blades) {
             chain(plus_, b.ref + ".plus");
@@ -308,15 +282,22 @@ private:
         // Each plug is proved by itself, however like its neighbour it looks.
         for (const job::Plug& p : job_.plugs) {
             if (p.use != job::PlugUse::kill || p.jack.empty()) continue;
-            Measure m{Quantity::ohms, kill_open, p.jack + ".in", p.jack + ".out"};
-            if (!world_.read(m, {})) continue;
-            TestStep s = step_of(TestStage::before_power, m, false, 1);
-            s.measured.reset();
-            s.state = say("cell out, {} in {}", p.ref, p.jack).english();
-            s.id = step_id(s.what, s.state, s.from, s.to, false);
-            s.purpose = say("{} is proved to open {}", p.ref, p.jack);
-            s.below = say("{} opens nothing: it is too thin, too short, or a blank", p.ref);
-            take(std::move(s), {});
+            for (const bool in : {false, true}) {
+                const Measure m{Quantity::ohms, in ? kill_open : cell_out, p.jack + ".in",
+                                p.jack + ".out"};
+                if (!world_.read(m, {})) continue;
+                TestStep s = step_of(TestStage::before_power, m, false, 1);
+                s.measured.reset();
+                s.state = (in ? say("cell out, {} in {}", p.ref, p.jack)
+                              : say("cell out, {} out of {}", p.ref, p.jack))
+                              .english();
+                s.id = step_id(s.what, s.state, s.from, s.to, false);
+                s.purpose = in ? say("{} is proved to open {}", p.ref, p.jack)
+                               : say("{} closes again once {} is drawn", p.jack, p.ref);
+                s.below = say("{} opens nothing: it is too thin, too short, or a blank", p.ref);
+                s.above = say("{} stays open: its spring is bent or worn", p.jack);
+                take(std::move(s), {});
+            }
         }
         if (job::first_of<catalogue::Kill>(job_, parts_))
             for (const job::Part& part : job_.parts)
@@ -512,8 +493,6 @@ private:
 
 } // namespace
 
-bool TestStep::open() const { return what == Quantity::ohms && high >= open_most; }
-
 Message words_of(TestStage stage) {
     switch (stage) {
     case TestStage::in_hand:
@@ -536,82 +515,6 @@ Message words_of(TestStage stage) {
 
 TestPlan test_plan(Finder& finder, std::optional<double> loudness) {
     return Planner(finder, loudness).run();
-}
-
-Verdict judged(const TestStep& step, double read) {
-    if (step.what == Quantity::seen) return read > 0.5 ? Verdict::fine : Verdict::out;
-    if (step.what == Quantity::ohms) read = std::max(read, 0.0);
-    if (read >= step.low && (read <= step.high || step.open())) return Verdict::fine;
-    return is_out(step, read) ? Verdict::out : Verdict::edge;
-}
-
-const job::BenchTried* tried(const job::Bench& bench, const TestStep& step) {
-    for (const job::BenchTried& t : bench.tried)
-        if (t.step == step.id) return &t;
-    return nullptr;
-}
-
-Verdict judged(const TestStep& step, const job::Bench& bench) {
-    const job::BenchTried* t = tried(bench, step);
-    if (!t) return Verdict::untried;
-    if (t->read) return judged(step, *t->read);
-    return t->fine ? Verdict::fine : Verdict::out;
-}
-
-job::Edit try_step(const TestStep& step, std::optional<double> read, bool fine, std::string on,
-                   std::string note) {
-    job::BenchTried done{step.id, read, read ? judged(step, *read) != Verdict::out : fine,
-                         std::move(on), std::move(note)};
-    // What a meter read at the hilt is evidence for the search as well.
-    std::optional<job::BenchReading> reading;
-    if (read && step.measured) {
-        reading = job::BenchReading{step.what, step.measured->state, step.from, step.to, *read};
-        reading->turned = step.turned, reading->on = done.on;
-    }
-    return [done = std::move(done), reading = std::move(reading)](job::Job& job) {
-        if (reading) (void)add_reading (*reading)(job);
-        // What is tried after it was signed is not what was signed.
-        job.bench.signed_on.clear(), job.bench.signed_by.clear();
-        job.bench.steps = 0, job.bench.untried.clear();
-        for (job::BenchTried& t : job.bench.tried)
-            if (t.step == done.step) {
-                t = done;
-                return;
-            }
-        job.bench.tried.push_back(done);
-    };
-}
-
-job::Edit untry_step(std::string id) {
-    return [id = std::move(id)](job::Job& job) {
-        job.bench.signed_on.clear(), job.bench.signed_by.clear();
-        job.bench.steps = 0, job.bench.untried.clear();
-        std::erase_if(job.bench.tried, [&](const job::BenchTried& t) { return t.step == id; });
-    };
-}
-
-job::Edit sign_off(const TestPlan& plan, std::string on, std::string by) {
-    return [plan, on = std::move(on), by = std::move(by)](job::Job& job) -> Result<void> {
-        std::vector<std::string> untried;
-        for (const TestStep& s : plan.steps) {
-            const Verdict v = judged(s, job.bench);
-            if (v == Verdict::out)
-                return problem("the test plan", say("'{}' is out of its band", s.words.english()),
-                               "Find the fault, mend it, and try that step again");
-            if (v == Verdict::untried) untried.push_back(s.words.english());
-        }
-        if (untried.size() == plan.steps.size())
-            return problem("the test plan", "nothing was tried yet", "Try the first step");
-        constexpr std::size_t named = 12;
-        job.bench.signed_on = on, job.bench.signed_by = by;
-        job.bench.steps = static_cast<int>(plan.steps.size());
-        std::string words;
-        for (std::size_t i = 0; i < untried.size() && i < named; ++i)
-            words += (i ? "; " : "") + untried[i];
-        if (untried.size() > named) words += say("; and {} more", untried.size() - named).english();
-        job.bench.untried = words;
-        return {};
-    };
 }
 
 } // namespace conductus::diagnose

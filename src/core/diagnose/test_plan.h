@@ -7,7 +7,7 @@
 #include <string>
 #include <vector>
 
-#include "core/diagnose/finder.h"
+#include "core/diagnose/band.h"
 #include "core/job/edit.h"
 
 namespace conductus::diagnose {
@@ -16,24 +16,21 @@ namespace conductus::diagnose {
 enum class TestStage { in_hand, before_power, killed, first_power, at_rest, lit, handling };
 Message words_of(TestStage stage);
 
-struct TestStep {
+/// A step, and the band of what it reads.
+struct TestStep : Band {
     /// What the step is told by in a job: what is read, the state and the points between " | ".
     std::string id;
     TestStage stage = TestStage::in_hand;
-    Message words; ///< what to do: "W3 from end to end"
-    Quantity what = Quantity::seen;
+    Message words;        ///< what to do: "W3 from end to end"
     std::string state;    ///< as of a Measure; of what is seen the state it is seen in
     std::string from, to; ///< probes; empty: none
     bool turned = false;
-    double expected = 1, low = 1, high = 1; ///< 95 of 100 sound builds; of what is seen 1
-    std::optional<Measure> measured;        ///< as the finder knows it; empty: it can not weigh it
-    double sigma = 0;                       ///< one standard deviation of a sound build's reading
+    std::optional<Measure> measured; ///< as the finder knows it; empty: it can not weigh it
     double minutes = 0.5;
     /// Faults that this step finds and none before it: indices of Finder::faults().
     std::vector<std::size_t> finds;
     Message purpose;      ///< what else it is for; empty: for `finds` alone
     Message below, above; ///< what to do when it reads less, or more; of what is not seen the first
-    [[nodiscard]] bool open() const; ///< what should be open, of which only `low` says anything
 };
 
 struct TestPlan {
@@ -45,11 +42,6 @@ struct TestPlan {
 /// `loudness`: dB at a metre that the speaker should have; empty: it is not told.
 TestPlan test_plan(Finder& finder, std::optional<double> loudness = {});
 
-/// How a reading lies to a step.
-enum class Verdict { untried, fine, edge, out };
-/// Within the band, at its edge (further out than one of twenty sound builds, nearer than one of a
-/// thousand: read it again), or out.
-Verdict judged(const TestStep& step, double read);
 /// As it was tried; untried where it was not. What was read is judged against the plan as it is.
 Verdict judged(const TestStep& step, const job::Bench& bench);
 const job::BenchTried* tried(const job::Bench& bench, const TestStep& step);

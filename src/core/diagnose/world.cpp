@@ -19,13 +19,6 @@ using circuit::Node;
 
 constexpr double open_ohms = 1e6, leak_ohms = 1e7, parted_ohms = 1e9;
 
-std::string node_name(const std::string& terminal) {
-    std::string name = terminal;
-    for (char& c : name)
-        c = c == '.' ? '_' : static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    return name;
-}
-
 /// A node of that name, made where there is none yet.
 Node node_in(Network& n, const std::string& terminal) {
     const std::string name = node_name(terminal);
@@ -109,6 +102,13 @@ void scale(Network& n, const Draw& draw) {
 }
 
 } // namespace
+
+std::string node_name(const std::string& terminal) {
+    std::string name = terminal;
+    for (char& c : name)
+        c = c == '.' ? '_' : static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    return name;
+}
 
 const char* unit_of(Quantity quantity) {
     constexpr const char* units[] = {"V", "A", "Ohm", "pixels", "dB", "seen"};

@@ -26,6 +26,9 @@ inline constexpr const char *cell_out = "cell out", *kill_open = "cell out, kill
 /// The cell in the hand, plus to minus: how far it is charged.
 inline constexpr const char* by_itself = "cell by itself";
 
+/// As the network calls the node of a terminal, or the resistor of a wire: "u1_bat", "w3".
+std::string node_name(const std::string& terminal);
+
 /// One reading that could be taken. Volts and ohms are between two terminals, "U1.bat" and
 /// "U1.gnd"; amps are those of the cells, `from` its positive end and `to` empty; pixels are those
 /// of a strip, `from` its ref, that are seen to be lit.

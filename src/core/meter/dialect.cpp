@@ -12,12 +12,17 @@ struct Entry {
     const char* what;
     std::string Dialect::*text;
 };
-constexpr Entry entries[] = {
-    {"identify", &Dialect::identify},        {"clear", &Dialect::clear},
-    {"choose volts", &Dialect::volts},       {"choose amps", &Dialect::amps},
-    {"choose ohms", &Dialect::ohms},         {"ask what it reads", &Dialect::function},
-    {"answer of volts", &Dialect::volts_is}, {"answer of amps", &Dialect::amps_is},
-    {"answer of ohms", &Dialect::ohms_is},   {"read", &Dialect::read}};
+constexpr Entry entries[] = {{"identify", &Dialect::identify},
+                             {"clear", &Dialect::clear},
+                             {"choose volts", &Dialect::volts},
+                             {"choose amps", &Dialect::amps},
+                             {"choose ohms", &Dialect::ohms},
+                             {"ask what it reads", &Dialect::function},
+                             {"answer of volts", &Dialect::volts_is},
+                             {"answer of amps", &Dialect::amps_is},
+                             {"answer of ohms", &Dialect::ohms_is},
+                             {"read", &Dialect::read},
+                             {"read amps beside volts", &Dialect::amps_beside}};
 constexpr const char *overload_word = "overload from", *patience_word = "wait, ms";
 
 template <class N>
@@ -45,7 +50,10 @@ const std::vector<Dialect>& dialects() {
         few.volts = "VDC", few.amps = "ADC", few.ohms = "OHM";
         few.function.clear();
         few.read = "VAL?";
-        return std::vector<Dialect>{asked, few};
+        Dialect both = asked;
+        both.name = "reads volts and amps";
+        both.amps_beside = "SUPP:CURR?";
+        return std::vector<Dialect>{asked, few, both};
     }();
     return all;
 }

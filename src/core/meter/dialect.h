@@ -21,6 +21,7 @@ struct Dialect {
     std::string function = "FUNC?";                                   ///< asks what it reads
     std::string volts_is = "VOLT", amps_is = "CURR", ohms_is = "RES"; ///< in the answer
     std::string read = "READ?";
+    std::string amps_beside;  ///< reads the current beside the volts; empty: it can not
     double overload = 9.9e37; ///< a number from there on says that the range is too small
     int patience_ms = 1500;   ///< until a missing answer is no answer
     bool operator==(const Dialect&) const = default;
@@ -29,7 +30,8 @@ struct Dialect {
     [[nodiscard]] const std::string& is(job::Reads what) const;
 };
 
-/// Those that ship: one that is asked what it reads, and one that has few words.
+/// Those that ship: one that is asked what it reads, one that has few words, and a supply that
+/// reads volts and amps together.
 const std::vector<Dialect>& dialects();
 
 /// One line of the table: what it is for, and what is sent.

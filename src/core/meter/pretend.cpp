@@ -50,14 +50,11 @@ std::string Pretend::value() {
                          : reads_ == job::Reads::amps ? range_of(amp_ranges)
                                                       : range_of(ohm_ranges);
     if (std::abs(*there) > range) return over;
-    double bell = -6;
-    for (int i = 0; i < 12; ++i)
-        bell += random_.uniform();
     // Part of what is read and part of its range, and of ohms what the probes add.
     const double noise =
         0.0006 * std::abs(*there) + 0.0002 * range + (reads_ == job::Reads::ohms ? 0.004 : 0);
     const double step = range / 20000;
-    return fmt::format("{:+.6E}", std::round((*there + bell * noise) / step) * step);
+    return fmt::format("{:+.6E}", std::round((*there + random_.bell() * noise) / step) * step);
 }
 
 std::string Pretend::hear(std::string_view line) {
@@ -82,7 +79,7 @@ std::string Pretend::hear(std::string_view line) {
     if (is(dialect_.function)) return "\"" + dialect_.is(reads_) + "\"";
     if (is(dialect_.read)) return value();
     if (line == "SYST:ERR?") return std::exchange(error_, "0,\"no error\"");
-    if (line == "SUPP:CURR?") {
+    if (line == "SUPP:CURR?" || is(dialect_.amps_beside)) {
         const job::Reads was = reads_;
         reads_ = job::Reads::amps;
         const std::string amps = value();

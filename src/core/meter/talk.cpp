@@ -69,6 +69,7 @@ void Talk::start_again(long long now) {
     in_.clear();
     last_over_.reset();
     good_.clear();
+    last_amps_.reset();
     forget_ = false;
     chosen_ = checked_ = false;
     if (!dialect_.clear.empty()) out_ += dialect_.clear + "\n";
@@ -91,6 +92,9 @@ void Talk::ask(Asked what, long long now) {
         return;
     case Asked::read:
         out_ += dialect_.read + "\n";
+        return;
+    case Asked::amps:
+        out_ += dialect_.amps_beside + "\n";
         return;
     }
 }
@@ -128,8 +132,9 @@ void Talk::tell(std::string line) {
 
 void Talk::forget() {
     good_.clear();
+    last_amps_.reset();
     last_over_.reset();
-    forget_ = asked_ == Asked::read || asked_ == Asked::function;
+    forget_ = asked_ == Asked::read || asked_ == Asked::function || asked_ == Asked::amps;
 }
 
 void Talk::received(std::string_view bytes, long long now) {
@@ -195,6 +200,20 @@ void Talk::answer(const std::string& line, long long now) {
         }
         return taken(*value, now);
     }
+    case Asked::amps: {
+        const auto value = number_of(line);
+        if (!value) {
+            event(Event::Kind::garbage, printable(line));
+            ++troubles_;
+            return start_again(now);
+        }
+        if (!std::exchange(forget_, false)) {
+            if (last_amps_ && std::abs(*last_amps_ - *value) <= apart(job::Reads::amps, *value))
+                event(Event::Kind::amps, {}, *value);
+            last_amps_ = *value;
+        }
+        return next(now);
+    }
     }
 }
 
@@ -229,6 +248,8 @@ void Talk::taken(double value, long long now) {
     if (good_.size() > 16) good_.erase(good_.begin());
     last_over_ = over;
     checked_ = false; // somebody may turn the switch between two readings
+    if (what_ == job::Reads::volts && !dialect_.amps_beside.empty() && !over)
+        return ask(Asked::amps, now);
     next(now);
 }
 

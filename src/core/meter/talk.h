@@ -17,6 +17,7 @@ struct Event {
     enum class Kind {
         identified,     ///< `text`: what it says that it is
         reading,        ///< `value`: three answers one after the other agreed; five after trouble
+        amps,           ///< `value`: the current beside the volts; two answers agreed
         overload,       ///< the range is too small; of ohms: nothing conducts
         wrong_function, ///< `text`: what it reads instead; it was set again
         garbage,        ///< `text`: an answer that is none; it was asked again
@@ -61,7 +62,7 @@ public:
     [[nodiscard]] bool is_open() const { return open_; }
 
 private:
-    enum class Asked { nothing, identify, identify_again, resume, function, read };
+    enum class Asked { nothing, identify, identify_again, resume, function, read, amps };
     void ask(Asked what, long long now);
     void answer(const std::string& line, long long now);
     void taken(double value, long long now);
@@ -82,7 +83,8 @@ private:
     std::optional<bool> last_over_;
     std::vector<double> good_; ///< answers one after the other that agree, the latest last
     int wary_ = 0;             ///< answers until it forgets the latest trouble
-    bool forget_ = false;      ///< the answer under way counts for nothing
+    std::optional<double> last_amps_;
+    bool forget_ = false; ///< the answer under way counts for nothing
     std::vector<std::string> tell_;
     std::vector<Event> events_;
 };

@@ -59,17 +59,11 @@ public:
     std::vector<Sample> done() {
         for (Sample& s : samples_) {
             for (double* a : {&s.ax, &s.ay, &s.az})
-                *a += gauss() * 0.012;
+                *a += noise_.bell() * 0.012;
             for (double* w : {&s.gx, &s.gy, &s.gz})
-                *w += gauss() * 1.5;
+                *w += noise_.bell() * 1.5;
         }
         return std::move(samples_);
-    }
-    double gauss() {
-        double sum = 0;
-        for (int i = 0; i < 12; ++i)
-            sum += noise_.uniform();
-        return sum - 6;
     }
     Random& noise() { return noise_; }
 

@@ -1,10 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/bench/bench_work.h"
 
-#include <QPushButton>
+#include <cmath>
 
 #include "app/session/words.h"
-#include "core/diagnose/words.h"
 #include "files/disk.h"
 #include "files/job_json.h"
 
@@ -24,10 +23,22 @@ job::Job without_bench(const job::Job& job) {
     return bare;
 }
 
+/// What a meter shows while its probes touch nothing. What really reads so is taken by the button.
+bool is_in_the_air(job::Reads what, double value) {
+    return what == job::Reads::ohms ? value > 1e5 : std::abs(value) < 0.004;
+}
+
 } // namespace
 
 BenchWork::BenchWork(const PageContext& context, QObject* parent)
     : QObject(parent), context_(context), dialect_(meter::dialects().front()) {
+    connect(&meter_, &MeterLink::changed, this, [this] {
+        const auto now = meter_.reading();
+        if (!now) return;
+        lifted_ = lifted_ || is_in_the_air(meter_.measures(), *now) ||
+                  (last_taken_ && std::abs(*now - *last_taken_) >
+                                      2 * meter::apart(meter_.measures(), *last_taken_));
+    });
     // A line for the address, a line for the name, then a word and its text each.
     const QStringList lines =
         context.settings ? context.settings->meter().split('\n') : QStringList();
@@ -98,17 +109,20 @@ bool BenchWork::start_stand_in(const QStringList& more) {
     return meter_.start_stand_in(file, more, dialect_);
 }
 
-void BenchWork::follow_meter(QPushButton* take, const QString& idle) {
-    const auto follow = [this, take, idle] {
-        const auto now = meter_.reading();
-        take->setEnabled(now.has_value());
-        take->setText(now ? tr("Take %1%2")
-                                .arg(words(diagnose::value_words(meter_.measures(), *now)),
-                                     meter_.is_steady() ? tr(", steady") : QString())
-                          : idle);
-    };
-    connect(&meter_, &MeterLink::changed, take, follow);
-    follow();
+void BenchWork::set_takes_by_itself(bool wanted) {
+    if (takes_by_itself_ == wanted) return;
+    takes_by_itself_ = wanted;
+    emit takes_by_itself_changed(wanted);
+}
+
+bool BenchWork::may_take_by_itself() const {
+    if (!takes_by_itself_ || !lifted_ || !meter_.is_steady() || !meter_.reading()) return false;
+    return meter_.is_stand_in() || !is_in_the_air(meter_.measures(), *meter_.reading());
+}
+
+void BenchWork::was_taken(double value) {
+    last_taken_ = value;
+    lifted_ = false;
 }
 
 void BenchWork::put_probes(job::Reads what, const std::string& state, const std::string& from,
@@ -118,6 +132,10 @@ void BenchWork::put_probes(job::Reads what, const std::string& state, const std:
     if (!to.empty()) probes.push_back({words(to), 2});
     context_.selection.put_probes(probes);
     if (what == job::Reads::volts || what == job::Reads::amps || what == job::Reads::ohms) {
+        const PutAt at{{what, state, from, to}, turned};
+        if (put_at_ == at) return;
+        put_at_ = at;
+        lifted_ = meter_.is_stand_in();
         meter_.measure(what);
         meter_.probes(state, from, to, turned);
     }

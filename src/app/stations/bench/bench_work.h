@@ -11,8 +11,6 @@
 #include "app/stations/station_page.h"
 #include "core/diagnose/diagnosis.h"
 
-class QPushButton;
-
 namespace conductus::app {
 
 using BenchPtr = plan::AnswerPtr<plan::BenchOf>;
@@ -41,14 +39,18 @@ public:
     /// Starts the stand-in that ships on this job as it is.
     bool start_stand_in(const QStringList& more);
 
-    /// Keeps a button that takes the meter's reading saying what it would take; `idle`: its words
-    /// while there is none, and it can not be pressed.
-    void follow_meter(QPushButton* take, const QString& idle);
+    /// A reading is taken by itself once the probes are at their new place and it is steady: where
+    /// that is wanted, once a place. Somebody's probes are at it when they were lifted meanwhile:
+    /// the reading was another one; those of the stand-in at once.
+    [[nodiscard]] bool may_take_by_itself() const;
+    void set_takes_by_itself(bool wanted);
+    void was_taken(double value);
     /// Shows in the section where the probes go, and tells a stand-in; sets what the meter reads.
     void put_probes(job::Reads what, const std::string& state, const std::string& from,
                     const std::string& to, bool turned);
 
 signals:
+    void takes_by_itself_changed(bool wanted);
     void bench_changed();
     void diagnosis_changed();
 
@@ -59,6 +61,15 @@ private:
     meter::Dialect dialect_;
     QString kept_address_;
     PlanPtr plan_;
+    bool takes_by_itself_ = false, lifted_ = false;
+    std::optional<double> last_taken_;
+    /// Where the probes were put last.
+    struct PutAt {
+        diagnose::Measure measure;
+        bool turned = false;
+        bool operator==(const PutAt&) const = default;
+    };
+    std::optional<PutAt> put_at_;
     BenchPtr bench_;
     std::shared_ptr<const diagnose::Diagnosis> diagnosis_;
     std::optional<job::Job> of_;            ///< what bench_ was made of

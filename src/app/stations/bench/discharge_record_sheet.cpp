@@ -115,8 +115,9 @@ DischargeRecordSheet::DischargeRecordSheet(const PageContext& context, BenchWork
 void DischargeRecordSheet::log_point() {
     const auto volts = work_.meter().reading();
     if (!running_ || !volts) return; // what is not there for a while is no point
-    // The meter reads volts; the current is the plan's, in the look of its use.
-    const double amps = work_.bench() ? work_.bench()->lit_amps : 0;
+    // Of an instrument that reads volts alone the current is the plan's, in the look of its use.
+    const double planned = work_.bench() ? work_.bench()->lit_amps : 0;
+    const double amps = work_.meter().amps().value_or(planned);
     running_->points.push_back({static_cast<double>(since_.elapsed()) / 1000, *volts, amps});
     refresh();
 }

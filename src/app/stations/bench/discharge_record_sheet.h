@@ -33,7 +33,7 @@ private:
     DrawingView* view_;
     std::shared_ptr<const bench::DischargeFit> fit_;
     std::optional<job::DischargeLog> fitted_;
-    /// What is being logged from the meter: amps are those of the plan in its use.
+    /// What is being logged from the meter.
     std::optional<job::DischargeLog> running_;
     QTimer every_;
     QElapsedTimer since_;

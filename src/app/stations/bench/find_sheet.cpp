@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/bench/find_sheet.h"
 
-#include <QCheckBox>
 #include <QComboBox>
 #include <QFileDialog>
 #include <QFileInfo>
@@ -12,13 +11,14 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 #include <algorithm>
-#include <set>
 
 #include "app/drawing/bench_drawing.h"
-#include "app/drawing/connectors_drawing.h"
 #include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
+#include "app/stations/bench/meter_take.h"
+#include "app/stations/bench/points_fields.h"
+#include "app/stations/bench/probed_faces_view.h"
 #include "core/base/format.h"
 #include "core/diagnose/words.h"
 #include "files/bench_csv.h"
@@ -28,17 +28,6 @@ namespace conductus::app {
 namespace {
 
 using diagnose::Diagnosis;
-
-constexpr job::Reads readable[] = {job::Reads::volts, job::Reads::amps, job::Reads::ohms,
-                                   job::Reads::pixels};
-
-void set_text(QComboBox* combo, const std::string& text) {
-    const int at = combo->findText(words(text));
-    if (at >= 0)
-        combo->setCurrentIndex(at);
-    else if (combo->isEditable())
-        combo->setEditText(words(text));
-}
 
 } // namespace
 
@@ -55,8 +44,12 @@ FindSheet::FindSheet(const PageContext& context, BenchWork& work, QWidget* paren
                                                                : QBoxLayout::LeftToRight);
     });
     connect(&work, &BenchWork::bench_changed, this, [this] {
-        for (QComboBox* c : {state_, from_, to_}) // of another wiring other points
-            c->clear();
+        if (work_.bench()) {
+            QStringList looks{words(diagnose::by_itself)};
+            for (const job::Look& l : context_.session.job().looks)
+                looks << words(l.name);
+            points_->fill(work_.bench()->finder->candidates(), looks);
+        }
         refresh();
     });
     connect(&work, &BenchWork::diagnosis_changed, this, [this] {
@@ -65,7 +58,6 @@ FindSheet::FindSheet(const PageContext& context, BenchWork& work, QWidget* paren
         refresh();
         follow_next();
     });
-    work.follow_meter(take_, tr("From the meter"));
 }
 
 QWidget* FindSheet::make_seen(QWidget* parent) {
@@ -78,6 +70,7 @@ QWidget* FindSheet::make_seen(QWidget* parent) {
     symptom_->setAccessibleName(tr("Another symptom"));
     symptom_->setEditable(true);
     symptom_->setInsertPolicy(QComboBox::NoInsert);
+    keep_least_width(symptom_, context_.appearance, 15);
     auto* tell = new QPushButton(tr("Tell it"), sheet);
     tell->setObjectName("symptomTell");
     auto* line = new FlowLayout(8, 4);
@@ -98,51 +91,26 @@ QWidget* FindSheet::make_seen(QWidget* parent) {
     next_words_->setObjectName("nextWords");
     next_means_ = label({}, "second", box);
     next_means_->setObjectName("nextMeans");
-    for (QLabel* l : {next_words_, next_means_}) {
+    for (QLabel* l : {next_words_, next_means_})
         l->setWordWrap(true);
-        next->addWidget(l);
-    }
-    const auto combo = [&](const char* object, const QString& name, bool typed) {
-        auto* c = new QComboBox(box);
-        c->setObjectName(object);
-        c->setAccessibleName(name);
-        c->setEditable(typed);
-        c->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-        return c;
-    };
-    what_ = combo("readWhat", tr("What is read"), false);
-    for (const job::Reads r : readable)
-        what_->addItem(term(job::word(r)), static_cast<int>(r));
-    state_ = combo("readState", tr("In which state"), true);
-    from_ = combo("readFrom", tr("Red probe"), true);
-    to_ = combo("readTo", tr("Black probe"), true);
-    for (const auto& [c, letters] :
-         {std::pair{what_, 6.0}, {state_, 8.0}, {from_, 7.5}, {to_, 7.5}})
-        keep_least_width(c, context_.appearance, letters);
-    turned_ = new QCheckBox(tr("while turned"), box);
-    turned_->setObjectName("readTurned");
+    next->addWidget(next_words_);
+    points_ = new PointsFields("read", context_.appearance, box);
     value_ = new QLineEdit(box);
     value_->setObjectName("readValue");
     value_->setAccessibleName(tr("What the meter reads"));
     value_->installEventFilter(this);
     value_->setPlaceholderText(tr("reading, Enter"));
     keep_width(value_, context_.appearance, 9);
-    take_ = new QPushButton(tr("From the meter"), box);
-    take_->setObjectName("readTake");
-    auto* points = new FlowLayout(8, 4);
-    points->addWidget(what_);
-    points->addWidget(grouped(tr("in"), state_, {}, box));
-    points->addWidget(grouped(tr("1"), from_, {}, box));
-    points->addWidget(grouped(tr("2"), to_, {}, box));
-    points->addWidget(turned_);
-    points->addWidget(value_);
-    points->addWidget(take_);
-    next->addLayout(points);
+    points_->add(value_);
+    auto* take = new MeterTake(work_, "readTake", tr("From the meter"), box);
+    points_->add(take);
+    next->addWidget(points_);
     refused_ = label({}, "refused", box);
     refused_->setObjectName("readRefused");
     refused_->setWordWrap(true);
     refused_->hide();
     next->addWidget(refused_);
+    next->addWidget(next_means_);
     column->addWidget(box);
     bands_ = new DrawingView(
         "benchBands", tr("Readings against their bands"), context_.appearance,
@@ -204,20 +172,14 @@ QWidget* FindSheet::make_seen(QWidget* parent) {
         if (const auto found = diagnose::found_by(*work_.bench()->finder, readings[which]))
             context_.session.change(tr("Use a reading for %1").arg(words(found->ref)), found->take);
     });
-    for (QComboBox* c : {what_, state_, from_, to_})
-        connect(c, &QComboBox::activated, this, [this] {
-            by_hand_ = true;
-            show_probes();
-        });
-    connect(turned_, &QCheckBox::clicked, this, [this] {
+    connect(points_, &PointsFields::chosen, this, [this] {
         by_hand_ = true;
         show_probes();
     });
     connect(value_, &QLineEdit::returnPressed, this, &FindSheet::enter);
-    connect(take_, &QPushButton::clicked, this, [this] {
-        if (const auto now = work_.meter().reading();
-            now && work_.meter().measures() == about().what)
-            enter_value(*now, work_.meter().identity().toStdString());
+    connect(take, &MeterTake::taken, this, [this](double value) {
+        if (work_.meter().measures() == about().what)
+            enter_value(value, work_.meter().identity().toStdString());
     });
     return sheet;
 }
@@ -238,21 +200,7 @@ QWidget* FindSheet::make_may(QWidget* parent) {
         sheet);
     may_->setMinimumHeight(qRound(context_.appearance.text() * 7.4));
     column->addWidget(may_, 1);
-    face_ = new DrawingView(
-        "benchFace", tr("Where the probes go on the connector"), context_.appearance,
-        [this]() -> DrawingPtr {
-            return plan_ ? probed_faces_drawing(plan_, context_.selection.options().probes)
-                         : nullptr;
-        },
-        sheet);
-    face_->setFixedSize(qRound(context_.appearance.text() * 14.5),
-                        qRound(context_.appearance.text() * 7));
-    face_->hide();
-    connect(&context_.selection, &Selection::changed, this, [this] {
-        if (!isVisible()) return;
-        face_->redraw();
-        face_->setVisible(face_->drawing() != nullptr);
-    });
+    face_ = new ProbedFacesView("benchFace", context_, sheet);
     it_is_ = new QPushButton(tr("It is this one"), sheet);
     it_is_->setObjectName("itIsThis");
     clear_ = new QPushButton(tr("Begin anew"), sheet);
@@ -357,31 +305,24 @@ QWidget* FindSheet::make_may(QWidget* parent) {
 }
 
 job::BenchReading FindSheet::about() const {
-    job::BenchReading r;
-    r.what = static_cast<job::Reads>(what_->currentData().toInt());
-    r.state = state_->currentText().toStdString();
-    r.from = from_->currentText().toStdString();
-    r.to = r.what == job::Reads::volts || r.what == job::Reads::ohms
-               ? to_->currentText().toStdString()
-               : std::string();
-    r.turned = turned_->isChecked();
-    r.on = today();
-    return r;
+    const diagnose::Measure m = points_->measure();
+    return {m.what, m.state, m.from, m.to, 0, points_->turned(), today()};
 }
 
 void FindSheet::ask_for(const Diagnosis::Then& then) {
-    what_->setCurrentIndex(what_->findData(static_cast<int>(then.measure.what)));
-    set_text(state_, then.measure.state);
-    set_text(from_, then.measure.from);
-    set_text(to_, then.measure.to);
-    turned_->setChecked(then.turned);
+    points_->show(then.measure, then.turned);
     next_words_->setText(tr("Next: %1").arg(words(then.words)));
     QStringList says;
     says << tr("%1, %2 min").arg(words(then.state), words(decimals(then.minutes, 1)));
     if (then.limited) says << tr("from a supply that limits its current: something may be shorted");
+    QString text = says.join(QStringLiteral(" · "));
+    // What each outcome would mean, and what would then be read: a branch a line.
     for (const Diagnosis::Outcome& o : then.outcomes)
-        says << tr("%1: %2").arg(words(o.when), words(o.means));
-    next_means_->setText(says.join(QStringLiteral(" · ")));
+        text += QStringLiteral("\n") +
+                (o.then.empty()
+                     ? tr("%1 → %2").arg(words(o.when), words(o.means))
+                     : tr("%1 → %2; then %3").arg(words(o.when), words(o.means), words(o.then)));
+    next_means_->setText(text);
 }
 
 void FindSheet::follow_next() {
@@ -407,7 +348,6 @@ void FindSheet::follow_next() {
 }
 
 void FindSheet::show_probes() {
-    to_->setEnabled(about().what == job::Reads::volts || about().what == job::Reads::ohms);
     if (!isVisible()) return;
     const job::BenchReading r = about();
     work_.put_probes(r.what, r.state, r.from, r.to, r.turned);
@@ -463,8 +403,7 @@ void FindSheet::enter_value(double value, const std::string& source) {
         const Diagnosis::Then& proof = *work_.diagnosis()->proof;
         const bool same = proof.measure == diagnose::Measure{r.what, r.state, r.from, r.to} &&
                           proof.turned == r.turned;
-        const bool open = r.what == job::Reads::ohms && proof.low > 5e4;
-        if (same && value >= proof.low && (value <= proof.high || open))
+        if (same && proof.judge(value) == diagnose::Verdict::fine)
             edit = job::all_of(
                 {edit,
                  diagnose::prove(
@@ -538,22 +477,6 @@ void FindSheet::refresh() {
         may_head_->setText(work_.trouble().isEmpty() ? tr("It is being worked out …")
                                                      : work_.trouble());
     }
-    if (work_.bench() && state_->count() == 0) {
-        QStringList states{words(diagnose::by_itself)}, points;
-        std::set<QString> known;
-        for (const diagnose::Candidate& c : work_.bench()->finder->candidates()) {
-            if (!states.contains(words(c.measure.state))) states << words(c.measure.state);
-            for (const std::string& t : {c.measure.from, c.measure.to})
-                if (!t.empty()) known.insert(words(t));
-        }
-        for (const job::Look& l : context_.session.job().looks)
-            if (!states.contains(words(l.name))) states << words(l.name);
-        for (const QString& t : known)
-            points << t;
-        state_->addItems(states);
-        from_->addItems(points);
-        to_->addItems(points);
-    }
     use_->setEnabled(false);
     use_->setText(tr("Use it as the part's value"));
     const int which =
@@ -579,7 +502,7 @@ void FindSheet::refresh() {
 
 void FindSheet::show_job() { refresh(); }
 void FindSheet::show_plan(const PlanPtr& plan) {
-    plan_ = plan;
+    face_->show_plan(plan);
     work_.follow(plan);
     refresh();
     show_probes();

@@ -5,13 +5,15 @@
 #include "app/stations/bench/bench_work.h"
 #include "app/table/table.h"
 
-class QCheckBox;
 class QComboBox;
 class QLabel;
 class QLineEdit;
 class QPushButton;
 
 namespace conductus::app {
+
+class PointsFields;
+class ProbedFacesView;
 
 /// What was seen and read, what it may be, and where to measure next.
 class FindSheet : public StationPage {
@@ -42,15 +44,15 @@ private:
     /// Whether there is such a reading at this hilt.
     [[nodiscard]] Result<void> check(const diagnose::Measure& measure) const;
     BenchWork& work_;
-    DrawingView *bands_, *may_, *face_;
-    PlanPtr plan_;
+    DrawingView *bands_, *may_;
+    ProbedFacesView* face_;
+    PointsFields* points_; ///< of the reading to come
     QWidget* symptoms_;
-    QComboBox *symptom_, *what_, *state_, *from_, *to_;
-    QCheckBox* turned_;
+    QComboBox* symptom_;
     QLineEdit* value_;
     QLabel *next_words_, *next_means_, *refused_, *mend_words_, *may_head_;
     Table* others_;
-    QPushButton *take_, *it_is_, *use_, *clear_;
+    QPushButton *it_is_, *use_, *clear_;
     int chosen_may_ = 0, chosen_reading_ = -1;
     bool by_hand_ = false; ///< somebody chose the points of the reading to come
 };

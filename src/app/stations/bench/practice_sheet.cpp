@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/bench/practice_sheet.h"
 
-#include <QCheckBox>
 #include <QComboBox>
 #include <QCompleter>
 #include <QFileDialog>
@@ -11,24 +10,17 @@
 #include <QPushButton>
 #include <QSpinBox>
 #include <QVBoxLayout>
-#include <set>
 
 #include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
+#include "app/stations/bench/points_fields.h"
 #include "core/base/format.h"
 #include "core/diagnose/words.h"
 #include "files/cases_csv.h"
 #include "files/disk.h"
 
 namespace conductus::app {
-namespace {
-
-constexpr job::Reads practised_reads[] = {job::Reads::volts, job::Reads::amps, job::Reads::ohms,
-                                          job::Reads::pixels};
-
-} // namespace
-
 PracticeSheet::PracticeSheet(const PageContext& context, BenchWork& work, QWidget* parent)
     : StationPage(context, parent), work_(work) {
     setObjectName("backdropPage");
@@ -76,26 +68,13 @@ PracticeSheet::PracticeSheet(const PageContext& context, BenchWork& work, QWidge
     seen_->setObjectName("practiceSeen");
     seen_->setWordWrap(true);
     column->addWidget(seen_);
-    what_ = combo("practiceWhat", tr("What is read"), false, 6);
-    for (const job::Reads r : practised_reads)
-        what_->addItem(term(job::word(r)), static_cast<int>(r));
-    state_ = combo("practiceState", tr("In which state"), true, 9);
-    from_ = combo("practiceFrom", tr("Red probe"), true, 8);
-    to_ = combo("practiceTo", tr("Black probe"), true, 8);
+    points_ = new PointsFields("practice", context_.appearance, sheet);
     supply_ = combo("practiceSupply", tr("What feeds it"), false, 9);
     supply_->addItems({tr("its cell"), tr("a supply limited to 0.5 A")});
-    turned_ = new QCheckBox(tr("while turned"), sheet);
-    turned_->setObjectName("practiceTurned");
     measure_ = button("practiceMeasure", tr("Measure"));
-    auto* points = new FlowLayout(8, 4);
-    points->addWidget(what_);
-    points->addWidget(grouped(tr("in"), state_, {}, sheet));
-    points->addWidget(grouped(tr("1"), from_, {}, sheet));
-    points->addWidget(grouped(tr("2"), to_, {}, sheet));
-    points->addWidget(turned_);
-    points->addWidget(grouped(tr("fed by"), supply_, {}, sheet));
-    points->addWidget(measure_);
-    column->addLayout(points);
+    points_->add(grouped(tr("fed by"), supply_, {}, sheet));
+    points_->add(measure_);
+    column->addWidget(points_);
     named_ = combo("practiceNamed", tr("What it is"), true, 22);
     named_->setInsertPolicy(QComboBox::NoInsert);
     mend_ = button("practiceMend", tr("It is this: mend it"));
@@ -189,13 +168,12 @@ PracticeSheet::PracticeSheet(const PageContext& context, BenchWork& work, QWidge
     });
     connect(measure_, &QPushButton::clicked, this, &PracticeSheet::measure);
     connect(mend_, &QPushButton::clicked, this, &PracticeSheet::mend);
-    for (QComboBox* c : {what_, state_, from_, to_})
-        connect(c, &QComboBox::activated, this, [this] {
-            to_->setEnabled(reads() == job::Reads::volts || reads() == job::Reads::ohms);
-            std::vector<Probe> probes{{from_->currentText(), 1}};
-            if (to_->isEnabled()) probes.push_back({to_->currentText(), 2});
-            context_.selection.put_probes(probes);
-        });
+    connect(points_, &PointsFields::chosen, this, [this] {
+        const diagnose::Measure m = points_->measure();
+        std::vector<Probe> probes{{words(m.from), 1}};
+        if (!m.to.empty()) probes.push_back({words(m.to), 2});
+        context_.selection.put_probes(probes);
+    });
     const auto dialog = [this](bool save) {
         return save
                    ? QFileDialog::getSaveFileName(window(), tr("Write a list of cases"),
@@ -231,10 +209,6 @@ PracticeSheet::PracticeSheet(const PageContext& context, BenchWork& work, QWidge
     connect(&work, &BenchWork::bench_changed, this, &PracticeSheet::refresh);
 }
 
-job::Reads PracticeSheet::reads() const {
-    return static_cast<job::Reads>(what_->currentData().toInt());
-}
-
 void PracticeSheet::begin(int level, unsigned long long seed) {
     if (!work_.bench()) return;
     level_now_ = level, seed_now_ = seed, over_ = false;
@@ -243,20 +217,8 @@ void PracticeSheet::begin(int level, unsigned long long seed) {
     exercise_ = std::make_unique<diagnose::Exercise>(*work_.bench()->finder, level, seed);
     // What there is to measure and to name is the case's own, whatever becomes of the job
     // meanwhile.
-    QStringList states;
-    std::set<QString> points;
-    for (const diagnose::Candidate& c : exercise_->finder().candidates()) {
-        if (!states.contains(words(c.measure.state))) states << words(c.measure.state);
-        for (const std::string& t : {c.measure.from, c.measure.to})
-            if (!t.empty()) points.insert(words(t));
-    }
-    for (QComboBox* c : {state_, from_, to_, named_})
-        c->clear();
-    state_->addItems(states);
-    for (const QString& t : points) {
-        from_->addItem(t);
-        to_->addItem(t);
-    }
+    points_->fill(exercise_->finder().candidates());
+    named_->clear();
     const auto& faults = exercise_->finder().faults();
     for (std::size_t f = 0; f < faults.size(); ++f)
         named_->addItem(words(faults[f].says), static_cast<int>(f));
@@ -269,11 +231,8 @@ void PracticeSheet::begin(int level, unsigned long long seed) {
 
 void PracticeSheet::measure() {
     if (!exercise_ || over_) return;
-    const bool two = reads() == job::Reads::volts || reads() == job::Reads::ohms;
-    const auto& t = exercise_->measure({reads(), state_->currentText().toStdString(),
-                                        from_->currentText().toStdString(),
-                                        two ? to_->currentText().toStdString() : std::string()},
-                                       turned_->isChecked(), supply_->currentIndex() == 1);
+    const auto& t =
+        exercise_->measure(points_->measure(), points_->turned(), supply_->currentIndex() == 1);
     said_->setText(
         !t.stopped.empty() ? tr("■ Stopped: %1.").arg(words(t.stopped))
         : t.value ? tr("It reads %1.").arg(words(diagnose::value_words(t.measure.what, *t.value)))
@@ -352,7 +311,10 @@ void PracticeSheet::refresh() {
                       .arg(c.level)
                       .arg(c.seed)
                       .arg(c.note.empty() ? QString() : QStringLiteral(": ") + words(c.note));
-    if (list_->count() != listed.size()) {
+    QStringList shown;
+    for (int i = 0; i < list_->count(); ++i)
+        shown << list_->itemText(i);
+    if (shown != listed) {
         list_->clear();
         list_->addItems(listed);
     }

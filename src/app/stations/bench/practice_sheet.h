@@ -5,13 +5,14 @@
 #include "app/table/table.h"
 #include "core/diagnose/practice.h"
 
-class QCheckBox;
 class QComboBox;
 class QLabel;
 class QPushButton;
 class QSpinBox;
 
 namespace conductus::app {
+
+class PointsFields;
 
 /// A hilt with a hidden fault: measured, named and mended by whoever learns, against the finder's
 /// own way and minutes.
@@ -32,11 +33,10 @@ private:
     void measure();
     void mend();
     void end();
-    [[nodiscard]] job::Reads reads() const;
     BenchWork& work_;
-    QComboBox *level_, *what_, *state_, *from_, *to_, *supply_, *named_, *list_;
+    PointsFields* points_;
+    QComboBox *level_, *supply_, *named_, *list_;
     QSpinBox* seed_;
-    QCheckBox* turned_;
     QLabel *seen_, *said_, *score_, *progress_;
     QPushButton *measure_, *mend_;
     Table* taken_;

@@ -8,10 +8,11 @@
 #include <QVBoxLayout>
 
 #include "app/drawing/bench_drawing.h"
-#include "app/drawing/connectors_drawing.h"
 #include "app/session/words.h"
 #include "app/shell/fields.h"
 #include "app/shell/flow_layout.h"
+#include "app/stations/bench/meter_take.h"
+#include "app/stations/bench/probed_faces_view.h"
 #include "core/diagnose/words.h"
 
 namespace conductus::app {
@@ -56,8 +57,7 @@ TestSheet::TestSheet(const PageContext& context, BenchWork& work, QWidget* paren
     shown_->setObjectName("testShown");
     shown_->setAccessibleName(tr("Which steps are shown"));
     shown_->addItems({tr("all steps"), tr("what is untried"), tr("what is out")});
-    take_ = new QPushButton(tr("Take what the meter reads"), sheet);
-    take_->setObjectName("testTake");
+    auto* take = new MeterTake(work, "testTake", tr("Take what the meter reads"), sheet);
     sign_ = new QPushButton(tr("Sign it off"), sheet);
     sign_->setObjectName("testSign");
     auto* untry = new QPushButton(tr("Untry the step"), sheet);
@@ -67,7 +67,8 @@ TestSheet::TestSheet(const PageContext& context, BenchWork& work, QWidget* paren
     said_->setWordWrap(true);
     auto* tools = new FlowLayout(10, 4);
     tools->addWidget(grouped(tr("show"), shown_, {}, sheet));
-    for (QPushButton* b : {take_, untry, sign_})
+    for (QWidget* b :
+         {static_cast<QWidget*>(take), static_cast<QWidget*>(untry), static_cast<QWidget*>(sign_)})
         tools->addWidget(b);
     column->addLayout(tools);
     column->addWidget(said_);
@@ -97,8 +98,7 @@ TestSheet::TestSheet(const PageContext& context, BenchWork& work, QWidget* paren
         const TestStep* s = step(row);
         if (!s || s->what == job::Reads::seen) return;
         const job::BenchTried* t = diagnose::tried(context_.session.job().bench, *s);
-        paint_band(p, box, s->low, s->high, s->open(), t ? t->read : std::nullopt,
-                   context_.appearance.inks());
+        paint_band(p, box, *s, t ? t->read : std::nullopt, context_.appearance.inks());
     };
     table_ = new Table(
         {.object = "testPlan",
@@ -135,21 +135,7 @@ TestSheet::TestSheet(const PageContext& context, BenchWork& work, QWidget* paren
     what_for_->setObjectName("testFor");
     when_out_ = label({}, "second", sheet);
     when_out_->setObjectName("testWhenOut");
-    face_ = new DrawingView(
-        "testFace", tr("Where the probes go on the connector"), context_.appearance,
-        [this]() -> DrawingPtr {
-            return plan_ ? probed_faces_drawing(plan_, context_.selection.options().probes)
-                         : nullptr;
-        },
-        sheet);
-    face_->setFixedSize(qRound(context_.appearance.text() * 14.5),
-                        qRound(context_.appearance.text() * 7));
-    face_->hide();
-    connect(&context_.selection, &Selection::changed, this, [this] {
-        if (!isVisible()) return;
-        face_->redraw();
-        face_->setVisible(face_->drawing() != nullptr);
-    });
+    face_ = new ProbedFacesView("testFace", context_, sheet);
     auto* says = new QVBoxLayout;
     for (QLabel* l : {what_for_, when_out_}) {
         l->setWordWrap(true);
@@ -165,7 +151,7 @@ TestSheet::TestSheet(const PageContext& context, BenchWork& work, QWidget* paren
     all->addWidget(sheet);
     connect(table_, &Table::row_chosen, this, &TestSheet::look_at);
     connect(shown_, &QComboBox::activated, this, &TestSheet::refresh);
-    connect(take_, &QPushButton::clicked, this, &TestSheet::take_reading);
+    connect(take, &MeterTake::taken, this, &TestSheet::take_reading);
     connect(untry, &QPushButton::clicked, this, [this] {
         if (const TestStep* s = step(table_->chosen()))
             context_.session.change(tr("Untry a step"), diagnose::untry_step(s->id));
@@ -176,7 +162,6 @@ TestSheet::TestSheet(const PageContext& context, BenchWork& work, QWidget* paren
                                     diagnose::sign_off(work_.bench()->tests, today(), "shop"));
     });
     connect(&work, &BenchWork::bench_changed, this, &TestSheet::refresh);
-    work.follow_meter(take_, tr("Take what the meter reads"));
 }
 
 const TestStep* TestSheet::step(int row) const {
@@ -197,16 +182,15 @@ job::Edit TestSheet::typed_in(int row, const std::string& typed) const {
     return diagnose::try_step(*s, *value, false, today());
 }
 
-void TestSheet::take_reading() {
+void TestSheet::take_reading(double value) {
     const int row = table_->chosen();
     const TestStep* s = step(row);
-    const auto now = work_.meter().reading();
-    if (!s || !now) return;
+    if (!s) return;
     if (s->what != work_.meter().measures())
         return said_->setText(
             tr("The meter reads %1, the step wants %2: choose the step again.")
                 .arg(term(job::word(work_.meter().measures())), term(job::word(s->what))));
-    context_.session.change(tr("Read a step"), diagnose::try_step(*s, *now, false, today()));
+    context_.session.change(tr("Read a step"), diagnose::try_step(*s, value, false, today()));
     if (row + 1 < static_cast<int>(rows_.size())) {
         table_->choose(row + 1, 5);
         look_at(row + 1);
@@ -284,7 +268,7 @@ void TestSheet::refresh() {
 
 void TestSheet::show_job() { refresh(); }
 void TestSheet::show_plan(const PlanPtr& plan) {
-    plan_ = plan;
+    face_->show_plan(plan);
     work_.follow(plan);
     refresh();
 }

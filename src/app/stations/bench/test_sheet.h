@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "app/shell/drawing_view.h"
 #include "app/stations/bench/bench_work.h"
 #include "app/table/table.h"
 
@@ -10,6 +9,8 @@ class QLabel;
 class QPushButton;
 
 namespace conductus::app {
+
+class ProbedFacesView;
 
 /// The test plan: every step with its band, typed in or read by the meter, and signed off.
 class TestSheet : public StationPage {
@@ -25,17 +26,16 @@ protected:
 private:
     void refresh();
     void look_at(int row);
-    void take_reading();
+    void take_reading(double value);
     [[nodiscard]] const diagnose::TestStep* step(int row) const;
     /// Tries the step with what was typed: a value, or yes and no.
     [[nodiscard]] job::Edit typed_in(int row, const std::string& typed) const;
     BenchWork& work_;
     Table* table_;
-    DrawingView* face_;
-    PlanPtr plan_;
+    ProbedFacesView* face_;
     QComboBox* shown_;
     QLabel *said_, *what_for_, *when_out_;
-    QPushButton *take_, *sign_;
+    QPushButton* sign_;
     std::vector<std::size_t> rows_; ///< steps that are shown
 };
 

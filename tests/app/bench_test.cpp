@@ -352,7 +352,16 @@ TEST_F(BenchStation, ACaseIsPractisedScoredAndKept) {
     EXPECT_TRUE(find<Table>("practiceTaken")->text(0, 5).contains("nothing"));
     EXPECT_FALSE(session().job().bench.practised[0].right);
     // A teacher's list goes out and comes back.
-    press("practiceAddToList");
+    auto* lists = find<QPushButton>("practiceLists");
+    lists->setFocus();
+    once_shown<QMenu>([](QMenu* menu) {
+        QTest::keyClick(menu, Qt::Key_Down);
+        QTest::keyClick(menu, Qt::Key_Down);
+        QTest::keyClick(menu, Qt::Key_Return);
+    });
+    keys(Qt::Key_Space);
+    settled();
+    EXPECT_TRUE(find<QComboBox>("practiceList")->isVisible());
     const auto file = QString::fromStdString((folder_ / "cases.csv").string());
     sheet->write_list(file);
     sheet->read_list(file);

@@ -172,6 +172,7 @@ QWidget* FindSheet::make_seen(QWidget* parent) {
         if (const auto found = diagnose::found_by(*work_.bench()->finder, readings[which]))
             context_.session.change(tr("Use a reading for %1").arg(words(found->ref)), found->take);
     });
+    connect(points_, &PointsFields::touched, this, [this] { by_hand_ = true; });
     connect(points_, &PointsFields::chosen, this, [this] {
         by_hand_ = true;
         show_probes();
@@ -311,18 +312,18 @@ job::BenchReading FindSheet::about() const {
 
 void FindSheet::ask_for(const Diagnosis::Then& then) {
     points_->show(then.measure, then.turned);
-    next_words_->setText(tr("Next: %1").arg(words(then.words)));
-    QStringList says;
-    says << tr("%1, %2 min").arg(words(then.state), words(decimals(then.minutes, 1)));
-    if (then.limited) says << tr("from a supply that limits its current: something may be shorted");
-    QString text = says.join(QStringLiteral(" · "));
+    next_words_->setText(
+        tr("Next, %1 min: %2").arg(words(decimals(then.minutes, 1)), words(then.words)));
+    QString text;
+    if (then.limited)
+        text = tr("from a supply that limits its current: something may be shorted\n");
     // What each outcome would mean, and what would then be read: a branch a line.
     for (const Diagnosis::Outcome& o : then.outcomes)
-        text += QStringLiteral("\n") +
-                (o.then.empty()
+        text += (o.then.empty()
                      ? tr("%1 → %2").arg(words(o.when), words(o.means))
-                     : tr("%1 → %2; then %3").arg(words(o.when), words(o.means), words(o.then)));
-    next_means_->setText(text);
+                     : tr("%1 → %2; then %3").arg(words(o.when), words(o.means), words(o.then))) +
+                QStringLiteral("\n");
+    next_means_->setText(text.trimmed());
 }
 
 void FindSheet::follow_next() {

@@ -36,6 +36,7 @@ void MeterTake::take() {
 }
 
 void MeterTake::follow() {
+    setVisible(work_.meter().is_wanted()); // with no meter the room is for the readings
     const auto now = work_.meter().reading();
     button_->setEnabled(now.has_value());
     button_->setText(now ? tr("Take %1%2")

@@ -3,7 +3,9 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QLineEdit>
 #include <set>
+#include <utility>
 
 #include "app/session/words.h"
 #include "app/shell/fields.h"
@@ -45,6 +47,15 @@ PointsFields::PointsFields(const QString& prefix, const Appearance& appearance, 
             follow();
             emit chosen();
         });
+        if (QLineEdit* line = c->lineEdit()) {
+            connect(line, &QLineEdit::textEdited, this, [this] {
+                typed_ = true;
+                emit touched();
+            });
+            connect(line, &QLineEdit::editingFinished, this, [this] {
+                if (std::exchange(typed_, false)) emit chosen();
+            });
+        }
         return c;
     };
     what_ = combo("What", tr("What is read"), false, 6);

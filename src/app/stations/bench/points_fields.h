@@ -29,12 +29,14 @@ public:
     [[nodiscard]] bool turned() const;
 
 signals:
-    void chosen(); ///< somebody chose something else
+    void chosen();  ///< somebody chose something else, or finished typing it
+    void touched(); ///< somebody types
 
 private:
     void follow();
     QComboBox *what_, *state_, *from_, *to_;
     QCheckBox* turned_;
+    bool typed_ = false; ///< a field was typed in and not left yet
 };
 
 } // namespace conductus::app

@@ -7,9 +7,11 @@
 #include <QFileInfo>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QMenu>
 #include <QPushButton>
 #include <QSpinBox>
 #include <QVBoxLayout>
+#include <functional>
 
 #include "app/session/words.h"
 #include "app/shell/fields.h"
@@ -51,18 +53,15 @@ PracticeSheet::PracticeSheet(const PageContext& context, BenchWork& work, QWidge
     seed_->setValue(1);
     auto* begin_it = button("practiceBegin", tr("Begin the case"));
     auto* another = button("practiceNext", tr("Another"));
-    list_ = combo("practiceList", tr("A teacher's list"), false, 12);
-    auto* open = button("practiceOpenList", tr("Open a list…"));
-    auto* add = button("practiceAddToList", tr("Add this case"));
-    auto* write = button("practiceWriteList", tr("Write the list…"));
+    list_ = combo("practiceList", tr("A teacher's list"), false, 20);
+    in_list_ = grouped(tr("of the list"), list_, {}, sheet);
+    auto* lists = button("practiceLists", tr("Lists"));
     auto* cases = new FlowLayout(10, 4);
     cases->addWidget(grouped(tr("level"), level_, {}, sheet));
     cases->addWidget(grouped(tr("case"), seed_, {}, sheet));
-    cases->addWidget(begin_it);
-    cases->addWidget(another);
-    cases->addWidget(grouped(tr("list"), list_, {}, sheet));
-    for (QPushButton* b : {open, add, write})
-        cases->addWidget(b);
+    for (QWidget* w : {static_cast<QWidget*>(begin_it), static_cast<QWidget*>(another),
+                       static_cast<QWidget*>(lists), in_list_})
+        cases->addWidget(w);
     column->addLayout(cases);
     seen_ = label({}, "heading", sheet);
     seen_->setObjectName("practiceSeen");
@@ -74,14 +73,12 @@ PracticeSheet::PracticeSheet(const PageContext& context, BenchWork& work, QWidge
     measure_ = button("practiceMeasure", tr("Measure"));
     points_->add(grouped(tr("fed by"), supply_, {}, sheet));
     points_->add(measure_);
-    column->addWidget(points_);
     named_ = combo("practiceNamed", tr("What it is"), true, 22);
     named_->setInsertPolicy(QComboBox::NoInsert);
     mend_ = button("practiceMend", tr("It is this: mend it"));
-    auto* naming = new FlowLayout(8, 4);
-    naming->addWidget(grouped(tr("it is"), named_, {}, sheet));
-    naming->addWidget(mend_);
-    column->addLayout(naming);
+    points_->add(grouped(tr("it is"), named_, {}, sheet));
+    points_->add(mend_);
+    column->addWidget(points_);
     said_ = label({}, "", sheet);
     said_->setObjectName("practiceSaid");
     score_ = label({}, "", sheet);
@@ -183,19 +180,26 @@ PracticeSheet::PracticeSheet(const PageContext& context, BenchWork& work, QWidge
                                                   tr("Tables (*.csv)"), nullptr,
                                                   QFileDialog::DontUseNativeDialog);
     };
-    connect(open, &QPushButton::clicked, this, [this, dialog] {
+    auto* menu = new QMenu(lists);
+    const auto item = [&](const char* object, const QString& text, std::function<void()> does) {
+        QAction* action = menu->addAction(text, this, std::move(does));
+        action->setObjectName(object);
+    };
+    item("practiceOpenList", tr("Open a list…"), [this, dialog] {
         if (const QString path = dialog(false); !path.isEmpty()) read_list(path);
     });
-    connect(write, &QPushButton::clicked, this, [this, dialog] {
-        if (const QString path = dialog(true); !path.isEmpty()) write_list(path);
-    });
-    connect(add, &QPushButton::clicked, this, [this] {
+    item("practiceAddToList", tr("Add this case to the list"), [this] {
         cases_.push_back({context_.session.job().name,
                           level_->currentIndex() + 1,
                           static_cast<unsigned long long>(seed_->value()),
                           {}});
         refresh();
+        list_->setCurrentIndex(list_->count() - 1);
     });
+    item("practiceWriteList", tr("Write the list…"), [this, dialog] {
+        if (const QString path = dialog(true); !path.isEmpty()) write_list(path);
+    });
+    lists->setMenu(menu);
     connect(list_, &QComboBox::activated, this, [this](int index) {
         const auto i = static_cast<std::size_t>(index);
         if (index < 0 || i >= cases_.size()) return;
@@ -318,6 +322,8 @@ void PracticeSheet::refresh() {
         list_->clear();
         list_->addItems(listed);
     }
+    in_list_->setVisible(!listed.isEmpty());
+    score_->setVisible(!score_->text().isEmpty());
     if (exercise_) {
         QStringList seen;
         if (!over_)

@@ -36,6 +36,7 @@ private:
     BenchWork& work_;
     PointsFields* points_;
     QComboBox *level_, *supply_, *named_, *list_;
+    QWidget* in_list_;
     QSpinBox* seed_;
     QLabel *seen_, *said_, *score_, *progress_;
     QPushButton *measure_, *mend_;

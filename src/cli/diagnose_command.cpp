@@ -4,6 +4,7 @@
 
 #include "cli/commands.h"
 #include "core/base/format.h"
+#include "core/diagnose/diagnosis.h"
 #include "core/diagnose/practice.h"
 #include "core/diagnose/words.h"
 #include "core/plan/answers.h"
@@ -30,11 +31,21 @@ Json measure_json(const diagnose::Measure& m, bool turned) {
     return one;
 }
 
+Json then_json(const diagnose::Diagnosis::Then& then) {
+    Json one = measure_json(then.measure, then.turned);
+    one["minutes"] = then.minutes;
+    one["bits"] = then.bits;
+    if (then.limited) one["limited"] = true;
+    return one;
+}
+
 } // namespace
 
 int diagnose(const catalogue::Catalogue& parts, const DiagnoseChoice& choice) {
     const auto plan = analysed(parts, choice.job);
     if (!plan) return refuse(plan.error());
+    // What the job's own bench holds counts as it does in the window; what is told here is added.
+    job::Job job = *plan->job;
     std::vector<diagnose::Reading> readings;
     if (!choice.readings.empty()) {
         const auto text = files::read_text(choice.readings);
@@ -43,26 +54,25 @@ int diagnose(const catalogue::Catalogue& parts, const DiagnoseChoice& choice) {
         if (!read) return refuse(read.error());
         readings = std::move(*read);
     }
-    // How far the cell is charged is read with the cell by itself; the job may hold that already.
-    job::Job job = *plan->job;
     for (const diagnose::Reading& r : readings)
-        if (r.measure.state == diagnose::by_itself)
-            job.bench.readings.push_back({r.measure.what,
-                                          r.measure.state,
-                                          r.measure.from,
-                                          r.measure.to,
-                                          r.value,
-                                          r.turned,
-                                          {},
-                                          {},
-                                          0});
-    std::erase_if(readings, [](const diagnose::Reading& r) {
-        return r.measure.state == diagnose::by_itself;
-    });
+        if (auto added = diagnose::add_reading({r.measure.what,
+                                                r.measure.state,
+                                                r.measure.from,
+                                                r.measure.to,
+                                                r.value,
+                                                r.turned,
+                                                {},
+                                                choice.readings,
+                                                0})(job);
+            !added)
+            return refuse(added.error());
     diagnose::Finder finder(job, *plan->parts, diagnose::charge_told(job, *plan->parts));
     if (finder.faults().empty())
         return refuse({plan->job->name, "there is no network to look for a fault in",
                        "Wire the board to the cell first"});
+    for (const diagnose::Reading& r : readings)
+        if (r.measure.state != diagnose::by_itself)
+            if (auto known = finder.world().check(r.measure); !known) return refuse(known.error());
     // Words of one symptom may come one by one: as many as make one.
     const auto& said = choice.symptoms;
     for (std::size_t at = 0; at < said.size();) {
@@ -83,48 +93,42 @@ int diagnose(const catalogue::Catalogue& parts, const DiagnoseChoice& choice) {
             return refuse({"--symptom", say("'{}' is no symptom of this hilt", shown(said[at], 40)),
                            say("There are: {}", joined(names, "; "))});
         }
-        finder.tell(*sight);
+        (void)diagnose::tell_symptom (*sight)(job);
         at += used;
     }
-    for (const diagnose::Reading& r : readings)
-        if (auto known = finder.world().check(r.measure); !known) return refuse(known.error());
-    finder.take({}, readings);
-    const auto next = finder.next();
-    Json hypotheses = Json::array(), others = Json::array();
-    for (const diagnose::Hypothesis& h : finder.hypotheses()) {
-        if (hypotheses.size() >= 12 || (h.p < 0.002 && !hypotheses.empty())) break;
-        Json one{{"fault", finder.says(h).english()}, {"p", h.p}};
-        std::string where, id;
-        for (const std::size_t f : h.faults) {
-            where += (where.empty() ? "" : ", ") + finder.faults()[f].where;
-            id += (id.empty() ? "" : " + ") + finder.faults()[f].id;
-        }
-        one["where"] = where;
-        one["id"] = id;
-        hypotheses.push_back(std::move(one));
-    }
-    for (const diagnose::Next& n : next) {
-        Json one = measure_json(finder.candidates()[n.candidate].measure, n.turned);
-        one["minutes"] = n.minutes;
-        one["bits"] = n.bits;
-        if (n.limited) one["limited"] = true;
-        others.push_back(std::move(one));
-    }
+    const diagnose::Diagnosis d = diagnose::diagnosed(finder, job.bench);
     if (choice.json) {
+        Json hypotheses = Json::array(), others = Json::array();
+        for (const diagnose::Diagnosis::May& m : d.may)
+            hypotheses.push_back(
+                {{"fault", m.says.english()}, {"p", m.p}, {"where", m.where}, {"id", m.id}});
+        for (const diagnose::Diagnosis::Then& n : d.next) {
+            others.push_back(then_json(n));
+            for (const diagnose::Diagnosis::Outcome& o : n.outcomes)
+                others.back()["outcomes"].push_back({{"read", o.when.english()},
+                                                     {"means", o.means.english()},
+                                                     {"then", o.then.english()},
+                                                     {"p", o.p}});
+        }
         Json all{{"hypotheses", hypotheses},
                  {"next", others.empty() ? Json(nullptr) : others.front()},
-                 {"others", others}};
+                 {"others", others},
+                 {"charge", d.charge}};
+        if (d.proof) all["proof"] = then_json(*d.proof);
         fmt::print("{}\n", all.dump(2));
         return fine;
     }
-    for (const Json& h : hypotheses)
-        fmt::print("{:>4.0f} %  {}\n", h["p"].get<double>() * 100, h["fault"].get<std::string>());
-    if (others.empty()) fmt::print("no reading tells anything more\n");
-    for (const Json& n : others)
-        fmt::print("{} {}, in the state {}{}: {:.1f} min, {:.2f} bits\n",
-                   &n == &others.front() ? "next:" : "  or ", n["measure"].get<std::string>(),
-                   n["state"].get<std::string>(), n.contains("turned") ? ", turned" : "",
-                   n["minutes"].get<double>(), n["bits"].get<double>());
+    fmt::print("{}:\n", d.charge_words.english());
+    for (const diagnose::Diagnosis::May& m : d.may)
+        fmt::print("{:>4.0f} %  {}\n", m.p * 100, m.says.english());
+    if (d.next.empty()) fmt::print("no reading tells anything more\n");
+    for (const diagnose::Diagnosis::Then& n : d.next)
+        fmt::print("{} {}, {}: {:.1f} min, {:.2f} bits\n",
+                   &n == &d.next.front() ? "next:" : "  or ", n.words.english(), n.state.english(),
+                   n.minutes, n.bits);
+    if (d.proof)
+        fmt::print("to prove the mend: {}, {}\n", d.proof->words.english(),
+                   d.proof->state.english());
     return fine;
 }
 
@@ -182,7 +186,8 @@ int tests(const catalogue::Catalogue& parts, const DiagnoseChoice& choice) {
 int practice(const catalogue::Catalogue& parts, const DiagnoseChoice& choice) {
     const auto plan = analysed(parts, choice.job);
     if (!plan) return refuse(plan.error());
-    const diagnose::Finder finder(*plan->job, *plan->parts);
+    const diagnose::Finder finder(*plan->job, *plan->parts,
+                                  diagnose::charge_told(*plan->job, *plan->parts));
     if (finder.faults().empty())
         return refuse({plan->job->name, "there is no network to hide a fault in",
                        "Wire the board to the cell first"});

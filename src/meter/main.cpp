@@ -16,7 +16,9 @@
 #include <termios.h>
 #include <unistd.h>
 
+#include "core/diagnose/diagnosis.h"
 #include "core/diagnose/practice.h"
+#include "core/job/lookup.h"
 #include "core/job/mating.h"
 #include "core/meter/pretend.h"
 #include "files/catalogue_json.h"
@@ -217,7 +219,9 @@ int main(int argc, char** argv) {
     const auto named = shop::job_named(job, parts->parts);
     if (!named) return refuse(named.error());
 
-    diagnose::World world(job::as_it_stands(named->job), *named->parts);
+    const job::Job hilt = job::as_it_stands(named->job);
+    // Its cell is as full as the job's own readings say, which the test plan goes by as well.
+    diagnose::World world(hilt, *named->parts, diagnose::charge_told(hilt, *named->parts));
     const auto known = diagnose::faults_of(world);
     if (known.empty())
         return refuse({named->job.name, "there is no network to measure in",
@@ -246,6 +250,10 @@ int main(int argc, char** argv) {
                              : world.read(m, hidden, build, p.turned);
         },
         seed);
+    // Until it is told where its probes are, they are at the cell.
+    if (const auto cell = job::first_of<catalogue::Cell>(hilt, *named->parts))
+        (void)pretend.hear(
+            fmt::format("PROBES \"idle\",\"{0}.plus\",\"{0}.minus\"", cell.part->ref));
 
     std::signal(SIGPIPE, SIG_IGN);
     Cable cable(bad_cable, seed + 1);

@@ -22,9 +22,9 @@ TEST(Diagnosis, LeadsFromASymptomToTheFaultItsMendAndTheProof) {
     Finder hilt = heron_finder();
     const std::size_t wrong = test::fault_named(hilt, "worn P1.plus");
     const Fault& fault = hilt.faults()[wrong];
-    EXPECT_FALSE(diagnosed(heron_finder(), job.bench).anything);
-    EXPECT_TRUE(diagnosed(heron_finder(), job.bench).next.empty())
-        << "nothing to judge yet is not judged and fine";
+    const Diagnosis untold = diagnosed(heron_finder(), job.bench);
+    EXPECT_FALSE(untold.anything) << "nothing to judge yet is not judged and fine";
+    EXPECT_FALSE(untold.next.empty()) << "a first reading is offered all the same";
     for (const Sight& s : hilt.sights())
         if (hilt.world().shows(s, {&fault})) {
             ASSERT_TRUE(tell_symptom(s)(job));
@@ -106,6 +106,41 @@ TEST(Diagnosis, GoesByHowFarTheCellIsCharged) {
     EXPECT_EQ(diagnosed(heron_finder(), job.bench).rows.back().verdict, Verdict::out);
     // A cell that is nearly empty by itself is what is wrong.
     job.bench.readings.back() = {Quantity::volts, by_itself, "B1.plus", "B1.minus", 3.2};
+    EXPECT_EQ(charge_told(job, parts()), 1);
+}
+
+TEST(Diagnosis, AHalfChargedCellIsKnownByTheBoardAtRestAsWell) {
+    job::Job job = test::demo("avocet");
+    World half(job, parts(), 0.5);
+    const auto faults = faults_of(half);
+    const auto named = [&](const char* id) {
+        return &*std::find_if(faults.begin(), faults.end(),
+                              [&](const Fault& f) { return f.id == id; });
+    };
+    const Measure rest{Quantity::volts, "idle", "U1.bat", "U1.gnd"};
+    const auto read = [&](const Measure& m, const char* fault) {
+        ASSERT_TRUE(
+            add_reading({m.what, m.state, m.from, m.to, *half.read(m, {named(fault)})})(job));
+    };
+    read(rest, "open P1.plus");
+    EXPECT_NEAR(charge_told(job, parts()), 0.5, 0.02);
+    ASSERT_TRUE(tell_symptom(*sight_named("boots, no blade"))(job));
+    const Finder finder(job, parts(), charge_told(job, parts()));
+    const Diagnosis d = diagnosed(finder, job.bench);
+    EXPECT_NE(d.rows[0].verdict, Verdict::out);
+    EXPECT_FALSE(d.may[0].unknown);
+    EXPECT_EQ(d.may[0].id.find("flat"), std::string::npos) << d.may[0].id;
+    EXPECT_NE(d.charge_words.english().find("50 %"), std::string::npos) << d.charge_words.english();
+    // A full cell's faults move the charge nowhere, and a mend begins anew.
+    for (const Fault& f : faults) {
+        World full(job, parts());
+        job::Job faulty = test::demo("avocet");
+        const auto volts = full.read(rest, {&f});
+        if (!volts || f.turned) continue;
+        ASSERT_TRUE(add_reading({rest.what, rest.state, rest.from, rest.to, *volts})(faulty));
+        EXPECT_EQ(charge_told(faulty, parts()), 1) << f.id << " " << *volts;
+    }
+    ASSERT_TRUE(mend(d.may[0], "2026-11-20")(job));
     EXPECT_EQ(charge_told(job, parts()), 1);
 }
 

@@ -6,6 +6,7 @@
 #include <map>
 
 #include "cli/cli.h"
+#include "core/diagnose/diagnosis.h"
 #include "core/diagnose/practice.h"
 #include "files/bench_csv.h"
 #include "support/fixtures.h"
@@ -230,6 +231,15 @@ TEST(CliDiagnose, RanksFaultsAndNamesTheNextReading) {
     EXPECT_GT(next["minutes"].get<double>(), 0);
     EXPECT_FALSE(next["measure"].get<std::string>().empty());
     EXPECT_EQ(cli("diagnose " + heron() + " --symptom gloomy").code, 3);
+    // What the job's own bench holds counts as it does in the window.
+    job::Job kept = demo("heron");
+    ASSERT_TRUE(tell_symptom(*sight_named("boots, no blade"))(kept));
+    ASSERT_TRUE(add_reading({Quantity::ohms, "cell out", "U1.d1", "P1.data", 1e6})(kept));
+    const Ran own = cli("diagnose " + job_file(folder, kept) + " --json");
+    ASSERT_EQ(own.code, 0) << own.err;
+    EXPECT_EQ(files::Json::parse(own.out)["hypotheses"], json["hypotheses"]);
+    const Diagnosis window = diagnosed(Finder(kept, parts()), kept.bench);
+    EXPECT_NEAR(window.may[0].p, json["hypotheses"][0]["p"].get<double>(), 1e-9);
     const Ran played = cli("practice " + heron() + " --seed 3 --level 1 --policy finder --json");
     ASSERT_EQ(played.code, 0) << played.err;
     const auto p = files::Json::parse(played.out);

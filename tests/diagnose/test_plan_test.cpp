@@ -169,8 +169,11 @@ TEST(TestPlan, IsTickedReadAndSignedOffAndWhatIsUntriedIsSaid) {
     const auto refused = sign_off(plan, "2026-11-21", "shop")(job);
     ASSERT_FALSE(refused);
     EXPECT_NE(refused.error().text().find("out of its band"), std::string::npos);
-    ASSERT_TRUE(untry_step(volts->id)(job));
+    EXPECT_EQ(job.bench.readings.size(), 1u) << "the step was read anew";
+    EXPECT_EQ(job.bench.readings[0].value, volts->high * 2);
+    ASSERT_TRUE(untry_step(*volts)(job));
     EXPECT_EQ(judged(*volts, job.bench), Verdict::untried);
+    EXPECT_TRUE(job.bench.readings.empty()) << "what was no reading misleads no search";
     // It is kept in the file, and follows names.
     ASSERT_TRUE(try_step(*volts, volts->expected, false, "2026-11-22")(job));
     const auto again = files::parse_job(files::job_text(job), parts(), "heron");

@@ -231,6 +231,10 @@ TEST(Schema, TheDocumentedOneIsTheOneRead) {
     const std::string now = files::job_schema().dump(2) + "\n";
     if (std::getenv("CONDUCTUS_UPDATE")) write_file(path, now);
     EXPECT_EQ(read_file(path), now);
+    // And the words beside it speak of the same formats.
+    EXPECT_NE(read_file(source_dir() / "docs/job-format.md")
+                  .find("format version 1 to " + std::to_string(files::job_format_version)),
+              std::string::npos);
 }
 
 TEST(Schema, DescribesEveryKeyOfTheDemo) {

@@ -246,6 +246,13 @@ TEST(Pretend, HasRangesErrorsAndASupply) {
     EXPECT_NE(meter.hear("SYST:ERR?").find("-109"), std::string::npos);
     (void)meter.hear("PROBES idle,nowhere");
     EXPECT_EQ(*number_of(meter.hear("READ?")), 0);
+    // In whatever form the open standard allows, chosen and read at once as well.
+    (void)meter.hear("PROBES idle,U1.bat,U1.gnd");
+    for (const char* volts : {"MEAS:VOLT:DC?", "measure:voltage:dc?", ":MEAS:VOLT?"})
+        EXPECT_NEAR(*number_of(meter.hear(volts)), 3.9, 0.02) << volts;
+    (void)meter.hear("configure:current:dc");
+    EXPECT_EQ(meter.hear("function?"), "\"CURR\"");
+    EXPECT_NE(meter.hear("system:error?").find("no error"), std::string::npos);
 }
 
 TEST(Dialect, IsATableThatIsReadBackOrRefused) {

@@ -8,12 +8,15 @@
 #include "core/base/format.h"
 #include "core/diagnose/words.h"
 #include "core/job/lookup.h"
+#include "core/job/words.h"
 #include "core/power/cell_model.h"
 
 namespace conductus::diagnose {
 namespace {
 
 constexpr double told_from = 0.001, empty_below = 0.15, named_from = 0.9;
+/// Volts that a cell at rest may lack and be a full one.
+constexpr double full_to = 0.06;
 
 Reading reading_of(const job::BenchReading& r) {
     return {{r.what, r.state, r.from, r.to}, r.value, r.turned};
@@ -85,12 +88,27 @@ std::vector<Diagnosis::Outcome> outcomes_of(Finder& finder, const Measure& measu
 double charge_told(const job::Job& job, const catalogue::Catalogue& parts) {
     const auto cell = job::first_of<catalogue::Cell>(job, parts);
     if (!cell) return 1;
-    for (auto r = job.bench.readings.rbegin(); r != job.bench.readings.rend(); ++r)
-        if (r->what == Quantity::volts && r->state == by_itself) {
-            const double charge =
-                power::charge_at(Volt(r->value / std::max(1, cell.figures->series)));
-            return charge < empty_below ? 1 : charge;
-        }
+    const double in_row = std::max(1, cell.figures->series);
+    const auto of_volts = [&](double volts) {
+        const double charge = power::charge_at(Volt(volts / in_row));
+        return charge < empty_below ? 1 : charge;
+    };
+    const auto& readings = job.bench.readings;
+    for (auto r = readings.rbegin(); r != readings.rend(); ++r)
+        if (r->what == Quantity::volts && r->state == by_itself) return of_volts(r->value);
+    // At rest a cell shows the same at the board: next to nothing is drawn.
+    const double full = power::open_circuit(1).value() * in_row;
+    World world(job, parts);
+    const int now = static_cast<int>(job.bench.mends.size());
+    for (auto r = readings.rbegin(); r != readings.rend(); ++r) {
+        if (r->what != Quantity::volts || r->turned || r->mends != now) continue;
+        if (r->state != job::word(job::StateKind::idle) &&
+            r->state != job::word(job::StateKind::asleep))
+            continue;
+        const auto sound = world.read({r->what, r->state, r->from, r->to}, {});
+        if (!sound || *sound < 0.9 * full) continue;
+        return r->value < *sound - full_to * in_row ? of_volts(r->value + full - *sound) : 1;
+    }
     return 1;
 }
 
@@ -112,6 +130,9 @@ Diagnosis diagnosed(const Finder& fresh, const job::Bench& bench) {
     Finder finder = fresh;
     Diagnosis d;
     d.sights = finder.sights();
+    d.charge = finder.world().charge();
+    d.charge_words = d.charge > 0.995 ? Message("with a full cell")
+                                      : say("with the cell at {} %", decimals(d.charge * 100, 0));
     const int now = static_cast<int>(bench.mends.size());
     for (const job::BenchSymptom& s : bench.symptoms)
         if (s.mends == now) {
@@ -166,14 +187,13 @@ Diagnosis diagnosed(const Finder& fresh, const job::Bench& bench) {
         }
         d.rows.push_back(std::move(row));
     }
-    if (d.anything)
-        for (const Next& n : finder.next(5)) {
-            const Candidate& c = finder.candidates()[n.candidate];
-            Diagnosis::Then t = then_of(finder, c.measure, n.turned);
-            t.limited = n.limited, t.minutes = n.minutes, t.bits = n.bits;
-            if (d.next.empty()) t.outcomes = outcomes_of(finder, c.measure, n.turned);
-            d.next.push_back(std::move(t));
-        }
+    for (const Next& n : finder.next(5)) {
+        const Candidate& c = finder.candidates()[n.candidate];
+        Diagnosis::Then t = then_of(finder, c.measure, n.turned);
+        t.limited = n.limited, t.minutes = n.minutes, t.bits = n.bits;
+        if (d.next.empty()) t.outcomes = outcomes_of(finder, c.measure, n.turned);
+        d.next.push_back(std::move(t));
+    }
     if (!bench.mends.empty() && bench.mends.back().proof.empty()) {
         // What the fault moved furthest out of its band for a minute of work.
         double best = 0;

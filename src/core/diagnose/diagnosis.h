@@ -13,8 +13,9 @@
 
 namespace conductus::diagnose {
 
-/// How far the cell is charged, 0 to 1, by the latest reading of the cell by itself; 1 where there
-/// is none, or where it says that the cell is nearly empty.
+/// How far the cell is charged, 0 to 1, by the latest reading of the cell by itself; where there is
+/// none by the latest one across the supply while nothing is lit, where that is under what a full
+/// cell shows. 1 where there is neither, or where it says that the cell is nearly empty.
 double charge_told(const job::Job& job, const catalogue::Catalogue& parts);
 
 /// Ohms between the cell's own ends and the board, both ways together, as planned.
@@ -62,6 +63,8 @@ struct Diagnosis {
     std::vector<Sight> sights; ///< all that could be seen at this hilt
     std::vector<Sight> told;
     bool anything = false; ///< something was told or read since the latest mend
+    double charge = 1;     ///< of the cell, that the bands and all else are worked out with
+    Message charge_words;  ///< "with a full cell", "with the cell at 52 %"
 };
 
 /// `fresh` has told and read nothing, and is of the same job.

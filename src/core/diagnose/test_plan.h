@@ -49,7 +49,8 @@ const job::BenchTried* tried(const job::Bench& bench, const TestStep& step);
 /// The step is tried: seen as it should be or not, or read.
 job::Edit try_step(const TestStep& step, std::optional<double> read, bool fine, std::string on,
                    std::string note = {});
-job::Edit untry_step(std::string id);
+/// As if it had not been tried: what it read is no evidence for the search either.
+job::Edit untry_step(const TestStep& step);
 /// The plan is signed off, with what was not tried. Refused: a step that was tried is out.
 job::Edit sign_off(const TestPlan& plan, std::string on, std::string by);
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Steps of the test plan as they were tried, and the plan signed off.
 #include <algorithm>
+#include <iterator>
 
 #include "core/diagnose/diagnosis.h"
 #include "core/diagnose/test_plan.h"
@@ -20,21 +21,44 @@ Verdict judged(const TestStep& step, const job::Bench& bench) {
     return t->fine ? Verdict::fine : Verdict::out;
 }
 
+namespace {
+
+/// What a step read the last time is no evidence any more: it is read anew, or was no reading.
+void drop_reading_of(job::Bench& bench, const TestStep& step) {
+    const job::BenchTried* before = tried(bench, step);
+    if (!before || !before->read || !step.measured) return;
+    const int now = static_cast<int>(bench.mends.size());
+    auto& all = bench.readings;
+    const auto last = std::find_if(all.rbegin(), all.rend(), [&](const job::BenchReading& r) {
+        return r.mends == now && r.what == step.what && r.state == step.measured->state &&
+               r.from == step.from && r.to == step.to && r.turned == step.turned &&
+               r.value == *before->read;
+    });
+    if (last != all.rend()) all.erase(std::next(last).base());
+}
+
+/// What is tried after it was signed is not what was signed.
+void unsign(job::Bench& bench) {
+    bench.signed_on.clear(), bench.signed_by.clear();
+    bench.steps = 0, bench.untried.clear();
+}
+
+} // namespace
+
 job::Edit try_step(const TestStep& step, std::optional<double> read, bool fine, std::string on,
                    std::string note) {
     job::BenchTried done{step.id, read, read ? step.judge(*read) != Verdict::out : fine,
                          std::move(on), std::move(note)};
-    // What a meter read at the hilt is evidence for the search as well.
-    std::optional<job::BenchReading> reading;
-    if (read && step.measured) {
-        reading = job::BenchReading{step.what, step.measured->state, step.from, step.to, *read};
-        reading->turned = step.turned, reading->on = done.on;
-    }
-    return [done = std::move(done), reading = std::move(reading)](job::Job& job) {
-        if (reading) (void)add_reading (*reading)(job);
-        // What is tried after it was signed is not what was signed.
-        job.bench.signed_on.clear(), job.bench.signed_by.clear();
-        job.bench.steps = 0, job.bench.untried.clear();
+    return [done = std::move(done), step](job::Job& job) {
+        drop_reading_of(job.bench, step);
+        // What a meter read at the hilt is evidence for the search as well.
+        if (done.read && step.measured) {
+            job::BenchReading reading{step.what, step.measured->state, step.from, step.to,
+                                      *done.read};
+            reading.turned = step.turned, reading.on = done.on;
+            (void)add_reading(std::move(reading))(job);
+        }
+        unsign(job.bench);
         for (job::BenchTried& t : job.bench.tried)
             if (t.step == done.step) {
                 t = done;
@@ -44,11 +68,11 @@ job::Edit try_step(const TestStep& step, std::optional<double> read, bool fine, 
     };
 }
 
-job::Edit untry_step(std::string id) {
-    return [id = std::move(id)](job::Job& job) {
-        job.bench.signed_on.clear(), job.bench.signed_by.clear();
-        job.bench.steps = 0, job.bench.untried.clear();
-        std::erase_if(job.bench.tried, [&](const job::BenchTried& t) { return t.step == id; });
+job::Edit untry_step(const TestStep& step) {
+    return [step](job::Job& job) {
+        drop_reading_of(job.bench, step);
+        unsign(job.bench);
+        std::erase_if(job.bench.tried, [&](const job::BenchTried& t) { return t.step == step.id; });
     };
 }
 

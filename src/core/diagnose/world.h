@@ -113,6 +113,7 @@ class World {
 public:
     /// `parts` must outlive it; the job is copied. `charge`: of the cells, 0 to 1.
     World(const job::Job& job, const catalogue::Catalogue& parts, double charge = 1);
+    [[nodiscard]] double charge() const { return charge_; }
 
     /// What the meter reads; empty: the state can not be solved, or a terminal is in no network.
     /// Ohms above a million are a million: open. Readings "turned" are with faults of that kind.

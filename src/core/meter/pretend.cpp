@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <array>
+#include <cctype>
 #include <charconv>
 #include <cmath>
 #include <fmt/format.h>
@@ -34,6 +35,32 @@ std::vector<std::string> fields(std::string_view text) {
     return all;
 }
 
+/// A command as it is compared: capitals, words in their short form (four letters, three where the
+/// fourth is a vowel), no colon before it, and no DC after it, which is all that is read here.
+std::string short_form(std::string_view command) {
+    std::string all, word;
+    const auto end_word = [&] {
+        if (word.size() > 4)
+            word.resize(std::string_view("AEIOU").find(word[3]) == std::string_view::npos ? 4 : 3);
+        all += word;
+        word.clear();
+    };
+    const std::size_t space = std::min(command.find(' '), command.size());
+    for (const char c : command.substr(0, space)) {
+        const char capital = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
+        if (capital >= 'A' && capital <= 'Z') {
+            word += capital;
+            continue;
+        }
+        end_word();
+        if (c != ':' || !all.empty()) all += c;
+    }
+    end_word();
+    for (const char* dc : {":DC", ":DC?"})
+        if (all.ends_with(dc)) all = all.substr(0, all.rfind(":DC")) + (dc[3] ? "?" : "");
+    return all + std::string(command.substr(space));
+}
+
 } // namespace
 
 std::string Pretend::value() {
@@ -60,7 +87,11 @@ std::string Pretend::value() {
 std::string Pretend::hear(std::string_view line) {
     while (!line.empty() && (line.back() == '\r' || line.back() == '\n' || line.back() == ' '))
         line.remove_suffix(1);
-    const auto is = [&](const std::string& command) { return !command.empty() && line == command; };
+    const std::string heard = short_form(line);
+    line = heard;
+    const auto is = [&](const std::string& command) {
+        return !command.empty() && line == short_form(command);
+    };
     const auto rest_of = [&](std::string_view command) -> std::optional<std::string_view> {
         if (!line.starts_with(command)) return std::nullopt;
         return line.substr(command.size());
@@ -75,6 +106,14 @@ std::string Pretend::hear(std::string_view line) {
         if (is(dialect_.choose(r))) {
             turn_switch(r);
             return {};
+        }
+    // Chosen and read at once, as the open standard has it.
+    for (const auto& [command, r] : {std::pair{"MEAS:VOLT?", job::Reads::volts},
+                                     {"MEAS:CURR?", job::Reads::amps},
+                                     {"MEAS:RES?", job::Reads::ohms}})
+        if (line == command) {
+            turn_switch(r);
+            return value();
         }
     if (is(dialect_.function)) return "\"" + dialect_.is(reads_) + "\"";
     if (is(dialect_.read)) return value();
@@ -94,12 +133,12 @@ std::string Pretend::hear(std::string_view line) {
         probes_.turned = line == "TURN ON";
         return {};
     }
-    if (line == "RANGE AUTO") {
+    if (line == "RANG AUTO") {
         range_ = 0;
         return {};
     }
     for (const auto& [command, value, most] :
-         {std::tuple{std::string_view("RANGE "), &range_, 1e6},
+         {std::tuple{std::string_view("RANG "), &range_, 1e6},
           std::tuple{std::string_view("SOUR:VOLT "), &supply_.volts, 20.0},
           std::tuple{std::string_view("SOUR:CURR "), &supply_.limit, 20.0}})
         if (const auto rest = rest_of(command)) {
@@ -111,7 +150,7 @@ std::string Pretend::hear(std::string_view line) {
             *value = *number;
             return {};
         }
-    if (const auto rest = rest_of("PROBES ")) {
+    if (const auto rest = rest_of("PROB ")) {
         const auto told = fields(*rest);
         if (told.size() < 2 || told.size() > 3) {
             error_ = "-109,\"a state and one or two points\"";

@@ -34,10 +34,10 @@ public:
     Pretend(Dialect dialect, Hilt hilt, std::uint64_t seed)
         : dialect_(std::move(dialect)), hilt_(std::move(hilt)), random_(seed) {}
 
-    /// The answer to a line, without its end; empty: it has none. Beside the dialect's words:
-    /// RANGE AUTO, RANGE x (V, A or ohms), SYST:ERR?; of the supply SOUR:VOLT x, SOUR:CURR x,
-    /// OUTP ON, OUTP OFF, SUPP:CURR?; of the stand-in PROBES "state","from","to", TURN ON, TURN
-    /// OFF.
+    /// The answer to a line, without its end; empty: it has none. Commands may be small or capital,
+    /// long or short. Beside the dialect's words: MEAS:VOLT?, MEAS:CURR?, MEAS:RES?; RANGE AUTO,
+    /// RANGE x (V, A or ohms), SYST:ERR?; of the supply SOUR:VOLT x, SOUR:CURR x, OUTP ON, OUTP
+    /// OFF, SUPP:CURR?; of the stand-in PROBES "state","from","to", TURN ON, TURN OFF.
     std::string hear(std::string_view line);
     [[nodiscard]] const Probes& probes() const { return probes_; }
     [[nodiscard]] const Supply& supply() const { return supply_; }

@@ -263,7 +263,8 @@ QWidget* FindSheet::make_may(QWidget* parent) {
                                  return t ? CellText(words(decimals(t->minutes, 1))) : CellText();
                              })},
          .rows = {[this] {
-             return work_.diagnosis() ? static_cast<int>(work_.diagnosis()->next.size()) : 0;
+             const auto& d = work_.diagnosis();
+             return d && d->anything ? static_cast<int>(d->next.size()) : 0;
          }},
          .wide = 0,
          .dense = true,
@@ -337,7 +338,7 @@ void FindSheet::follow_next() {
                 .arg(words(d.proof->state),
                      words(diagnose::value_words(d.proof->measure.what, d.proof->low)),
                      words(diagnose::value_words(d.proof->measure.what, d.proof->high))));
-    } else if (!d.next.empty()) {
+    } else if (d.anything && !d.next.empty()) {
         others_->choose(0);
         ask_for(d.next.front());
     } else {
@@ -464,7 +465,8 @@ void FindSheet::refresh() {
                          : counted(static_cast<int>(std::count_if(
                                        d->rows.begin(), d->rows.end(),
                                        [](const Diagnosis::Row& r) { return !r.earlier; })),
-                                   tr("after %1 reading"), tr("after %1 readings")));
+                                   tr("after %1 reading"), tr("after %1 readings")) +
+                               QStringLiteral(", ") + words(d->charge_words));
         if (!bench.mends.empty()) {
             const job::BenchMend& last = bench.mends.back();
             const QString mended =

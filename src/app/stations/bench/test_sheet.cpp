@@ -154,7 +154,7 @@ TestSheet::TestSheet(const PageContext& context, BenchWork& work, QWidget* paren
     connect(take, &MeterTake::taken, this, &TestSheet::take_reading);
     connect(untry, &QPushButton::clicked, this, [this] {
         if (const TestStep* s = step(table_->chosen()))
-            context_.session.change(tr("Untry a step"), diagnose::untry_step(s->id));
+            context_.session.change(tr("Untry a step"), diagnose::untry_step(*s));
     });
     connect(sign_, &QPushButton::clicked, this, [this] {
         if (work_.bench())
@@ -174,7 +174,7 @@ const TestStep* TestSheet::step(int row) const {
 job::Edit TestSheet::typed_in(int row, const std::string& typed) const {
     const TestStep* s = step(row);
     if (!s) return {};
-    if (typed.empty()) return diagnose::untry_step(s->id);
+    if (typed.empty()) return diagnose::untry_step(*s);
     const auto value = diagnose::value_typed(s->what, typed);
     if (!value) return job::refused(value.error());
     if (s->what == job::Reads::seen)

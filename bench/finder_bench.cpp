@@ -31,7 +31,7 @@ void trials(const std::vector<Finder>& all, int level, int count,
         Case hidden(hilt, level, static_cast<unsigned>(i) + 1000);
         finder.take(hidden.seen(), {});
         for (int k = 0;
-             k < (level > 2 ? 12 : 6) && finder.hypotheses()[0].p < (level > 2 ? 0.99 : 0.95);
+             k < (level > 2 ? 16 : 6) && finder.hypotheses()[0].p < (level > 2 ? 0.99 : 0.95);
              ++k) {
             const double begun = now();
             const auto next = finder.next(1);
@@ -62,7 +62,7 @@ void trials(const std::vector<Finder>& all, int level, int count,
 } // namespace
 
 /// finder_bench [SINGLE [DOUBLE]]: 500 and 200 where nothing is said. Single faults have six
-/// readings at most, double ones twelve.
+/// readings at most, double ones sixteen.
 int main(int argc, char** argv) {
     const int single = argc > 1 ? std::atoi(argv[1]) : 500,
               two = argc > 2 ? std::atoi(argv[2]) : 200;

@@ -212,6 +212,36 @@ TEST(BenchCsv, IsReadWithItsUnitsAndMistakesHaveTheirPlace) {
     }
 }
 
+TEST(Finder, KnowsThatAFaultMayBeLargerThanTheUsual) {
+    const Finder& heron = finders().back();
+    World world = Finder(heron).world();
+    const auto likely = [&](Symptom symptom, const char* id) {
+        return world.likely_seen({symptom, {}}, {&fault(heron.faults(), id)});
+    };
+    for (const Symptom s : {Symptom::crackles_early, Symptom::resets_at_clash, Symptom::hot}) {
+        EXPECT_EQ(world.likely_seen({s, {}}, {}), 0) << word(s) << ": nothing is wrong";
+        EXPECT_LT(likely(s, "setting buttons"), 1e-6) << word(s);
+        for (const Fault& f : heron.faults())
+            EXPECT_EQ(world.shows({s, {}}, {&f}), world.likely_seen({s, {}}, {&f}) >= 1) << f.id;
+    }
+    // No usual fault but a loose one lets the board reset at a clash; a larger one might.
+    EXPECT_FALSE(world.shows({Symptom::resets_at_clash, {}}, {&fault(heron.faults(), "weak B1")}));
+    EXPECT_GT(likely(Symptom::resets_at_clash, "weak B1"), 0.001);
+    EXPECT_TRUE(
+        world.shows({Symptom::resets_at_clash, {}}, {&fault(heron.faults(), "turned b1_bay")}));
+    Finder finder = heron;
+    finder.tell({Symptom::resets_at_clash, {}});
+    EXPECT_FALSE(finder.hypotheses()[0].unknown);
+    const auto place = [&](const char* id) {
+        const auto& all = finder.hypotheses();
+        for (std::size_t i = 0; i < all.size(); ++i)
+            if (all[i].faults.size() == 1 && finder.faults()[all[i].faults[0]].id == id) return i;
+        return all.size();
+    };
+    EXPECT_LT(place("weak B1"), place("setting buttons")) << "what bears on it stands first";
+    EXPECT_LT(place("worn K1"), place("open W8"));
+}
+
 TEST(CliDiagnose, RanksFaultsAndNamesTheNextReading) {
     using namespace test;
     TemporaryFolder folder;

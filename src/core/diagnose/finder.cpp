@@ -14,9 +14,9 @@ namespace {
 
 constexpr double open_from = 5e4; ///< ohms that are shown as open
 constexpr std::size_t pairs_solved = 150, pairs_weighed = 400;
-constexpr double pair_prior = 0.012; ///< of two faults against the product of their own
-const double log_told_there = std::log(0.92), log_told_absent = std::log(0.01),
-             log_untold_there = std::log(0.35);
+constexpr double pair_prior = 0.006; ///< of two faults against the product of their own
+constexpr double told_there = 0.92, told_absent = 0.01, untold_there = 0.35;
+const double log_told_absent = std::log(told_absent);
 constexpr double unknown_prior = 0.002, unknown_shows = 0.2;
 /// Pairs that are solved together to choose a reading by.
 constexpr double solved_from = 0.001;
@@ -166,14 +166,14 @@ Finder::Finder(const job::Job& job, const catalogue::Catalogue& parts, double ch
     for (const Candidate& c : candidates_)
         columns_.push_back(column(c.measure, c.turned));
     const auto symptoms_of = [&](const std::vector<const Fault*>& faults) {
-        std::vector<char> all;
+        std::vector<double> all;
         for (const Sight& s : sights_)
-            all.push_back(world_.shows(s, faults) ? 1 : 0);
+            all.push_back(world_.likely_seen(s, faults));
         return all;
     };
-    shows_.push_back(symptoms_of({}));
+    seen_.push_back(symptoms_of({}));
     for (const Fault& f : faults_)
-        shows_.push_back(symptoms_of({&f}));
+        seen_.push_back(symptoms_of({&f}));
     weigh();
 }
 
@@ -234,7 +234,8 @@ double Finder::likelihood(const Column& column, double value,
 
 bool Finder::shows(std::size_t fault, const Sight& sight) const {
     const auto it = std::find(sights_.begin(), sights_.end(), sight);
-    return it != sights_.end() && shows_[fault + 1][static_cast<std::size_t>(it - sights_.begin())];
+    return it != sights_.end() &&
+           seen_[fault + 1][static_cast<std::size_t>(it - sights_.begin())] >= 1;
 }
 
 bool Finder::burns(std::size_t fault, const std::string& state) {
@@ -251,14 +252,15 @@ bool Finder::burns(std::size_t fault, const std::string& state) {
     return it->second;
 }
 
-double Finder::of_symptoms(const std::vector<char>& one, const std::vector<char>* two) const {
+double Finder::of_symptoms(const std::vector<double>& one, const std::vector<double>* two) const {
     double log_p = 0;
     for (std::size_t k = 0; k < sights_.size(); ++k) {
-        const bool there = one[k] != 0 || (two && (*two)[k] != 0);
+        const double there = two ? 1 - (1 - one[k]) * (1 - (*two)[k]) : one[k];
         if (is_told_[k])
-            log_p += there ? log_told_there : log_told_absent;
-        else if (there && !told_.empty())
-            log_p += log_untold_there;
+            log_p += there <= 0 ? log_told_absent
+                                : std::log(told_absent + (told_there - told_absent) * there);
+        else if (there > 0 && !told_.empty())
+            log_p += std::log(1 - (1 - untold_there) * there);
     }
     return log_p;
 }
@@ -286,7 +288,7 @@ std::vector<Finder::Pair> Finder::pairs(double sum_priors) const {
             if (one.where == two.where) continue;
             double log_p = std::log(pair_prior * one.prior / sum_priors * two.prior / sum_priors *
                                     static_cast<double>(faults_.size()));
-            log_p += of_symptoms(shows_[a + 1], &shows_[b + 1]);
+            log_p += of_symptoms(seen_[a + 1], &seen_[b + 1]);
             for (std::size_t k = 0; k < taken_.size(); ++k) {
                 const Column& column = taken_[k].first;
                 if (!column.values[0]) continue;
@@ -328,11 +330,11 @@ void Finder::weigh() {
         return log_p;
     };
     hypotheses_.clear();
-    hypotheses_.push_back({{}, std::log(no_fault) + of_symptoms(shows_[0]) + of_readings(0)});
+    hypotheses_.push_back({{}, std::log(no_fault) + of_symptoms(seen_[0]) + of_readings(0)});
     for (std::size_t i = 0; i < faults_.size(); ++i)
         hypotheses_.push_back({{i},
-                               std::log(faults_[i].prior / sum_priors) +
-                                   of_symptoms(shows_[i + 1]) + of_readings(i + 1)});
+                               std::log(faults_[i].prior / sum_priors) + of_symptoms(seen_[i + 1]) +
+                                   of_readings(i + 1)});
     // Something that is none of these may show anything and read anything.
     double unknown = std::log(unknown_prior);
     for (const char told : is_told_)
@@ -351,7 +353,7 @@ void Finder::weigh() {
             const Fault &one = faults_[a], &two = faults_[b];
             double log_p = std::log(pair_prior * one.prior / sum_priors * two.prior / sum_priors *
                                     static_cast<double>(faults_.size())) +
-                           of_symptoms(shows_[a + 1], &shows_[b + 1]);
+                           of_symptoms(seen_[a + 1], &seen_[b + 1]);
             auto& known = pair_values_[{a, b}];
             for (std::size_t t = 0; t < taken_.size(); ++t) {
                 const auto& [column, value] = taken_[t];

@@ -87,8 +87,8 @@ private:
     };
     /// Those that could be, the likeliest first.
     std::vector<Pair> pairs(double sum_priors) const;
-    [[nodiscard]] double of_symptoms(const std::vector<char>& one,
-                                     const std::vector<char>* two = nullptr) const;
+    [[nodiscard]] double of_symptoms(const std::vector<double>& one,
+                                     const std::vector<double>* two = nullptr) const;
     void weigh();
     void keep(const Reading& reading);
     /// One standard deviation of a reading that should be that, ohms by their logarithm.
@@ -103,7 +103,7 @@ private:
     std::vector<Fault> faults_;
     std::vector<Candidate> candidates_;
     std::vector<Column> columns_; ///< of the candidates, and those in which a turn shows something
-    std::vector<std::vector<char>> shows_; ///< of no fault and of each: symptoms
+    std::vector<std::vector<double>> seen_; ///< of no fault and of each: how likely each symptom is
     std::vector<Sight> sights_, told_;
     std::vector<char> is_told_; ///< of sights_
     std::vector<std::pair<Column, double>> taken_;

@@ -80,13 +80,6 @@ void alter(Network& n, const Alteration& a, const std::string& ground, bool bare
     }
 }
 
-/// "A1", or "LS1.seg3" where it is one of several.
-std::string light_named(const circuit::Diode& diode) {
-    return diode.junction.number > 0 || diode.junction.of == circuit::Junction::Of::flash
-               ? diode.ref + "." + diode.junction.name()
-               : diode.ref;
-}
-
 void scale(Network& n, const Draw& draw) {
     for (circuit::Resistor& r : n.resistors)
         if (const auto it = draw.ohms.find(r.name); it != draw.ohms.end()) r.ohms *= it->second;
@@ -108,6 +101,12 @@ std::string node_name(const std::string& terminal) {
     for (char& c : name)
         c = c == '.' ? '_' : static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
     return name;
+}
+
+std::string World::light_named(const circuit::Diode& diode) {
+    return diode.junction.number > 0 || diode.junction.of == circuit::Junction::Of::flash
+               ? diode.ref + "." + diode.junction.name()
+               : diode.ref;
 }
 
 const char* unit_of(Quantity quantity) {
@@ -457,139 +456,6 @@ bool World::burns(const std::string& state, const std::vector<const Fault*>& fau
                 return true;
     }
     return false;
-}
-
-std::vector<Sight> World::sights() {
-    std::vector<Sight> all;
-    for (const Symptom s :
-         {Symptom::nothing_at_all, Symptom::no_blade, Symptom::dead_after_pixel,
-          Symptom::flickers_turned, Symptom::wrong_colours, Symptom::crackles_early,
-          Symptom::button_dead, Symptom::buttons_swapped, Symptom::lit_while_off, Symptom::hot,
-          Symptom::resets_at_clash, Symptom::does_not_kill, Symptom::silent})
-        all.push_back({s, {}});
-    if (const Network* lit = network(lit_)) {
-        for (const circuit::Strip& strip : lit->strips)
-            for (const Symptom s : {Symptom::dark, Symptom::dim, Symptom::dead_after_pixel})
-                all.push_back({s, strip.ref});
-        for (const circuit::Diode& diode : lit->diodes)
-            for (const Symptom s : {Symptom::dark, Symptom::dim})
-                all.push_back({s, light_named(diode)});
-    }
-    return all;
-}
-
-bool World::shows(const Sight& sight, const std::vector<const Fault*>& faults) {
-    const Symptom symptom = sight.symptom;
-    for (const Fault* fault : faults)
-        for (const Sight& seen : fault->seen)
-            if (seen.symptom == symptom && (sight.where.empty() || seen.where == sight.where))
-                return true;
-    /// Light of a strip or light, as its current goes.
-    const auto light_of = [&](const Solved& s) {
-        double amps = 0;
-        for (std::size_t i = 0; i < s.network.strips.size(); ++i)
-            if (s.network.strips[i].ref == sight.where)
-                for (const lights::Span& span : s.network.strips[i].spans)
-                    for (int k = span.first; k < span.last; ++k)
-                        for (std::size_t c = 0; c < 4; ++c)
-                            amps += circuit::channel_current(
-                                s.network.strips[i].pixel, c, span.duty[c],
-                                s.point.strips[i].volts[static_cast<std::size_t>(k)]);
-        for (std::size_t i = 0; i < s.network.diodes.size(); ++i)
-            if (light_named(s.network.diodes[i]) == sight.where) amps += s.point.diode_amps[i];
-        return amps;
-    };
-    // How bright each strip is, of all its pixels; -1: it can not be solved.
-    const auto is_lit = [&](const Solved& s, std::size_t strip) {
-        const circuit::Strip& at = s.network.strips[strip];
-        for (const lights::Span& span : at.spans)
-            for (int i = span.first; i < span.last; ++i)
-                for (std::size_t c = 0; c < 4; ++c)
-                    if (span.duty[c] > 0.02 &&
-                        circuit::channel_current(
-                            at.pixel, c, 1,
-                            s.point.strips[strip].volts[static_cast<std::size_t>(i)]) > 0.001)
-                        return true;
-        return false;
-    };
-    const auto board_volts = [&](const Solved& s) {
-        for (const circuit::Sink& sink : s.network.sinks)
-            if (sink.ref == board_) return s.point.volts[sink.plus] - s.point.volts[sink.minus];
-        return 0.0;
-    };
-    const auto any_lit = [&](const Solved& s) {
-        for (std::size_t i = 0; i < s.network.strips.size(); ++i)
-            if (is_lit(s, i)) return true;
-        return std::any_of(s.point.diode_amps.begin(), s.point.diode_amps.end(),
-                           [](double a) { return a > 0.001; });
-    };
-    switch (symptom) {
-    case Symptom::nothing_at_all: {
-        const auto s = solved(lit_, faults, {}, false);
-        return !s || s->board_off;
-    }
-    case Symptom::no_blade: {
-        const auto s = solved(lit_, faults, {}, false);
-        return s && !s->board_off && !any_lit(*s);
-    }
-    case Symptom::flickers_turned: {
-        const auto still = solved(lit_, faults, {}, false), moved = solved(lit_, faults, {}, true);
-        return still && moved &&
-               (still->board_off != moved->board_off || any_lit(*still) != any_lit(*moved) ||
-                std::abs(board_volts(*still) - board_volts(*moved)) > 0.15);
-    }
-    case Symptom::crackles_early: {
-        const auto s = solved(flash_.empty() ? lit_ : flash_, faults, {}, false);
-        const auto whole = solved(flash_.empty() ? lit_ : flash_, {}, {}, false);
-        return s && whole && !s->board_off && board_volts(*s) < clean_ &&
-               board_volts(*whole) >= clean_;
-    }
-    case Symptom::resets_at_clash: {
-        const auto s = solved(flash_.empty() ? lit_ : flash_, faults, {}, false);
-        const auto calm = solved(lit_, faults, {}, false);
-        return s && calm && s->board_off && !calm->board_off;
-    }
-    case Symptom::lit_while_off: {
-        const auto s = solved("asleep", faults, {}, false);
-        const auto whole = solved("asleep", {}, {}, false);
-        return s && whole && any_lit(*s) && !any_lit(*whole);
-    }
-    case Symptom::does_not_kill: {
-        const auto s = solved("killed", faults, {}, false);
-        return s && board_volts(*s) > reset_;
-    }
-    case Symptom::hot: {
-        const auto s = solved(lit_, faults, {}, false);
-        const auto whole = solved(lit_, {}, {}, false);
-        if (!s || !whole) return false;
-        double most = 0, usual = 0;
-        for (std::size_t i = 0; i < s->network.resistors.size(); ++i)
-            most = std::max(most,
-                            std::pow(s->point.resistor_amps[i], 2) * s->network.resistors[i].ohms);
-        for (std::size_t i = 0; i < whole->network.resistors.size(); ++i)
-            usual = std::max(usual, std::pow(whole->point.resistor_amps[i], 2) *
-                                        whole->network.resistors[i].ohms);
-        return most > 1.5 && most > 2 * usual;
-    }
-    case Symptom::dark:
-    case Symptom::dim: {
-        const auto s = solved(lit_, faults, {}, false);
-        const auto whole = solved(lit_, {}, {}, false);
-        if (!s || !whole || s->board_off) return false;
-        const double is = light_of(*s), should = light_of(*whole);
-        if (should < 1e-4) return false;
-        // A stretch that is dark is told as that, and is not dim.
-        const bool stretch = std::any_of(faults.begin(), faults.end(), [&](const Fault* f) {
-            return std::any_of(f->seen.begin(), f->seen.end(), [&](const Sight& seen) {
-                return seen.symptom == Symptom::dead_after_pixel && seen.where == sight.where;
-            });
-        });
-        return symptom == Symptom::dark ? is < 0.03 * should
-                                        : is >= 0.03 * should && is < 0.75 * should && !stretch;
-    }
-    default:
-        return false;
-    }
 }
 
 } // namespace conductus::diagnose

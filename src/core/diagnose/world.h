@@ -128,7 +128,10 @@ public:
     /// Amps through that light in a state, with a fault in the hilt or none; 0: it is dark, or the
     /// state can not be solved.
     double light(const std::string& state, const std::string& light, const Fault* fault = nullptr);
-    /// Whether a symptom is there with those faults.
+    /// How likely a symptom is there with faults of that kind, 0 to 1: what needs a larger one than
+    /// the usual is there with those that are large enough.
+    double likely_seen(const Sight& sight, const std::vector<const Fault*>& faults);
+    /// Whether a symptom is there with those very faults.
     bool shows(const Sight& sight, const std::vector<const Fault*>& faults);
     /// Whether with those faults a cell would burn something in that state: more current than twice
     /// what any state of the whole hilt draws and 3 A more, or a board the wrong way round.
@@ -157,6 +160,15 @@ private:
                                  const Draw& draw, bool turned);
     std::optional<double> ohms(const Measure& measure, const std::vector<const Fault*>& faults,
                                const Draw& draw, bool turned, double* spread = nullptr);
+    /// A state as built; empty: it can not be solved.
+    const std::optional<Solved>& sound(const std::string& state);
+    std::map<std::string, std::optional<Solved>> sound_;
+    [[nodiscard]] double board_volts(const Solved& s) const;
+    static bool any_lit(const Solved& s);
+    /// Of a strip or light, as its current goes.
+    static double light_of(const Solved& s, const std::string& light);
+    /// "A1", or "LS1.seg3" where it is one of several.
+    static std::string light_named(const circuit::Diode& diode);
     [[nodiscard]] std::optional<double> value_of(const Solved& s, const Measure& measure) const;
     /// A state as built, and with each figure off by one standard deviation.
     struct Shifted {

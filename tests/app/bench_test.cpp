@@ -55,6 +55,12 @@ protected:
         keys(Qt::Key_Space);
         settled();
     }
+    void type_reading(double value) {
+        auto* line = find<QLineEdit>("readValue");
+        line->setFocus();
+        QTest::keyClicks(line, value > 9e5 ? QString("open") : QString::number(value, 'f', 4));
+        QTest::keyClick(line, Qt::Key_Return);
+    }
     QString said(const QString& label) { return find<QLabel>(label)->text(); }
     void tell(const QString& symptom) {
         auto* combo = find<QComboBox>("symptomToTell");
@@ -122,6 +128,8 @@ TEST_F(BenchStation, AvocetsMisleadingSymptomsLeadToTheFaultItsMendAndTheProof) 
     open_bench("Avocet");
     turn_to("benchSheets", find_it);
     ASSERT_TRUE(page()->work().start_stand_in({"--fault", "turned P1.plus", "--seed", "4"}));
+    diagnose::Finder hilt = *page()->work().bench()->finder;
+    const auto* wrong = &hilt.faults()[test::fault_named(hilt, "turned P1.plus")];
     ASSERT_TRUE(QTest::qWaitFor([&] { return page()->work().meter().is_there(); }, 30000));
     // The owner suspects the blade, the last bench the cell: the finder goes by what is seen.
     tell("flickers when turned");
@@ -130,9 +138,11 @@ TEST_F(BenchStation, AvocetsMisleadingSymptomsLeadToTheFaultItsMendAndTheProof) 
     for (int k = 0; k < 8 && page()->work().diagnosis()->may[0].p < 0.9; ++k) {
         ASSERT_FALSE(page()->work().diagnosis()->next.empty());
         const auto then = page()->work().diagnosis()->next.front();
-        if (then.measure.what == job::Reads::pixels) {
-            find<QLineEdit>("readValue")->setFocus();
-            type("0");
+        if (then.measure.what == job::Reads::pixels) { // is counted by eye
+            EXPECT_FALSE(find<QPushButton>("readTake")->isEnabled());
+            type_reading(hilt.world().read(then.measure, {wrong}, {}, then.turned).value_or(0));
+            judged();
+            continue;
         }
         // The meter follows the probes; what is steady there is taken.
         ASSERT_TRUE(QTest::qWaitFor([&] { return page()->work().meter().is_steady(); }, 30000))
@@ -222,10 +232,7 @@ TEST_F(BenchStation, AFaultIsFoundFromABlankJobByTypingAlone) {
         const auto value =
             hilt.world().read(then.measure, {&hilt.faults()[wrong]}, {}, then.turned);
         ASSERT_TRUE(value);
-        auto* line = find<QLineEdit>("readValue");
-        line->setFocus();
-        QTest::keyClicks(line, *value > 9e5 ? QString("open") : QString::number(*value, 'f', 4));
-        QTest::keyClick(line, Qt::Key_Return);
+        type_reading(*value);
         judged();
     }
     EXPECT_EQ(page()->work().diagnosis()->may[0].id, hilt.faults()[wrong].id);
@@ -242,6 +249,34 @@ TEST_F(BenchStation, AFaultIsFoundFromABlankJobByTypingAlone) {
     judged();
     EXPECT_TRUE(session().job().bench.readings.empty());
     EXPECT_FALSE(page()->work().diagnosis()->anything);
+}
+
+TEST_F(BenchStation, AHalfChargedCellMovesEveryBandAndUndoMovesThemBack) {
+    open_bench("Avocet");
+    turn_to("benchSheets", find_it);
+    const auto lit_band = [&] { // of what stands across the supply
+        double most = 0;
+        for (const auto& s : page()->work().bench()->tests.steps)
+            if (s.stage == diagnose::TestStage::lit && s.what == job::Reads::volts)
+                most = std::max(most, s.high);
+        return most;
+    };
+    const double full = lit_band();
+    tell("boots, no blade");
+    judged();
+    find<QComboBox>("readState")->setEditText("idle");
+    find<QComboBox>("readFrom")->setEditText("U1.bat");
+    find<QComboBox>("readTo")->setEditText("U1.gnd");
+    choose_item(find<QComboBox>("readWhat"), 0);
+    type_reading(3.70);
+    judged();
+    EXPECT_TRUE(said("mayHead").contains("with the cell at 5")) << said("mayHead").toStdString();
+    EXPECT_LT(lit_band(), full - 0.1);
+    EXPECT_NE(page()->work().diagnosis()->rows[0].verdict, diagnose::Verdict::out);
+    EXPECT_FALSE(page()->work().diagnosis()->may[0].unknown);
+    keys(Qt::Key_Z, Qt::ControlModifier);
+    judged();
+    EXPECT_NEAR(lit_band(), full, 1e-9);
 }
 
 TEST_F(BenchStation, AMeterIsJoinedCutAndJoinedAgainAndNothingIsLost) {

@@ -93,23 +93,32 @@ double charge_told(const job::Job& job, const catalogue::Catalogue& parts) {
         const double charge = power::charge_at(Volt(volts / in_row));
         return charge < empty_below ? 1 : charge;
     };
-    const auto& readings = job.bench.readings;
+    const auto readings = readings_of_charge(job.bench);
+    if (readings.empty()) return 1;
     for (auto r = readings.rbegin(); r != readings.rend(); ++r)
-        if (r->what == Quantity::volts && r->state == by_itself) return of_volts(r->value);
+        if (r->state == by_itself) return of_volts(r->value);
     // At rest a cell shows the same at the board: next to nothing is drawn.
     const double full = power::open_circuit(1).value() * in_row;
     World world(job, parts);
-    const int now = static_cast<int>(job.bench.mends.size());
     for (auto r = readings.rbegin(); r != readings.rend(); ++r) {
-        if (r->what != Quantity::volts || r->turned || r->mends != now) continue;
-        if (r->state != job::word(job::StateKind::idle) &&
-            r->state != job::word(job::StateKind::asleep))
-            continue;
         const auto sound = world.read({r->what, r->state, r->from, r->to}, {});
         if (!sound || *sound < 0.9 * full) continue;
         return r->value < *sound - full_to * in_row ? of_volts(r->value + full - *sound) : 1;
     }
     return 1;
+}
+
+std::vector<job::BenchReading> readings_of_charge(const job::Bench& bench) {
+    const int now = static_cast<int>(bench.mends.size());
+    std::vector<job::BenchReading> all;
+    for (const job::BenchReading& r : bench.readings) {
+        const bool rests = r.state == job::word(job::StateKind::idle) ||
+                           r.state == job::word(job::StateKind::asleep);
+        if (r.what == Quantity::volts &&
+            (r.state == by_itself || (rests && !r.turned && r.mends == now)))
+            all.push_back(r);
+    }
+    return all;
 }
 
 double path_ohms(World& world) {

@@ -17,6 +17,8 @@ namespace conductus::diagnose {
 /// none by the latest one across the supply while nothing is lit, where that is under what a full
 /// cell shows. 1 where there is neither, or where it says that the cell is nearly empty.
 double charge_told(const job::Job& job, const catalogue::Catalogue& parts);
+/// The readings that it may go by: where they are the same, so is the charge.
+std::vector<job::BenchReading> readings_of_charge(const job::Bench& bench);
 
 /// Ohms between the cell's own ends and the board, both ways together, as planned.
 double path_ohms(World& world);

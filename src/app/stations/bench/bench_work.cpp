@@ -71,9 +71,8 @@ void BenchWork::follow(const PlanPtr& plan) {
     if (!plan || plan->trouble) return;
     plan_ = plan;
     job::Job of = without_bench(*plan->job);
-    // The reading of the cell by itself says how the networks are charged.
-    for (const job::BenchReading& r : plan->job->bench.readings)
-        if (r.state == diagnose::by_itself) of.bench.readings = {r};
+    // Some readings say how far the cells are charged, which all that is expected goes by.
+    of.bench.readings = diagnose::readings_of_charge(plan->job->bench);
     if (of_ && *of_ == of && bench_) return ask_diagnosis();
     of_ = std::move(of);
     context_.session.ask(plan::BenchOf{}, this, [this](const BenchPtr& answer) {
@@ -131,14 +130,15 @@ void BenchWork::put_probes(job::Reads what, const std::string& state, const std:
     if (!from.empty()) probes.push_back({words(from), 1});
     if (!to.empty()) probes.push_back({words(to), 2});
     context_.selection.put_probes(probes);
+    const PutAt at{{what, state, from, to}, turned};
+    if (put_at_ == at) return;
+    put_at_ = at;
     if (what == job::Reads::volts || what == job::Reads::amps || what == job::Reads::ohms) {
-        const PutAt at{{what, state, from, to}, turned};
-        if (put_at_ == at) return;
-        put_at_ = at;
         lifted_ = meter_.is_stand_in();
         meter_.measure(what);
         meter_.probes(state, from, to, turned);
     }
+    emit probes_put();
 }
 
 } // namespace conductus::app

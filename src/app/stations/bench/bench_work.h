@@ -49,7 +49,13 @@ public:
     void put_probes(job::Reads what, const std::string& state, const std::string& from,
                     const std::string& to, bool turned);
 
+    /// The meter reads what is wanted where the probes are: pixels are counted by eye.
+    [[nodiscard]] bool is_for_the_meter() const {
+        return put_at_ && put_at_->measure.what == meter_.measures();
+    }
+
 signals:
+    void probes_put();
     void takes_by_itself_changed(bool wanted);
     void bench_changed();
     void diagnosis_changed();

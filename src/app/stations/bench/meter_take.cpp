@@ -25,10 +25,12 @@ MeterTake::MeterTake(BenchWork& work, const QString& object, const QString& idle
     connect(by_itself_, &QCheckBox::toggled, &work, &BenchWork::set_takes_by_itself);
     connect(&work, &BenchWork::takes_by_itself_changed, by_itself_, &QCheckBox::setChecked);
     connect(&work.meter(), &MeterLink::changed, this, &MeterTake::follow);
+    connect(&work, &BenchWork::probes_put, this, &MeterTake::follow);
     follow();
 }
 
 void MeterTake::take() {
+    if (!work_.is_for_the_meter()) return;
     if (const auto now = work_.meter().reading()) {
         work_.was_taken(*now);
         emit taken(*now);
@@ -37,13 +39,13 @@ void MeterTake::take() {
 
 void MeterTake::follow() {
     setVisible(work_.meter().is_wanted()); // with no meter the room is for the readings
-    const auto now = work_.meter().reading();
+    const auto now = work_.is_for_the_meter() ? work_.meter().reading() : std::nullopt;
     button_->setEnabled(now.has_value());
     button_->setText(now ? tr("Take %1%2")
                                .arg(words(diagnose::value_words(work_.meter().measures(), *now)),
                                     work_.meter().is_steady() ? tr(", steady") : QString())
                          : idle_);
-    if (isVisible() && work_.may_take_by_itself()) take();
+    if (now && isVisible() && work_.may_take_by_itself()) take();
 }
 
 } // namespace conductus::app

@@ -212,6 +212,53 @@ TEST(BenchCsv, IsReadWithItsUnitsAndMistakesHaveTheirPlace) {
     }
 }
 
+TEST(World, DataThatIsCutLeavesDarkWhatHearsItAndNothingElse) {
+    const auto dark = [](const Finder& f, const char* id) {
+        World world = Finder(f).world();
+        std::string all;
+        for (const Sight& s : world.sights())
+            if (s.symptom == Symptom::dark && world.shows(s, {&fault(f.faults(), id)}))
+                all += (all.empty() ? "" : " ") + s.where;
+        return all;
+    };
+    const Finder &bittern = finders()[1], &curlew = finders()[2];
+    // One of three blades; all of them behind the resistor that they share.
+    EXPECT_EQ(dark(bittern, "open W11"), "ST1 ST2");
+    EXPECT_TRUE(dark(bittern, "open R1").starts_with("ST1 ST2 ST3 ST4 ST5 ST6"));
+    EXPECT_EQ(dark(bittern, "open W18"), dark(bittern, "open R1"));
+    EXPECT_EQ(dark(bittern, "touch R1.a R1.b"), "") << "data passes a resistor that is bridged";
+    // A blade that hears an accent's output.
+    EXPECT_EQ(dark(curlew, "open W13"), "ST1 ST2");
+    EXPECT_EQ(dark(curlew, "open W12"), "A1 ST1 ST2");
+    EXPECT_EQ(dark(curlew, "data A1"), "A1 ST1 ST2");
+    // A resistor of a line of data reads its ohms, not open.
+    World world = Finder(bittern).world();
+    EXPECT_NEAR(*world.read({Quantity::ohms, cell_out, "R1.a", "R1.b"}, {}), 330, 1);
+    EXPECT_NEAR(*world.read({Quantity::ohms, cell_out, "U1.d1", "P1.data"}, {}), 330.1, 1);
+    EXPECT_GT(*world.read({Quantity::ohms, cell_out, "R1.a", "R1.b"},
+                          {&fault(bittern.faults(), "open R1")}),
+              9e5);
+}
+
+TEST(Finder, GoesByTheOneSymptomThatSomebodyTells) {
+    // Of a dark blade nobody tells each strip, and accents may be lit.
+    for (const auto& [job, id] : {std::pair{0, "open P1.plus"},
+                                  {1, "open W18"},
+                                  {2, "open W13"},
+                                  {3, "open W6"},
+                                  {4, "open W9"},
+                                  {5, "open W7"}}) {
+        Finder finder = finders()[static_cast<std::size_t>(job)];
+        finder.tell({Symptom::no_blade, {}});
+        const auto& all = finder.hypotheses();
+        const bool among = std::any_of(all.begin(), all.begin() + 5, [&](const Hypothesis& h) {
+            return h.faults.size() == 1 && finder.faults()[h.faults[0]].id == id;
+        });
+        EXPECT_TRUE(among) << id << " is not among the first five of job " << job;
+        EXPECT_FALSE(all[0].unknown);
+    }
+}
+
 TEST(Finder, KnowsThatAFaultMayBeLargerThanTheUsual) {
     const Finder& heron = finders().back();
     World world = Finder(heron).world();

@@ -8,6 +8,7 @@
 #include "core/hilt/assembly.h"
 #include "core/job/lookup.h"
 #include "core/job/wiring.h"
+#include "core/lights/chains.h"
 
 namespace conductus::diagnose {
 namespace {
@@ -27,7 +28,8 @@ std::string ref_of(const std::string& terminal) {
 class Lister {
 public:
     explicit Lister(World& world)
-        : world_(world), job_(world.job()), parts_(world.parts()), wiring_(job_, parts_) {}
+        : world_(world), job_(world.job()), parts_(world.parts()), wiring_(job_, parts_),
+          chains_(lights::chains_of(job_, parts_, wiring_)) {}
 
     std::vector<Fault> run() {
         const circuit::Network* lit = world_.network(world_.lit());
@@ -131,24 +133,36 @@ private:
             {{Kind::emf, s.name, {}, -1}});
     }
 
-    /// Strips whose data runs over that wire.
-    std::vector<Alteration> dark_behind(const job::Wire& w) {
-        const auto reached =
-            wiring_.reached({w.to}, {job::Role::data}, job::Wiring::Through::conductors);
-        std::set<std::string> refs{ref_of(w.to)};
-        for (const std::string& terminal : reached)
-            if (terminal != w.from) refs.insert(ref_of(terminal));
-        refs.erase(ref_of(w.from));
+    /// Those pixels dark, in the powered network.
+    std::vector<Alteration> dark(const std::set<std::string>& groups) {
         std::vector<Alteration> does;
-        const circuit::Network* lit = world_.network(world_.lit());
-        for (const circuit::Strip& s : lit->strips) {
-            bool behind = refs.contains(s.ref);
-            for (const job::Blade& b : job_.blades)
-                if (job::find_ref(b.strips, s.ref))
-                    behind = behind || refs.contains(b.ref) || refs.contains(b.connector);
-            if (behind) does.push_back({Kind::dark_from, s.name, {}, 0});
-        }
+        for (const circuit::Strip& s : world_.network(world_.lit())->strips)
+            if (groups.contains(s.ref)) does.push_back({Kind::dark_from, s.name, {}, 0});
         return does;
+    }
+    /// Pixels whose data runs over that wire: those that hear nothing without it.
+    std::vector<Alteration> dark_behind(const job::Wire& w) {
+        job::Job without = job_;
+        std::erase_if(without.wires, [&](const job::Wire& one) { return one.ref == w.ref; });
+        const lights::Chains now = lights::chains_of(without, parts_);
+        std::set<std::string> deaf;
+        for (const lights::Group& g : chains_.groups) {
+            const lights::Group* still = now.group(g.ref);
+            if (!g.line.empty() && (!still || still->line.empty())) deaf.insert(g.ref);
+        }
+        return dark(deaf);
+    }
+    /// Pixels that hear what those pass on, and so on.
+    std::vector<Alteration> dark_after(const std::string& group) {
+        std::set<std::string> deaf;
+        std::vector<std::string> before{group};
+        while (!before.empty()) {
+            const std::string ref = before.back();
+            before.pop_back();
+            for (const lights::Group& g : chains_.groups)
+                if (g.before == ref && deaf.insert(g.ref).second) before.push_back(g.ref);
+        }
+        return dark(deaf);
     }
 
     void signal(const job::Wire& w) {
@@ -196,8 +210,12 @@ private:
                           say("a pixel of {} is dead: what is behind it is dark", s.ref), 1.5,
                           {{Kind::dark_from, s.name, {}, std::floor(s.pixels / 3.0)}});
         dead.seen = {{Symptom::dead_after_pixel, s.ref}};
-        add("data " + s.ref, s.ref, say("the first pixel of {} takes no data", s.ref), 0.8,
-            {{Kind::dark_from, s.name, {}, 0}});
+        for (Alteration& a : dark_after(s.ref))
+            dead.does.push_back(std::move(a));
+        Fault& deaf = add("data " + s.ref, s.ref, say("the first pixel of {} takes no data", s.ref),
+                          0.8, {{Kind::dark_from, s.name, {}, 0}});
+        for (Alteration& a : dark_after(s.ref))
+            deaf.does.push_back(std::move(a));
     }
 
     /// Two wires of data, or of buttons, that are on each other's pad.
@@ -243,11 +261,29 @@ private:
                       {},
                       speaker->impedance.value() * 0.9}});
             }
+            if (const auto* resistor = parts_.find_as<catalogue::Resistor>(part.type))
+                in_data_line(part, job::resistance_of(part, *resistor).value(), lit);
             if (parts_.find_as<catalogue::Button>(part.type))
                 add("latching " + part.ref, part.ref,
                     say("{} latches where the board wants a press", part.ref), 0.5, {})
                     .seen = {{Symptom::button_dead, {}}};
         }
+    }
+
+    /// A resistor that no supply runs through: open, and nothing behind it takes data.
+    void in_data_line(const job::Part& part, double ohms, const circuit::Network& lit) {
+        if (std::any_of(lit.resistors.begin(), lit.resistors.end(),
+                        [&](const circuit::Resistor& r) { return r.ref == part.ref; }))
+            return;
+        const std::string name = node_name(part.ref);
+        add("wrong " + part.ref, part.ref, say("{} has another value than is planned", part.ref),
+            0.5, {{Kind::ohms, name, {}, ohms * 4.7}});
+        Fault& open = add("open " + part.ref, part.ref, say("{} is open", part.ref), 1,
+                          {{Kind::ohms, name, {}, broken}});
+        for (const job::Wire& w : job_.wires)
+            if (w.role == job::Role::data && ref_of(w.to) == part.ref)
+                for (Alteration& a : dark_behind(w))
+                    open.does.push_back(std::move(a));
     }
 
     /// A board that moves: its supply joint parts while the hilt is moved.
@@ -290,9 +326,10 @@ private:
                     f.seen = {{Symptom::buttons_swapped, {}}};
                 if (std::holds_alternative<catalogue::Button>(type->figures))
                     f.seen = {{Symptom::button_dead, {}}}; // it is held down for ever
-                // Data that touches anything says nothing.
+                // Data that touches anything says nothing; past a resistor it goes on as before.
+                const bool past = std::holds_alternative<catalogue::Resistor>(type->figures);
                 for (const job::Wire& w : job_.wires)
-                    if (w.role == job::Role::data &&
+                    if (!past && w.role == job::Role::data &&
                         (w.from == a || w.to == a || w.from == b || w.to == b))
                         for (Alteration& dark : dark_behind(w))
                             f.does.push_back(std::move(dark));
@@ -347,6 +384,7 @@ private:
     const job::Job& job_;
     const catalogue::Catalogue& parts_;
     job::Wiring wiring_;
+    lights::Chains chains_;
     std::vector<Fault> all_;
 };
 

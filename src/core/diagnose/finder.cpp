@@ -259,10 +259,41 @@ double Finder::of_symptoms(const std::vector<double>& one, const std::vector<dou
         if (is_told_[k])
             log_p += there <= 0 ? log_told_absent
                                 : std::log(told_absent + (told_there - told_absent) * there);
-        else if (there > 0 && !told_.empty())
+        else if (there > 0 && !told_.empty() && !is_implied_[k])
             log_p += std::log(1 - (1 - untold_there) * there);
     }
     return log_p;
+}
+
+void Finder::mark_implied() {
+    const auto is_told = [&](Symptom symptom) {
+        return std::any_of(told_.begin(), told_.end(),
+                           [&](const Sight& s) { return s.symptom == symptom; });
+    };
+    const auto of_light = [&](const Sight& s) {
+        return !s.where.empty() && world_.is_of_blade(s.where) &&
+               (s.symptom == Symptom::dark || s.symptom == Symptom::dim ||
+                s.symptom == Symptom::dead_after_pixel);
+    };
+    bool all_dark = false; // each light of the blades was told by itself
+    for (std::size_t k = 0; k < sights_.size(); ++k)
+        if (sights_[k].symptom == Symptom::dark && world_.is_of_blade(sights_[k].where)) {
+            if (!is_told_[k]) {
+                all_dark = false;
+                break;
+            }
+            all_dark = true;
+        }
+    is_implied_.assign(sights_.size(), 0);
+    for (std::size_t k = 0; k < sights_.size(); ++k) {
+        const Sight& s = sights_[k];
+        const bool same = std::any_of(told_.begin(), told_.end(), [&](const Sight& t) {
+            return t.symptom == s.symptom && (t.where.empty() || s.where.empty());
+        });
+        is_implied_[k] = same || is_told(Symptom::nothing_at_all) ||
+                         (is_told(Symptom::no_blade) && of_light(s)) ||
+                         (all_dark && s.symptom == Symptom::no_blade);
+    }
 }
 
 std::vector<Finder::Pair> Finder::pairs(double sum_priors) const {
@@ -323,6 +354,7 @@ void Finder::weigh() {
     is_told_.assign(sights_.size(), 0);
     for (std::size_t k = 0; k < sights_.size(); ++k)
         is_told_[k] = std::find(told_.begin(), told_.end(), sights_[k]) != told_.end();
+    mark_implied();
     const auto of_readings = [&](std::size_t h) {
         double log_p = 0;
         for (const auto& [column, value] : taken_)

@@ -90,6 +90,9 @@ private:
     [[nodiscard]] double of_symptoms(const std::vector<double>& one,
                                      const std::vector<double>* two = nullptr) const;
     void weigh();
+    /// What goes without saying beside what was told: of a blade that is dark nobody tells each
+    /// strip.
+    void mark_implied();
     void keep(const Reading& reading);
     /// One standard deviation of a reading that should be that, ohms by their logarithm.
     [[nodiscard]] double sigma_of(const Column& column, double predicted) const;
@@ -105,7 +108,7 @@ private:
     std::vector<Column> columns_; ///< of the candidates, and those in which a turn shows something
     std::vector<std::vector<double>> seen_; ///< of no fault and of each: how likely each symptom is
     std::vector<Sight> sights_, told_;
-    std::vector<char> is_told_; ///< of sights_
+    std::vector<char> is_told_, is_implied_; ///< of sights_
     std::vector<std::pair<Column, double>> taken_;
     std::vector<Hypothesis> hypotheses_;
     /// Of pairs that were solved together: what was taken, in its order.

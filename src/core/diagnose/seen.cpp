@@ -53,9 +53,20 @@ double World::board_volts(const Solved& s) const {
     return 0;
 }
 
-bool World::any_lit(const Solved& s) {
+bool World::is_of_blade(const std::string& light) const {
+    const std::string ref(job::split_terminal(light).first);
+    bool blades_have_lights = false;
+    for (const job::Blade& blade : job_.blades) {
+        if (job::find_ref(blade.strips, ref) || job::find_ref(blade.strings, ref)) return true;
+        blades_have_lights = blades_have_lights || !blade.strips.empty() || !blade.strings.empty();
+    }
+    return !blades_have_lights; // it is lit from the hilt, by all that there is
+}
+
+bool World::any_lit(const Solved& s, bool of_blades) const {
     for (std::size_t i = 0; i < s.network.strips.size(); ++i) {
         const circuit::Strip& strip = s.network.strips[i];
+        if (of_blades && !is_of_blade(strip.ref)) continue;
         for (const lights::Span& span : strip.spans)
             for (int k = span.first; k < span.last; ++k)
                 for (std::size_t c = 0; c < 4; ++c)
@@ -65,8 +76,11 @@ bool World::any_lit(const Solved& s) {
                             s.point.strips[i].volts[static_cast<std::size_t>(k)]) > 0.001)
                         return true;
     }
-    return std::any_of(s.point.diode_amps.begin(), s.point.diode_amps.end(),
-                       [](double a) { return a > 0.001; });
+    for (std::size_t i = 0; i < s.network.diodes.size(); ++i)
+        if (s.point.diode_amps[i] > 0.001 &&
+            (!of_blades || is_of_blade(light_named(s.network.diodes[i]))))
+            return true;
+    return false;
 }
 
 double World::light_of(const Solved& s, const std::string& light) {
@@ -103,8 +117,9 @@ double World::likely_seen(const Sight& sight, const std::vector<const Fault*>& f
         return !s || s->board_off ? 1 : 0;
     }
     case Symptom::no_blade: {
+        // The accents may be lit all the same.
         const auto s = solved(lit_, faults, {}, false);
-        return s && !s->board_off && !any_lit(*s) ? 1 : 0;
+        return s && !s->board_off && !any_lit(*s, true) ? 1 : 0;
     }
     case Symptom::flickers_turned: {
         if (!loose) return 0;

@@ -238,6 +238,20 @@ std::optional<double> World::ohms(const Measure& measure, const std::vector<cons
                                    speaker->impedance.value() * 0.9,
                                    {}});
         }
+    // A resistor in a line of data, which no supply runs through either.
+    for (const job::Part& part : job_.parts)
+        if (const auto* resistor = parts_->find_as<catalogue::Resistor>(part.type))
+            if (std::none_of(n.resistors.begin(), n.resistors.end(),
+                             [&](const circuit::Resistor& r) { return r.ref == part.ref; })) {
+                const Node in = node_in(n, part.ref + ".a"), out = node_in(n, part.ref + ".b");
+                n.resistors.push_back({node_name(part.ref),
+                                       part.ref,
+                                       circuit::Part::resistor,
+                                       in,
+                                       out,
+                                       job::resistance_of(part, *resistor).value(),
+                                       {}});
+            }
     scale(n, draw);
     for (const Fault* fault : faults)
         if (!fault->turned || turned)

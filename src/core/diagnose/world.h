@@ -138,6 +138,8 @@ public:
     bool burns(const std::string& state, const std::vector<const Fault*>& faults);
     /// Everything that could be seen at this hilt.
     std::vector<Sight> sights();
+    /// Whether a strip or light is of a blade; of one that is lit from the hilt all are.
+    [[nodiscard]] bool is_of_blade(const std::string& light) const;
 
     [[nodiscard]] const job::Job& job() const { return job_; }
     [[nodiscard]] const catalogue::Catalogue& parts() const { return *parts_; }
@@ -164,7 +166,8 @@ private:
     const std::optional<Solved>& sound(const std::string& state);
     std::map<std::string, std::optional<Solved>> sound_;
     [[nodiscard]] double board_volts(const Solved& s) const;
-    static bool any_lit(const Solved& s);
+    /// Whether any light is lit, or any of the blades'.
+    [[nodiscard]] bool any_lit(const Solved& s, bool of_blades = false) const;
     /// Of a strip or light, as its current goes.
     static double light_of(const Solved& s, const std::string& light);
     /// "A1", or "LS1.seg3" where it is one of several.

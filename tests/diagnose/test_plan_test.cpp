@@ -8,6 +8,7 @@
 
 #include "cli/cli.h"
 #include "core/job/names.h"
+#include "core/power/cell_model.h"
 #include "files/job_json.h"
 #include "support/fixtures.h"
 #include "support/sample_bench.h"
@@ -145,6 +146,46 @@ TEST(TestPlan, HasWhatTheJobHas) {
     bare.wires.clear();
     Finder none(bare, parts());
     EXPECT_TRUE(test_plan(none).steps.empty() || none.faults().size() > 0);
+}
+
+TEST(TestPlan, CellsInARowAndJacksThatOpenAreReadAsTheyAre) {
+    const auto plan_of = [](const char* name) {
+        Finder finder(test::demo(name), parts());
+        return test_plan(finder);
+    };
+    const auto step = [](const TestPlan& plan, const std::string& words) {
+        const auto it = std::find_if(plan.steps.begin(), plan.steps.end(), [&](const TestStep& s) {
+            return s.words.english().find(words) != std::string::npos;
+        });
+        return it == plan.steps.end() ? nullptr : &*it;
+    };
+    // Each of two cells in a row by itself, and a supply for both of them.
+    const TestPlan godwit = plan_of("godwit");
+    EXPECT_TRUE(step(godwit, "B1 in the hand"));
+    EXPECT_TRUE(step(godwit, "B2 in the hand"));
+    EXPECT_TRUE(step(godwit, "from a supply at 8.4")) << "two cells";
+    EXPECT_TRUE(step(plan_of("heron"), "from a supply at 4.2"));
+    EXPECT_EQ(godwit.steps[0].what, Quantity::volts);
+    World hilt(test::demo("godwit"), parts(), 0.5);
+    for (const char* cell : {"B1", "B2"}) {
+        const std::string ref(cell);
+        const Measure m{Quantity::volts, by_itself, ref + ".plus", ref + ".minus"};
+        EXPECT_NEAR(*hilt.read(m, {}), power::open_circuit(0.5).value(), 1e-9);
+        EXPECT_FALSE(hilt.read({m.what, m.state, m.from, "U1.gnd"}, {}));
+    }
+    // The contact of a jack that a plug opens, with each of its plugs in and out.
+    const TestPlan curlew = plan_of("curlew");
+    int in = 0, out = 0;
+    for (const TestStep& s : curlew.steps) {
+        const bool drawn = s.state.ends_with(" out of J1"), fitted = s.state.ends_with(" in J1");
+        out += drawn, in += fitted;
+        EXPECT_TRUE((!drawn || !s.open()) && (!fitted || s.open())) << s.state;
+    }
+    EXPECT_EQ(in, 2) << "a kill plug and a charger's";
+    EXPECT_EQ(out, 2);
+    EXPECT_TRUE(std::any_of(curlew.steps.begin(), curlew.steps.end(), [](const TestStep& s) {
+        return s.stage == TestStage::killed;
+    })) << "a jack kills as a switch does";
 }
 
 TEST(TestPlan, IsTickedReadAndSignedOffAndWhatIsUntriedIsSaid) {

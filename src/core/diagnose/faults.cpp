@@ -459,22 +459,11 @@ std::vector<Candidate> candidates_of(World& world) {
         for (const std::string& state :
              {std::string("killed"), std::string("idle"), world.lit(), world.flash()})
             add(Quantity::volts, state, board.part->ref + ".bat", board.part->ref + ".gnd");
-    // Whatever opens the load: a kill, or a jack that a plug opens.
-    if (const circuit::Network* lit = world.network(world.lit()))
-        for (const circuit::Resistor& r : lit->resistors) {
-            if (r.part != Part::kill) continue;
-            const auto terminal = [&](circuit::Node node) {
-                // "k1_in" is K1.in.
-                const std::string& name = lit->nodes[node];
-                return name.size() > r.ref.size() + 1 ? r.ref + "." + name.substr(r.ref.size() + 1)
-                                                      : std::string();
-            };
-            const std::string in = terminal(r.a), out = terminal(r.b);
-            if (in.empty() || out.empty()) continue;
-            add(Quantity::volts, world.lit(), in, out);
-            add(Quantity::ohms, kill_open, in, out);
-            add(Quantity::ohms, cell_out, in, out);
-        }
+    for (const World::Opening& one : world.openings()) {
+        add(Quantity::volts, world.lit(), one.in, one.out);
+        add(Quantity::ohms, kill_open, one.in, one.out);
+        add(Quantity::ohms, cell_out, one.in, one.out);
+    }
     for (const job::Part& part : job.parts) {
         if (parts.find_as<catalogue::Connector>(part.type))
             for (const std::string& state : {std::string("asleep"), world.lit()})

@@ -29,16 +29,18 @@ class Planner {
 public:
     Planner(Finder& finder, std::optional<double> loudness)
         : finder_(finder), world_(finder.world()), job_(world_.job()), parts_(world_.parts()),
-          loudness_(loudness), found_(finder.faults().size(), 0) {}
+          loudness_(loudness), openings_(world_.openings()), found_(finder.faults().size(), 0) {}
 
     TestPlan run() {
         const auto cell = job::first_of<catalogue::Cell>(job_, parts_);
         if (!cell || finder_.faults().empty()) return {};
         cell_ = cell.part->ref;
-        plus_ = cell_ + ".plus", minus_ = cell_ + ".minus";
+        find_ends();
         if (const auto board = job::first_of<catalogue::Board>(job_, parts_))
             board_ = board.part->ref;
-        in_hand(*cell.part, *cell.figures);
+        for (const job::Part& part : job_.parts)
+            if (const auto* figures = parts_.find_as<catalogue::Cell>(part.type))
+                in_hand(part, *figures);
         cell_out_steps();
         killed();
         first_power();
@@ -218,10 +220,23 @@ private:
         take(std::move(s), could);
     }
 
+    /// The ends of the supply: of cells in a row those of the last and of the first.
+    void find_ends() {
+        plus_ = cell_ + ".plus", minus_ = cell_ + ".minus";
+        for (const job::Part& part : job_.parts) {
+            if (!parts_.find_as<catalogue::Cell>(part.type)) continue;
+            const auto above = [&](const std::string& one, const std::string& other) {
+                return world_.read({Quantity::volts, "idle", one, other}, {}).value_or(0) > 1;
+            };
+            if (above(part.ref + ".plus", plus_)) plus_ = part.ref + ".plus";
+            if (above(minus_, part.ref + ".minus")) minus_ = part.ref + ".minus";
+        }
+    }
+
     void in_hand(const job::Part& part, const catalogue::Cell& cell) {
         TestStep s;
         s.stage = TestStage::in_hand, s.what = Quantity::volts, s.state = by_itself;
-        s.from = plus_, s.to = minus_;
+        s.from = part.ref + ".plus", s.to = part.ref + ".minus";
         s.id = step_id(s.what, s.state, s.from, s.to, false);
         s.words = say("{} in the hand, plus to minus", part.ref);
         s.measured = Measure{s.what, s.state, s.from, s.to};
@@ -235,7 +250,7 @@ private:
         s.above = "Do not fit it: it was charged too far, or it is another cell";
         std::vector<std::size_t> could;
         for (std::size_t f = 0; f < finder_.faults().size(); ++f)
-            if (finder_.faults()[f].id.starts_with("flat ")) could.push_back(f);
+            if (finder_.faults()[f].id == "flat " + part.ref) could.push_back(f);
         take(std::move(s), could);
         TestStep way;
         way.stage = TestStage::in_hand, way.what = Quantity::seen, way.state = by_itself;
@@ -247,7 +262,7 @@ private:
         way.below = "Turn the cell round: the wrong way round destroys the board";
         could.clear();
         for (std::size_t f = 0; f < finder_.faults().size(); ++f)
-            if (finder_.faults()[f].id.starts_with("reversed ")) could.push_back(f);
+            if (finder_.faults()[f].id == "reversed " + part.ref) could.push_back(f);
         take(std::move(way), could);
     }
 
@@ -281,31 +296,32 @@ private:
         cover(TestStage::before_power, candidates({cell_out, kill_open}), chains);
         // Each plug is proved by itself, however like its neighbour it looks.
         for (const job::Plug& p : job_.plugs) {
-            if (p.use != job::PlugUse::kill || p.jack.empty()) continue;
-            for (const bool in : {false, true}) {
-                const Measure m{Quantity::ohms, in ? kill_open : cell_out, p.jack + ".in",
-                                p.jack + ".out"};
-                if (!world_.read(m, {})) continue;
-                TestStep s = step_of(TestStage::before_power, m, false, 1);
-                s.measured.reset();
-                s.state = (in ? say("cell out, {} in {}", p.ref, p.jack)
-                              : say("cell out, {} out of {}", p.ref, p.jack))
-                              .english();
-                s.id = step_id(s.what, s.state, s.from, s.to, false);
-                s.purpose = in ? say("{} is proved to open {}", p.ref, p.jack)
-                               : say("{} closes again once {} is drawn", p.jack, p.ref);
-                s.below = say("{} opens nothing: it is too thin, too short, or a blank", p.ref);
-                s.above = say("{} stays open: its spring is bent or worn", p.jack);
-                take(std::move(s), {});
+            const bool kills = p.use == job::PlugUse::kill;
+            if ((!kills && p.use != job::PlugUse::charge) || p.jack.empty()) continue;
+            for (const World::Opening& contact : openings_) {
+                if (contact.ref != p.jack) continue;
+                for (const bool in : {false, true}) {
+                    TestStep s = step_of(
+                        TestStage::before_power,
+                        {Quantity::ohms, in ? kill_open : cell_out, contact.in, contact.out}, false,
+                        1);
+                    s.state = (in ? say("cell out, {} in {}", p.ref, p.jack)
+                                  : say("cell out, {} out of {}", p.ref, p.jack))
+                                  .english();
+                    s.id = step_id(s.what, s.state, s.from, s.to, false);
+                    s.purpose = !in     ? say("{} closes again once {} is drawn", p.jack, p.ref)
+                                : kills ? say("{} is proved to open {}", p.ref, p.jack)
+                                        : say("The board is off while {} is in {}", p.ref, p.jack);
+                    s.below = say("{} opens nothing: it is too thin, too short, or a blank", p.ref);
+                    s.above = say("{} stays open: its spring is bent or worn", p.jack);
+                    take(std::move(s), {});
+                }
             }
         }
-        if (job::first_of<catalogue::Kill>(job_, parts_))
-            for (const job::Part& part : job_.parts)
-                if (parts_.find_as<catalogue::Kill>(part.type))
-                    read(TestStage::before_power,
-                         {Quantity::ohms, kill_open, part.ref + ".in", part.ref + ".out"}, 1,
-                         say("{} is proved to open", part.ref),
-                         say("{} does not open: nothing would switch the hilt off", part.ref));
+        for (const World::Opening& contact : openings_)
+            read(TestStage::before_power, {Quantity::ohms, kill_open, contact.in, contact.out}, 1,
+                 say("{} is proved to open", contact.ref),
+                 say("{} does not open: nothing would switch the hilt off", contact.ref));
     }
 
     /// Pads of the board that the minus of a light is wired to.
@@ -320,15 +336,15 @@ private:
     }
 
     void killed() {
-        if (!job::first_of<catalogue::Kill>(job_, parts_)) return;
-        read_and_find(TestStage::killed, {Quantity::amps, "killed", plus_, {}}, 1.8,
+        if (openings_.empty()) return;
+        read_and_find(TestStage::killed, {Quantity::amps, "killed", cell_ + ".plus", {}}, 1.8,
                       "The kill kills with the cell in", {},
                       "Take the cell out: the kill is by-passed");
         cover(TestStage::killed, candidates({"killed"}));
     }
 
     void first_power() {
-        const Measure idle{Quantity::amps, "idle", plus_, {}};
+        const Measure idle{Quantity::amps, "idle", cell_ + ".plus", {}};
         if (!world_.read(idle, {})) return;
         TestStep s = step_of(TestStage::first_power, idle, false, 2.5);
         limit_ = std::ceil((1.5 * s.high + 0.05) * 10) / 10;
@@ -341,16 +357,18 @@ private:
         take(std::move(s),
              finds(step_of(TestStage::first_power, idle, false, 1), finder_.column(idle, false)));
     }
+    /// Volts of a supply that stands in for all the cells.
     double supply() {
-        double volts = 0;
+        double one = 0;
         if (const circuit::Network* n = world_.network("idle"))
             for (const circuit::Source& source : n->sources)
-                volts = std::max(volts, source.emf);
-        return std::round(volts * 10) / 10;
+                one = std::max(one, source.emf);
+        const double all = world_.read({Quantity::volts, "idle", plus_, minus_}, {}).value_or(one);
+        return std::round(one * std::max(1.0, std::round(all / std::max(one, 1e-3))) * 10) / 10;
     }
 
     void at_rest() {
-        read_and_find(TestStage::at_rest, {Quantity::amps, "asleep", plus_, {}}, 1.8,
+        read_and_find(TestStage::at_rest, {Quantity::amps, "asleep", cell_ + ".plus", {}}, 1.8,
                       "What it draws in storage", {},
                       "Something stays on while it is off: it empties the cell in storage");
         see(TestStage::at_rest, "asleep", "dark", "nothing is lit while it is off",
@@ -391,7 +409,7 @@ private:
             pads.push_back({{Quantity::volts, look, pad, board_ + ".gnd"}, 1, false});
         cover(TestStage::lit, candidates({look}), pads);
         for (const job::Look& l : job_.looks)
-            read(TestStage::lit, {Quantity::amps, l.name, plus_, {}}, 0.7,
+            read(TestStage::lit, {Quantity::amps, l.name, cell_ + ".plus", {}}, 0.7,
                  say("{} draws what the runtime was planned with", l.name));
         if (!world_.flash().empty()) {
             cover(TestStage::lit, candidates({world_.flash()}));
@@ -485,6 +503,7 @@ private:
     const job::Job& job_;
     const catalogue::Catalogue& parts_;
     std::optional<double> loudness_;
+    std::vector<World::Opening> openings_;
     std::string cell_, plus_, minus_, board_;
     double limit_ = 0;
     std::vector<char> found_;

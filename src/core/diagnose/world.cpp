@@ -303,9 +303,46 @@ std::optional<double> World::read(const Measure& measure, const std::vector<cons
                                   const Draw& draw, bool turned) {
     if (measure.what == Quantity::ohms) return ohms(measure, faults, draw, turned);
     if (measure.what == Quantity::decibels || measure.what == Quantity::seen) return std::nullopt;
+    if (measure.state == by_itself) return in_the_hand(measure, faults, draw);
     const auto s = solved(measure.state, faults, draw, turned);
     if (!s) return std::nullopt;
     return value_of(*s, measure);
+}
+
+std::optional<double> World::in_the_hand(const Measure& measure,
+                                         const std::vector<const Fault*>& faults,
+                                         const Draw& draw) {
+    const Network* base = network("idle");
+    const auto [ref, terminal] = job::split_terminal(measure.from);
+    if (!base || measure.what != Quantity::volts || job::split_terminal(measure.to).first != ref)
+        return std::nullopt;
+    Network n = *base;
+    scale(n, draw);
+    for (const Fault* fault : faults)
+        for (const Alteration& a : fault->does)
+            if (a.kind == Alteration::Kind::emf) alter(n, a, {}, true);
+    for (const circuit::Source& source : n.sources)
+        if (source.ref == ref) // whichever way round it was in the hilt
+            return terminal == "minus" ? -std::abs(source.emf) : std::abs(source.emf);
+    return std::nullopt;
+}
+
+std::vector<World::Opening> World::openings() {
+    std::vector<Opening> all;
+    const Network* lit = network(lit_);
+    if (!lit) return all;
+    for (const circuit::Resistor& r : lit->resistors) {
+        if (r.part != circuit::Part::kill) continue;
+        const auto terminal = [&](Node node) {
+            // "k1_in" is K1.in.
+            const std::string& name = lit->nodes[node];
+            return name.size() > r.ref.size() + 1 ? r.ref + "." + name.substr(r.ref.size() + 1)
+                                                  : std::string();
+        };
+        Opening one{r.ref, terminal(r.a), terminal(r.b)};
+        if (!one.in.empty() && !one.out.empty()) all.push_back(std::move(one));
+    }
+    return all;
 }
 
 double tolerance_of(circuit::Part part) {

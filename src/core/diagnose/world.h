@@ -119,6 +119,11 @@ public:
     /// Ohms above a million are a million: open. Readings "turned" are with faults of that kind.
     std::optional<double> read(const Measure& measure, const std::vector<const Fault*>& faults,
                                const Draw& draw = {}, bool turned = false);
+    /// Contacts that open the load: of a kill, or of a jack that a plug opens.
+    struct Opening {
+        std::string ref, in, out; ///< terminals "K1.in"
+    };
+    std::vector<Opening> openings();
     /// Whether there is such a reading at this hilt. Error: the state or the point that there is
     /// not, with those that there are.
     Result<void> check(const Measure& measure);
@@ -160,6 +165,9 @@ private:
     };
     std::optional<Solved> solved(const std::string& state, const std::vector<const Fault*>& faults,
                                  const Draw& draw, bool turned);
+    /// Volts of a cell by itself.
+    std::optional<double> in_the_hand(const Measure& measure,
+                                      const std::vector<const Fault*>& faults, const Draw& draw);
     std::optional<double> ohms(const Measure& measure, const std::vector<const Fault*>& faults,
                                const Draw& draw, bool turned, double* spread = nullptr);
     /// A state as built; empty: it can not be solved.

@@ -118,6 +118,15 @@ TEST_F(BenchStation, APlanIsTriedByKeyboardAndSignedOff) {
     // Only what is untried is shown.
     choose_item(find<QComboBox>("testShown"), 1);
     EXPECT_LT(table->rows().rowCount(), static_cast<int>(steps.size()));
+    // In a small window the words of a step keep their room.
+    choose_item(find<QComboBox>("testShown"), 0);
+    window_->resize(1024, 700);
+    settled();
+    EXPECT_GT(table->columnWidth(1), table->fontMetrics().horizontalAdvance("W12 from end to end"));
+    EXPECT_TRUE(table->isColumnHidden(4));
+    window_->resize(1280, 800);
+    settled();
+    EXPECT_FALSE(table->isColumnHidden(4));
     // The stations after it do not show the probes any more.
     keys(Qt::Key_5, Qt::AltModifier);
     settled();

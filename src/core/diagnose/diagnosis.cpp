@@ -74,10 +74,12 @@ std::vector<Diagnosis::Outcome> outcomes_of(Finder& finder, const Measure& measu
         Finder then = finder;
         then.read({measure, g.value, turned});
         if (then.hypotheses().front().p < named_from)
-            if (const auto next = then.next(1); !next.empty())
-                o.then = words_of(finder.world().job(),
-                                  then.candidates()[next.front().candidate].measure,
-                                  next.front().turned);
+            if (const auto next = then.next(1); !next.empty()) {
+                const Measure& m = then.candidates()[next.front().candidate].measure;
+                o.then = words_of(finder.world().job(), m, next.front().turned);
+                if (m.state != measure.state)
+                    o.then = say("{}, {}", o.then, state_words(finder.world(), m.state));
+            }
         all.push_back(std::move(o));
     }
     return all;

@@ -276,5 +276,13 @@ void TestSheet::hideEvent(QHideEvent* event) {
     context_.selection.put_probes({});
     StationPage::hideEvent(event);
 }
+void TestSheet::resizeEvent(QResizeEvent* event) {
+    // Where it is narrow the words of the step need the room of what says the same twice: the
+    // stage, which the state tells, and the picture of the band beside its figures.
+    const bool narrow = width() < context_.appearance.text() * 52;
+    for (const int column : {0, 4})
+        table_->setColumnHidden(column, narrow);
+    StationPage::resizeEvent(event);
+}
 
 } // namespace conductus::app

@@ -1,13 +1,16 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // How well and how fast faults are found: hidden faults of the demo jobs, single and double, read
 // with noise at builds within their tolerances; the finder's way against two others.
+#include <algorithm>
 #include <chrono>
 #include <cstdio>
 #include <cstdlib>
 #include <map>
 #include <vector>
 
+#include "core/base/random.h"
 #include "core/diagnose/practice.h"
+#include "core/diagnose/test_plan.h"
 #include "core/job/mating.h"
 #include "support/fixtures.h"
 
@@ -59,6 +62,36 @@ void trials(const std::vector<Finder>& all, int level, int count,
         minutes / count, 1000 * next_sum / std::max(1.0, readings), 1000 * next_most);
 }
 
+/// How many builds within their tolerances read in the bands of the test plan.
+void bands(const std::vector<Finder>& all, unsigned builds_of_each) {
+    long held = 0, readings = 0;
+    double worst = 1;
+    for (const Finder& fresh : all) {
+        Finder finder = fresh;
+        Random noise(7);
+        for (const TestStep& s : test_plan(finder).steps) {
+            const bool measured = s.what == job::Reads::volts || s.what == job::Reads::amps ||
+                                  (s.what == job::Reads::ohms && !s.open());
+            if (!measured || !s.measured || s.state == by_itself) continue;
+            long in = 0, of = 0;
+            for (unsigned i = 0; i < builds_of_each; ++i) {
+                const auto value =
+                    finder.world().read(*s.measured, {}, drawn(finder.world(), 4000 + i), s.turned);
+                if (!value) continue;
+                in += s.judge(*value + noise.bell() * instrument_sigma(s.what, *value)) ==
+                      Verdict::fine;
+                ++of;
+            }
+            held += in, readings += of;
+            if (of > 0) worst = std::min(worst, static_cast<double>(in) / static_cast<double>(of));
+        }
+    }
+    std::printf(
+        "%zu builds: %.2f %% of %ld readings are in their bands, of the worst step %.1f %%\n",
+        all.size() * builds_of_each,
+        100.0 * static_cast<double>(held) / static_cast<double>(readings), readings, 100 * worst);
+}
+
 } // namespace
 
 /// finder_bench [SINGLE [DOUBLE]]: 500 and 200 where nothing is said. Single faults have six
@@ -86,6 +119,7 @@ int main(int argc, char** argv) {
                     name, all.back().faults().size(), all.back().candidates().size(), made,
                     now() - then);
     }
+    bands(all, 334);
     std::map<int, std::pair<int, int>> said;
     trials(all, 2, single, said);
     trials(all, 3, two, said);

@@ -308,6 +308,14 @@ TEST(CliDiagnose, RanksFaultsAndNamesTheNextReading) {
     EXPECT_GT(next["minutes"].get<double>(), 0);
     EXPECT_FALSE(next["measure"].get<std::string>().empty());
     EXPECT_EQ(cli("diagnose " + heron() + " --symptom gloomy").code, 3);
+    // A hilt that is not wired yet is not judged.
+    job::Job unwired = demo("heron");
+    unwired.wires.clear();
+    for (const char* command : {"diagnose ", "tests "}) {
+        const Ran refused = cli(command + job_file(folder, unwired));
+        EXPECT_EQ(refused.code, 3) << command;
+        EXPECT_NE(refused.err.find("Wire the board to the cell"), std::string::npos) << refused.err;
+    }
     // What the job's own bench holds counts as it does in the window.
     job::Job kept = demo("heron");
     ASSERT_TRUE(tell_symptom(*sight_named("boots, no blade"))(kept));

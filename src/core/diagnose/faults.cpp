@@ -33,7 +33,8 @@ public:
 
     std::vector<Fault> run() {
         const circuit::Network* lit = world_.network(world_.lit());
-        if (!lit) return {};
+        // What is wired to nothing can have no fault that anybody could find.
+        if (!lit || !world_.is_fed()) return {};
         std::set<std::string> wires;
         for (const circuit::Resistor& r : lit->resistors)
             resistor(r, wires);

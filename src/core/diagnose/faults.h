@@ -11,6 +11,7 @@ namespace conductus::diagnose {
 
 /// Every single fault of the wiring, contacts, cells, pads, lights and settings of a job, with how
 /// common it is against others. What was found in poor condition at the inspection counts more.
+/// None where the cells feed nothing.
 std::vector<Fault> faults_of(World& world);
 
 /// What stands between the ids of faults that are named together: "open W5 + worn K1".

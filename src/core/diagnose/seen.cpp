@@ -83,6 +83,11 @@ bool World::any_lit(const Solved& s, bool of_blades) const {
     return false;
 }
 
+bool World::is_fed() {
+    const auto& lit = sound(lit_);
+    return lit && (board_.empty() ? any_lit(*lit) : std::abs(board_volts(*lit)) > 1);
+}
+
 double World::light_of(const Solved& s, const std::string& light) {
     double amps = 0;
     for (std::size_t i = 0; i < s.network.strips.size(); ++i)

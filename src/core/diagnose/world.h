@@ -141,6 +141,8 @@ public:
     /// Whether with those faults a cell would burn something in that state: more current than twice
     /// what any state of the whole hilt draws and 3 A more, or a board the wrong way round.
     bool burns(const std::string& state, const std::vector<const Fault*>& faults);
+    /// Whether the cells feed anything: the board, or of a hilt without one a light.
+    bool is_fed();
     /// Everything that could be seen at this hilt.
     std::vector<Sight> sights();
     /// Whether a strip or light is of a blade; of one that is lit from the hilt all are.

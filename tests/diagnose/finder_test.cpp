@@ -8,6 +8,7 @@
 #include "cli/cli.h"
 #include "core/diagnose/diagnosis.h"
 #include "core/diagnose/practice.h"
+#include "core/diagnose/words.h"
 #include "files/bench_csv.h"
 #include "support/fixtures.h"
 
@@ -231,6 +232,10 @@ TEST(World, DataThatIsCutLeavesDarkWhatHearsItAndNothingElse) {
     EXPECT_EQ(dark(curlew, "open W13"), "ST1 ST2");
     EXPECT_EQ(dark(curlew, "open W12"), "A1 ST1 ST2");
     EXPECT_EQ(dark(curlew, "data A1"), "A1 ST1 ST2");
+    EXPECT_EQ(mend_words(fault(bittern.faults(), "open R1")).english(),
+              "Replace R1 by what the plan names");
+    EXPECT_EQ(mend_words(fault(bittern.faults(), "open W18")).english(),
+              "Solder W18 again at both ends");
     // A resistor of a line of data reads its ohms, not open.
     World world = Finder(bittern).world();
     EXPECT_NEAR(*world.read({Quantity::ohms, cell_out, "R1.a", "R1.b"}, {}), 330, 1);

@@ -126,6 +126,11 @@ Result<double> value_typed(Quantity what, const std::string& typed) {
 Message mend_words(const Fault& fault) {
     const std::string& id = fault.id;
     const auto is = [&](std::string_view begins) { return id.starts_with(begins); };
+    // A resistor of a line of data: what is open and no wire, and leaves pixels dark.
+    if (is("open") && fault.signal.empty() &&
+        std::any_of(fault.does.begin(), fault.does.end(),
+                    [](const Alteration& a) { return a.kind == Alteration::Kind::dark_from; }))
+        return say("Replace {} by what the plan names", fault.where);
     if (is("open W") || is("joint")) return say("Solder {} again at both ends", fault.where);
     if (is("pad")) return say("Solder {} to the pad that the plan names", fault.where);
     if (is("swap")) return say("Change {} for its neighbour at the board", fault.where);
